@@ -1,0 +1,67 @@
+/** The rooms of ARCHITECTURE.md: imports run downwards only. */
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  from: { path: from },
+  to: { path: '^src/', pathNot: [from, ...allowed].join('|') },
+})
+const floors = ['model', 'graph', 'calendar', 'layout', 'scene', 'tabular', 'findings', 'notation'].map(
+  (room) => `^src/core/${room}/`,
+)
+const [model, graph, calendar, layout, scene, tabular, findings, notation] = floors
+
+module.exports = {
+  forbidden: [
+    {
+      name: 'no-circular',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    {
+      name: 'no-orphans',
+      severity: 'error',
+      from: { orphan: true, pathNot: ['\\.d\\.ts$', '\\.astro$', '^src/middleware', '^src/pages', '^src/worker/'] },
+      to: {},
+    },
+    only('core-is-the-ground-floor', '^src/core/', []),
+    only('model-imports-nothing', model, []),
+    only('graph-on-model', graph, [model]),
+    only('calendar-on-model', calendar, [model]),
+    only('layout-on-graph', layout, [model, graph]),
+    only('scene-on-model', scene, [model, layout]),
+    only('tabular-on-notation', tabular, [model, notation, findings, scene]),
+    only('findings-on-notation', findings, [model, notation, scene]),
+    only('notation-on-the-floors', notation, [model, scene, layout, graph, calendar]),
+    {
+      name: 'notations-do-not-know-each-other',
+      severity: 'error',
+      from: { path: '^src/core/notations/([^/]+)/' },
+      to: { path: '^src/core/notations/[^/]+/', pathNot: '^src/core/notations/$1/' },
+    },
+    only('worker-on-core', '^src/worker/', ['^src/core/']),
+    only('server-on-core', '^src/server/', ['^src/core/', '^src/demo/']),
+    only('cli-on-core', '^src/cli/', ['^src/core/', '^src/server/draw/']),
+    only('app-on-worker', '^src/app/', ['^src/core/', '^src/worker/']),
+    only('demo-on-core', '^src/demo/', ['^src/core/']),
+    {
+      name: 'one-registry-import',
+      comment: 'Everything outside the notations reaches them through src/core/notations/index.ts alone.',
+      severity: 'error',
+      from: { path: '^src/(app|server|worker|cli|pages|core)/', pathNot: '^src/core/notations/' },
+      to: { path: '^src/core/notations/[^/]+/' },
+    },
+    {
+      name: 'core-has-no-interface-and-no-io',
+      severity: 'error',
+      from: { path: '^src/core/' },
+      to: { path: '^(react|react-dom|fs|path|node:|mysql2|astro)', dependencyTypesNot: ['type-only'] },
+    },
+  ],
+  options: {
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '^(dist|node_modules|\\.astro)' },
+  },
+}

@@ -1,0 +1,39 @@
+import { createHash } from 'node:crypto'
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { own, root } from './paths.mjs'
+import { must } from './run.mjs'
+
+const SOURCES = ['src', 'public', 'astro.config.ts', 'package-lock.json', 'tsconfig.json']
+
+export const buildEnvironment = { ...process.env, ASTRO_TELEMETRY_DISABLED: '1', ASTRO_DISABLE_UPDATE_CHECK: '1' }
+
+/** Builds the pages and the server, unless nothing has changed since the last build. */
+export async function build() {
+  const mark = join(own, 'built')
+  const print = fingerprint()
+  if (existsSync(join(root, 'dist', 'server', 'entry.mjs')) && existsSync(mark) && readFileSync(mark, 'utf8') === print)
+    return
+  console.log('Building …')
+  await must('The build', join('node_modules', '.bin', 'astro'), ['build', '--silent'], { env: buildEnvironment })
+  writeFileSync(mark, print)
+}
+
+function fingerprint() {
+  const hash = createHash('sha256')
+  const add = (path) => {
+    if (!existsSync(path)) return
+    const entries = path.match(/\.\w+$/) ? undefined : readdirSync(path, { withFileTypes: true })
+    if (!entries) {
+      hash.update(path.slice(root.length)).update(readFileSync(path))
+      return
+    }
+    for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      const inner = join(path, entry.name)
+      if (entry.isDirectory()) add(inner)
+      else hash.update(inner.slice(root.length)).update(readFileSync(inner))
+    }
+  }
+  for (const source of SOURCES) add(join(root, source))
+  return hash.digest('hex')
+}

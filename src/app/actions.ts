@@ -1,0 +1,38 @@
+import type { Action, Notation } from '../core/notation'
+import { notationOf } from '../core/notation'
+import { registry } from '../core/notations'
+import { carryOut, currentView, useWorkspace, wish } from './store'
+
+export function currentNotation(): Notation | undefined {
+  const view = currentView()
+  return view && notationOf(registry, view)
+}
+
+/** The actions that can be done with the selection. */
+export function offered(): readonly Action[] {
+  const asked = wish()
+  return asked ? (currentNotation()?.actions.filter((action) => action.applies(asked)) ?? []) : []
+}
+
+/** Does an action with the selection, asking for the other fact first where it needs one. */
+export function act(action: Action): void {
+  const asked = wish()
+  if (!asked) return
+  if (!action.picks) return void carryOut(action.run(asked))
+  const { kinds, prompt } = action.picks
+  useWorkspace.setState({
+    dialog: 'go-to',
+    pick: {
+      kinds,
+      prompt,
+      take: (target) => {
+        const now = wish({ selection: asked.selection, target })
+        if (now) carryOut(action.run(now))
+      },
+    },
+  })
+}
+
+/** The name of a key with its modifiers, as actions write it. */
+export const keyName = (event: { key: string; altKey: boolean; ctrlKey: boolean; metaKey: boolean }): string =>
+  `${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${event.key}`

@@ -1,0 +1,183 @@
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { addDays, asDay, dayOf, isDay, ordinal, weekdayInWords, type Day, type Model } from '../../core/model'
+import { readDay } from '../../core/notation'
+import { today } from '../clock'
+import { notify, showDay, useWorkspace } from '../store'
+
+const YEARS = 3
+const HEIGHT = 40
+const AXIS = 28
+
+interface Tick {
+  readonly day: Day
+  readonly begins: boolean
+}
+
+/** The workspace’s time as a strip: a tick wherever something begins or ends, and a handle for the day shown. */
+export function DateLine() {
+  const { model, day } = useWorkspace()
+  const strip = useRef<HTMLDivElement>(null)
+  const [width, setWidth] = useState(0)
+  const ticks = useMemo(() => ticksOf(model), [model])
+  useEffect(() => {
+    const element = strip.current
+    if (!element) return
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth))
+    observer.observe(element)
+    return () => observer.disconnect()
+  }, [])
+
+  const firstYear = windowStart(day)
+  const start = ordinal(asDay(`${String(firstYear).padStart(4, '0')}-01-01`))
+  const end = ordinal(asDay(`${String(firstYear + YEARS).padStart(4, '0')}-01-01`))
+  const inner = Math.max(1, width - 32)
+  const xOf = (at: Day) => 16 + ((ordinal(at) - start) / (end - start)) * inner
+  const dayAt = (x: number) => dayOf(Math.round(start + ((x - 16) / inner) * (end - start)))
+  const months = Array.from({ length: YEARS * 12 }, (_, index) =>
+    asDay(`${firstYear + Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, '0')}-01`),
+  )
+  const seen = ticks.filter((tick) => ordinal(tick.day) >= start && ordinal(tick.day) <= end)
+
+  const pick = (event: PointerEvent) => {
+    const corner = strip.current?.getBoundingClientRect()
+    if (!corner || (event.type === 'pointermove' && event.buttons !== 1)) return
+    showDay(dayAt(Math.min(Math.max(event.clientX - corner.left, 16), width - 16)))
+  }
+  const onKeyDown = (event: KeyboardEvent) => {
+    const forward = event.key === 'ArrowRight'
+    if (forward || event.key === 'ArrowLeft') {
+      event.preventDefault()
+      event.stopPropagation()
+      if (event.shiftKey) return showDay(addDays(day, forward ? 1 : -1))
+      const next = forward ? ticks.find((tick) => tick.day > day) : ticks.findLast((tick) => tick.day < day)
+      if (next) showDay(next.day)
+      else notify(forward ? 'Nothing begins or ends after this day.' : 'Nothing begins or ends before this day.')
+    } else if (event.key === 'Home' || event.key === 'End') {
+      const tick = event.key === 'Home' ? ticks[0] : ticks.at(-1)
+      if (tick) showDay(tick.day)
+    }
+  }
+  return (
+    <div className="flex h-[40px] shrink-0 items-center border-b border-hairline bg-base-100">
+      <div
+        ref={strip}
+        role="slider"
+        tabIndex={0}
+        data-dateline
+        aria-label="Day shown. Left and right go to the day before or after on which something begins or ends; with Shift, by one day."
+        aria-valuetext={weekdayInWords(day)}
+        aria-valuenow={ordinal(day)}
+        aria-valuemin={start}
+        aria-valuemax={end}
+        className="relative h-full min-w-0 flex-1 cursor-ew-resize touch-none"
+        onPointerDown={(event) => {
+          event.currentTarget.setPointerCapture(event.pointerId)
+          pick(event)
+        }}
+        onPointerMove={pick}
+        onKeyDown={onKeyDown}
+      >
+        {width > 0 && (
+          <svg width={width} height={HEIGHT} className="absolute inset-0" aria-hidden>
+            <g stroke="currentColor" className="text-base-content">
+              <path d={`M16 ${AXIS}H${width - 16}`} />
+              {months.map((month) => {
+                const isYear = month.endsWith('-01-01')
+                return (
+                  <path key={month} d={`M${xOf(month)} ${AXIS}v${isYear ? -8 : -3}`} strokeOpacity={isYear ? 1 : 0.4} />
+                )
+              })}
+              <path d={`M${width - 16} ${AXIS}v-8`} />
+            </g>
+            {Array.from({ length: YEARS }, (_, index) => (
+              <text
+                key={index}
+                x={xOf(asDay(`${firstYear + index}-01-01`)) + 4}
+                y={16}
+                className="numeric fill-quiet"
+                fontSize={12}
+              >
+                {firstYear + index}
+              </text>
+            ))}
+            {seen.map((tick) => (
+              <path
+                key={`${tick.day} ${tick.begins}`}
+                d={`M${xOf(tick.day)} ${AXIS + 1}v${tick.begins ? 8 : 5}`}
+                strokeWidth={2}
+                className={tick.begins ? 'stroke-primary' : 'stroke-warning'}
+              />
+            ))}
+            <g transform={`translate(${xOf(day)} 0)`} className="fill-primary stroke-primary">
+              <path d="M-6 14h12v8l-6 5l-6 -5Z" stroke="none" />
+              <path d={`M0 ${AXIS - 4}V${HEIGHT - 2}`} strokeWidth={2} />
+            </g>
+          </svg>
+        )}
+      </div>
+      <DayField day={day} />
+      <button type="button" className="verb mr-4 ml-4" onClick={() => showDay(today())}>
+        Today
+      </button>
+    </div>
+  )
+}
+
+/** The day in words; a click turns it into a field. */
+function DayField({ day }: { day: Day }) {
+  const [typed, setTyped] = useState<string | undefined>(undefined)
+  const keep = () => {
+    if (typed === undefined) return
+    const read = isDay(typed) ? typed : readDay(typed.trim())
+    if (read) showDay(read)
+    else notify(`“${typed.slice(0, 40)}” is not a day. Write it as 2026-11-24.`, 'refusal')
+    setTyped(undefined)
+  }
+  return (
+    <span className="flex items-center gap-2 whitespace-nowrap">
+      <span className="text-quiet">Showing</span>
+      {typed === undefined ? (
+        <button
+          type="button"
+          data-testid="day"
+          className="numeric border-b border-transparent font-semibold hover:border-hairline"
+          onClick={() => setTyped(day)}
+        >
+          {weekdayInWords(day)}
+        </button>
+      ) : (
+        <input
+          autoFocus
+          aria-label="Day shown"
+          className="numeric w-[110px] border-b border-primary bg-transparent outline-none"
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          onFocus={(event) => event.target.select()}
+          onBlur={keep}
+          onKeyDown={(event) => {
+            event.stopPropagation()
+            if (event.key === 'Enter') keep()
+            if (event.key === 'Escape') setTyped(undefined)
+          }}
+        />
+      )}
+    </span>
+  )
+}
+
+/** The year before the one shown, this one and the next; within what a calendar can name. */
+const windowStart = (day: Day): number => Math.min(9996, Math.max(1, Number(day.slice(0, 4)) - 1))
+
+function ticksOf(model: Model): Tick[] {
+  const begins = new Set<Day>()
+  const ends = new Set<Day>()
+  for (const fact of [...model.entities.values(), ...model.relations.values()]) {
+    if (fact.from) begins.add(fact.from)
+    if (fact.to) ends.add(fact.to)
+  }
+  const all = [
+    ...[...begins].map((at) => ({ day: at, begins: true })),
+    ...[...ends].map((at) => ({ day: at, begins: false })),
+  ]
+  return all.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
+}

@@ -1,0 +1,41 @@
+import { useMemo } from 'react'
+import type { Day, Model } from '../../core/model'
+import { pictureOf } from '../../core/notation'
+import { registry } from '../../core/notations'
+import { themeOf } from '../../core/scene'
+import { Marks } from '../sheet/marks'
+
+/** A model’s first view, drawn as small as the place it is given. */
+export function Preview({ model, day, label }: { model: Model; day: Day; label?: string }) {
+  const drawn = useMemo(() => {
+    const [view] = model.views.values()
+    const picture = view && pictureOf(registry, view)
+    return (
+      view &&
+      picture && {
+        scene: picture.draw(model, { ...view, options: { ...view.options, colour: 'none' } }, day),
+        theme: themeOf(view.look['theme']),
+      }
+    )
+  }, [model, day])
+  if (!drawn || drawn.scene.items.length === 0) return null
+  const { scene, theme } = drawn
+  const { x, y, width, height } = scene.bounds
+  return (
+    <svg
+      {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
+      viewBox={`${x} ${y} ${width} ${height}`}
+      className="absolute inset-2 h-[calc(100%-16px)] w-[calc(100%-16px)]"
+      preserveAspectRatio="xMidYMin meet"
+    >
+      {scene.links.map((link) => (
+        <Marks key={link.id} marks={link.marks} theme={theme} />
+      ))}
+      {scene.items.map((item) => (
+        <g key={item.id} transform={`translate(${item.box.x} ${item.box.y})`}>
+          <Marks marks={item.marks} theme={theme} />
+        </g>
+      ))}
+    </svg>
+  )
+}

@@ -1,0 +1,86 @@
+import { useId, useState } from 'react'
+import type { Entity } from '../../core/model'
+import { fieldColumn, fieldsOfKind, fromColumn, nameLabel, toColumn, type Column } from '../../core/notation'
+import { registry } from '../../core/notations'
+import { currentNotation } from '../actions'
+import { carryOut, useWorkspace, wish } from '../store'
+
+/** The fields of an entity, generated from its kind: dates first, then ties, then the rest. Each is edited in place. */
+export function Facts({ entity }: { entity: Entity }) {
+  const { model, day } = useWorkspace()
+  const [all, setAll] = useState(false)
+  const kind = registry.kinds.get(entity.kind)
+  const ties = currentNotation()?.ties(model, entity) ?? []
+  const tied = new Set(ties.map(({ id }) => id))
+  const fields = kind ? fieldsOfKind(kind).filter(({ id, hidden }) => !hidden && !tied.has(id)) : []
+  const name = fieldColumn({ id: 'name', label: nameLabel(registry, entity), type: 'text' })
+  const rest = fields.map((field) => fieldColumn(field))
+  const stated = rest.filter((column) => all || column.read(model, entity.id, day) !== undefined)
+  const columns = [fromColumn, toColumn, name, ...ties, ...stated]
+  return (
+    <section aria-labelledby="facts-title" className="border-b border-hairline px-4 py-2.5">
+      <h3 id="facts-title" className="caps">
+        {kind?.title ?? 'Facts'}
+      </h3>
+      <dl className="mt-1 grid grid-cols-[96px_1fr] items-center gap-y-px" data-testid="facts">
+        {columns.map((column) => (
+          <FactField key={`${entity.id} ${column.id}`} entity={entity} column={column} />
+        ))}
+      </dl>
+      {(all || stated.length < rest.length) && (
+        <button type="button" aria-expanded={all} className="verb text-[12px]" onClick={() => setAll(!all)}>
+          {all ? 'Only what is stated' : `${rest.length - stated.length} more fields`}
+        </button>
+      )}
+    </section>
+  )
+}
+
+function FactField({ entity, column }: { entity: Entity; column: Column }) {
+  const { model, day } = useWorkspace()
+  const [typed, setTyped] = useState<string | undefined>(undefined)
+  const id = useId()
+  const value = column.read(model, entity.id, day)
+  const shown = value === undefined ? '' : String(value)
+  const choices = column.choices?.(model, day) ?? []
+  const keep = () => {
+    const asked = wish()
+    if (typed !== undefined && typed !== shown && asked && column.write) carryOut(column.write(asked, entity.id, typed))
+    setTyped(undefined)
+  }
+  return (
+    <>
+      <dt className="text-quiet">
+        <label htmlFor={id}>{column.label}</label>
+      </dt>
+      <dd className="min-w-0">
+        <input
+          id={id}
+          data-field={column.id}
+          list={choices.length > 0 ? `${id}-list` : undefined}
+          readOnly={!column.write}
+          className={`h-[24px] w-full border-b border-transparent bg-transparent hover:border-hairline focus:border-primary focus:outline-none ${column.mono ? 'numeric text-[12px]' : ''}`}
+          value={typed ?? shown}
+          placeholder="–"
+          onChange={(event) => setTyped(event.target.value)}
+          onFocus={(event) => event.target.select()}
+          onBlur={keep}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') event.currentTarget.blur()
+            if (event.key === 'Escape') {
+              event.stopPropagation()
+              setTyped(undefined)
+            }
+          }}
+        />
+        {choices.length > 0 && typed !== undefined && (
+          <datalist id={`${id}-list`}>
+            {choices.slice(0, 500).map((choice) => (
+              <option key={choice} value={choice} />
+            ))}
+          </datalist>
+        )}
+      </dd>
+    </>
+  )
+}

@@ -1,0 +1,74 @@
+import { useEffect, useMemo, useRef } from 'react'
+import { findingsAbout } from '../../core/findings'
+import type { Id } from '../../core/model'
+import { currentNotation } from '../actions'
+import { useWorkspace } from '../store'
+import { Facts } from './Facts'
+import { FindingList } from './FindingList'
+
+/** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
+export function Margin() {
+  const { model, day, selection, findings, scene } = useWorkspace()
+  const [id] = selection
+  const entity = id === undefined ? undefined : model.entities.get(id)
+  const notation = currentNotation()
+  const facts = useMemo(() => {
+    const own = new Set<Id>(selection)
+    for (const item of scene?.items ?? [])
+      if (item.facts.some((fact) => own.has(fact))) for (const fact of item.facts) own.add(fact)
+    return own
+  }, [selection, scene])
+  const here = useMemo(() => (entity ? findingsAbout(findings, facts) : findings), [findings, facts, entity])
+  const measured = notation?.measures(model, day, id)
+  const list = useRef<HTMLElement>(null)
+  useEffect(() => {
+    const jump = () => list.current?.querySelector<HTMLElement>('button')?.focus()
+    window.addEventListener('skivel:findings', jump)
+    return () => window.removeEventListener('skivel:findings', jump)
+  }, [])
+
+  return (
+    <aside aria-label="Margin" className="flex h-full flex-col overflow-y-auto bg-base-100" data-testid="margin">
+      <header className="border-b border-hairline px-4 pt-3.5 pb-3">
+        <h2 className="text-[15px] leading-5 font-semibold break-words">
+          {selection.length > 1 ? `${selection.length} selected` : (entity?.name ?? model.name)}
+        </h2>
+        <p className="text-quiet">
+          {selection.length > 1
+            ? 'Verbs act on all of them.'
+            : entity && id !== undefined
+              ? (notation?.describe(model, id, day) ?? '')
+              : `${model.entities.size.toLocaleString('en')} facts, ${model.relations.size.toLocaleString('en')} ties`}
+        </p>
+      </header>
+      {entity && selection.length === 1 && <Facts entity={entity} />}
+      <section ref={list} aria-labelledby="findings-title" className="border-b border-hairline px-4 py-2.5">
+        <div className="flex justify-between">
+          <h3 id="findings-title" className="caps">
+            Findings
+          </h3>
+          <span className="caps">{entity ? `${here.length} here` : `${here.length} in all`}</span>
+        </div>
+        <FindingList findings={here} all={findings} />
+      </section>
+      {measured && (
+        <section aria-labelledby="numbers-title" className="px-4 py-2.5">
+          <div className="flex justify-between">
+            <h3 id="numbers-title" className="caps">
+              Numbers
+            </h3>
+            <span className="caps">{measured.of}</span>
+          </div>
+          <dl className="mt-1 grid grid-cols-[96px_1fr] gap-y-[3px]" data-testid="numbers">
+            {measured.list.map(({ label, value }) => (
+              <div key={label} className="contents">
+                <dt className="text-quiet">{label}</dt>
+                <dd className="numeric text-[12px]">{value}</dd>
+              </div>
+            ))}
+          </dl>
+        </section>
+      )}
+    </aside>
+  )
+}

@@ -1,0 +1,209 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
+import type { Id } from '../../core/model'
+import type { Outcome, Outline as OutlineContract, OutlineLine, Wish } from '../../core/notation'
+import { carryOut, make, notify, select, useWorkspace, wish } from '../store'
+
+const ROW = 24
+const INDENT = 20
+
+/**
+ * The facts as an indented text, one line each. What is typed is on the sheet at once; Enter, Tab and Alt with the arrows
+ * change the structure. While a line is typed into, its own text stays as typed.
+ */
+export function Outline({ outline }: { outline: OutlineContract }) {
+  const { model, day, selection } = useWorkspace()
+  const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
+  const lines = useMemo(() => (view ? outline.lines(model, view, day) : []), [outline, model, view, day])
+  const [focus, setFocus] = useState<{ id: Id; text: string; caret?: number } | undefined>(undefined)
+  const scroller = useRef<HTMLDivElement>(null)
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  })
+
+  const selected = selection[0]
+  const shown = useRef<Id | undefined>(undefined)
+  useEffect(() => {
+    if (selected === shown.current) return
+    shown.current = selected
+    const index = lines.findIndex(({ id }) => id === selected)
+    if (index >= 0 && selected !== focus?.id) rows.scrollToIndex(index, { align: 'auto' })
+  }, [selected, lines, rows, focus])
+
+  // The line that is to be typed into may not be on the page yet: it takes the focus as soon as it is.
+  const wanted = useRef<{ id: Id; caret: number | undefined } | undefined>(undefined)
+  const goTo = (id: Id, caret?: number) => {
+    wanted.current = { id, caret }
+    const index = lines.findIndex((line) => line.id === id)
+    if (index >= 0) rows.scrollToIndex(index, { align: 'auto' })
+    const field = scroller.current?.querySelector<HTMLInputElement>(`input[data-line="${CSS.escape(id)}"]`)
+    if (field) takeFocus(field)
+  }
+  const takeFocus = (field: HTMLInputElement) => {
+    const caret = wanted.current?.caret
+    wanted.current = undefined
+    field.focus({ preventScroll: true })
+    field.setSelectionRange(caret ?? field.value.length, caret ?? field.value.length)
+  }
+
+  const does = (edit: (asked: Wish) => Outcome, coalesce?: string): boolean => {
+    const asked = wish()
+    if (!asked) return false
+    const outcome = edit(asked)
+    if ('refused' in outcome) {
+      notify(outcome.refused, 'refusal')
+      return false
+    }
+    const done = make(outcome.change, coalesce)
+    if (done && outcome.select !== undefined) {
+      select([outcome.select], { reveal: true })
+      goTo(outcome.select)
+    }
+    return done
+  }
+
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, line: OutlineLine, index: number) => {
+    const field = event.currentTarget
+    const stop = () => {
+      event.preventDefault()
+      event.stopPropagation()
+    }
+    const restructure = (edit: (asked: Wish) => Outcome) => {
+      stop()
+      const caret = field.selectionStart ?? undefined
+      if (does(edit)) goTo(line.id, caret)
+    }
+    const neighbour = (by: -1 | 1) => {
+      const next = lines[index + by]
+      if (!next) return
+      stop()
+      select([next.id], { reveal: true })
+      goTo(next.id, Math.min(field.selectionStart ?? 0, next.text.length))
+    }
+    if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
+      stop()
+      does((asked) => outline.insert(asked, line.id, ''))
+    } else if (event.key === 'Tab')
+      restructure((asked) => (event.shiftKey ? outline.outdent(asked, line.id) : outline.indent(asked, line.id)))
+    else if (event.altKey && event.key === 'ArrowUp') restructure((asked) => outline.move(asked, line.id, -1))
+    else if (event.altKey && event.key === 'ArrowDown') restructure((asked) => outline.move(asked, line.id, 1))
+    else if (event.key === 'ArrowUp') neighbour(-1)
+    else if (event.key === 'ArrowDown') neighbour(1)
+    else if ((event.key === 'Backspace' || event.key === 'Delete') && field.value === '') {
+      stop()
+      const next = lines[index - 1] ?? lines[index + 1]
+      const removed = does((asked) => outline.remove(asked, line.id))
+      if (removed && next) {
+        select([next.id])
+        goTo(next.id)
+      }
+    } else if (event.key === 'Escape') {
+      stop()
+      field.blur()
+    }
+  }
+
+  const onPaste = (event: ClipboardEvent<HTMLInputElement>, line: OutlineLine) => {
+    const text = event.clipboardData.getData('text/plain')
+    if (!/[\r\n]/.test(text.trim())) return
+    event.preventDefault()
+    does((asked) => outline.paste(asked, line.id, text))
+  }
+
+  if (lines.length === 0) return <EmptyOutline outline={outline} does={does} />
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto" data-testid="outline">
+      <div className="relative" style={{ height: rows.getTotalSize() + 8 }}>
+        {rows.getVirtualItems().map(({ index, start }) => {
+          const line = lines[index]
+          if (!line) return null
+          const isSelected = selection.includes(line.id)
+          const value = focus?.id === line.id ? focus.text : line.text
+          return (
+            <div
+              key={line.id}
+              className={`absolute inset-x-0 flex items-center ${isSelected ? 'bg-wash' : ''}`}
+              style={{ top: start + 4, height: ROW, paddingLeft: 16 + line.depth * INDENT }}
+            >
+              {Array.from({ length: line.depth }, (_, level) => (
+                <span
+                  key={level}
+                  aria-hidden
+                  className="absolute top-0 h-full border-l border-hairline"
+                  style={{ left: 20 + level * INDENT }}
+                />
+              ))}
+              <input
+                ref={(field) => {
+                  if (field && wanted.current?.id === line.id) takeFocus(field)
+                }}
+                data-line={line.id}
+                aria-label={`Line ${index + 1}, level ${line.depth + 1}`}
+                className="numeric h-full w-full bg-transparent px-2 text-[13px] outline-none focus-visible:shadow-[inset_2px_0_0_var(--color-primary)]"
+                value={value}
+                placeholder={outline.hint}
+                spellCheck={false}
+                onFocus={() => {
+                  setFocus({ id: line.id, text: line.text })
+                  select([line.id], { reveal: true })
+                }}
+                onBlur={() => {
+                  setFocus((now) => (now?.id === line.id ? undefined : now))
+                  const alone = lines[index + 1]?.depth === undefined || (lines[index + 1]?.depth ?? 0) <= line.depth
+                  if (
+                    value.trim() === '' &&
+                    line.text === '' &&
+                    alone &&
+                    wanted.current === undefined &&
+                    lines.length > 1
+                  )
+                    does((asked) => outline.remove(asked, line.id))
+                }}
+                onChange={(event) => {
+                  const text = event.target.value
+                  setFocus({ id: line.id, text })
+                  const asked = wish()
+                  if (asked) carryOut(outline.write(asked, line.id, text), `line ${line.id}`)
+                }}
+                onKeyDown={(event) => onKeyDown(event, line, index)}
+                onPaste={(event) => onPaste(event, line)}
+              />
+            </div>
+          )
+        })}
+      </div>
+    </div>
+  )
+}
+
+function EmptyOutline({
+  outline,
+  does,
+}: {
+  outline: OutlineContract
+  does: (edit: (asked: Wish) => Outcome) => boolean
+}) {
+  return (
+    <textarea
+      aria-label="First lines"
+      data-testid="outline-empty"
+      className="numeric min-h-0 flex-1 resize-none bg-transparent p-4 text-[13px] outline-none"
+      placeholder={`${outline.hint}\nType the first line and press Enter, or paste an indented list.`}
+      onKeyDown={(event) => {
+        const text = event.currentTarget.value
+        if (event.key !== 'Enter' || text.trim() === '') return
+        event.preventDefault()
+        does((asked) => outline.insert(asked, undefined, text))
+      }}
+      onPaste={(event) => {
+        const text = event.clipboardData.getData('text/plain')
+        if (!/[\r\n]/.test(text.trim())) return
+        event.preventDefault()
+        does((asked) => outline.paste(asked, undefined, text))
+      }}
+    />
+  )
+}

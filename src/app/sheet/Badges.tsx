@@ -1,0 +1,88 @@
+import { useMemo } from 'react'
+import type { Id } from '../../core/model'
+import type { Finding, Severity } from '../../core/notation'
+import { overlaps, type Box, type Item } from '../../core/scene'
+import { SIGNS } from '../findings'
+import type { Camera, Size } from './camera'
+
+const MOST_PER_ITEM = 3
+const STEP = 18
+
+/** Findings as a proof-reader writes them: a small numbered sign at the item's corner. The number is the one in the margin. */
+export function Badges({
+  items,
+  findings,
+  camera,
+  size,
+  onPick,
+}: {
+  items: readonly Item[]
+  findings: readonly Finding[]
+  camera: Camera
+  size: Size
+  onPick: (item: Id) => void
+}) {
+  const marked = useMemo(() => marksOf(items, findings), [items, findings])
+  const seen: Box = {
+    x: -camera.x / camera.k,
+    y: -camera.y / camera.k,
+    width: size.width / camera.k,
+    height: size.height / camera.k,
+  }
+  return (
+    <g>
+      {marked.map(({ item, marks }) =>
+        overlaps(item.box, seen)
+          ? marks.slice(0, MOST_PER_ITEM).map(({ number, finding }, index) => (
+              <g
+                key={`${item.id} ${number}`}
+                data-finding={finding.rule}
+                className="cursor-pointer"
+                transform={`translate(${(item.box.x + item.box.width) * camera.k + camera.x - 8 - index * STEP} ${item.box.y * camera.k + camera.y})`}
+                onClick={() => onPick(item.id)}
+              >
+                <title>{finding.message}</title>
+                <Sign severity={finding.severity} number={number} />
+              </g>
+            ))
+          : null,
+      )}
+    </g>
+  )
+}
+
+function Sign({ severity, number }: { severity: Severity; number: number }) {
+  const { fill } = SIGNS[severity]
+  return (
+    <>
+      {severity === 'error' && <rect x={-8} y={-8} width={16} height={16} rx={2} fill={fill} stroke="#fff" />}
+      {severity === 'warning' && <path d="M0 -11L11 8H-11Z" fill={fill} stroke="#fff" strokeLinejoin="round" />}
+      {severity === 'note' && <circle r={8.5} fill={fill} stroke="#fff" />}
+      <text
+        y={severity === 'warning' ? 5 : 4}
+        textAnchor="middle"
+        fill="#fff"
+        fontSize={number > 99 ? 8 : 10}
+        fontWeight={700}
+      >
+        {number}
+      </text>
+    </>
+  )
+}
+
+function marksOf(items: readonly Item[], findings: readonly Finding[]) {
+  const bySubject = new Map<Id, { number: number; finding: Finding }[]>()
+  findings.forEach((finding, index) => {
+    const [first] = finding.subjects
+    if (first === undefined) return
+    const list = bySubject.get(first)
+    if (list) list.push({ number: index + 1, finding })
+    else bySubject.set(first, [{ number: index + 1, finding }])
+  })
+  if (bySubject.size === 0) return []
+  return items.flatMap((item) => {
+    const marks = item.facts.flatMap((fact) => bySubject.get(fact) ?? [])
+    return marks.length > 0 ? [{ item, marks }] : []
+  })
+}

@@ -1,0 +1,295 @@
+import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import type { Id } from '../../core/model'
+import { pictureOf } from '../../core/notation'
+import { registry } from '../../core/notations'
+import { overlaps, themeOf, type Item } from '../../core/scene'
+import { act, currentNotation, keyName, offered } from '../actions'
+import { select, useWorkspace } from '../store'
+import { Badges } from './Badges'
+import { CanvasLayer } from './CanvasLayer'
+import { opening, revealing, useDrawnWindow, useZoom, type Size } from './camera'
+import { DropWords } from './DropWords'
+import { useDrag } from './drag'
+import { EmptySheet } from './EmptySheet'
+import { InPlace } from './InPlace'
+import { SceneLayer } from './SceneLayer'
+import { Verbs } from './Verbs'
+import { isDirection, neighbour } from './walk'
+
+/** With more boxes than this in view, and too small to be read, they are painted on a canvas. */
+const MOST_ELEMENTS = 350
+const CANVAS_BELOW = 0.5
+const DRAG_PX = 5
+const NOT_DRAWN_MS = 1500
+
+export function Sheet() {
+  const { scene, selection, editing, findings, proof, viewId, reveal, fit } = useWorkspace()
+  const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
+  const picture = view && pictureOf(registry, view)
+  const theme = themeOf(view?.look['theme'])
+  const frame = useRef<HTMLDivElement>(null)
+  const size = useSize(frame)
+  const spaceHeld = useSpaceKey()
+
+  const itemAt = useCallback(
+    (event: { clientX: number; clientY: number }, at: { x: number; y: number; k: number }): Item | undefined => {
+      const corner = frame.current?.getBoundingClientRect()
+      if (!corner || !scene) return undefined
+      const x = (event.clientX - corner.left - at.x) / at.k
+      const y = (event.clientY - corner.top - at.y) / at.k
+      const point = { x, y, width: 0, height: 0 }
+      return scene.items.findLast(({ box }) => overlaps(box, point))
+    },
+    [scene],
+  )
+  const cameraNow = useRef({ x: 0, y: 0, k: 1 })
+  const pans = useCallback(
+    (event: MouseEvent) => spaceHeld.current || !itemAt(event, cameraNow.current),
+    [itemAt, spaceHeld],
+  )
+  const { camera, moveTo } = useZoom(frame, scene?.bounds, size, pans)
+  useEffect(() => {
+    cameraNow.current = camera
+  }, [camera])
+  const drawn = useDrawnWindow(camera, size)
+  const { drag, move, drop, cancel } = useDrag(picture)
+  const pressed = useRef<{ x: number; y: number; items: readonly Id[]; only: Id } | undefined>(undefined)
+
+  // A view that is opened finds its place once its scene is there.
+  const placed = useRef<string | undefined>(undefined)
+  useEffect(() => {
+    const key = `${viewId} ${fit}`
+    if (!scene || size.width === 0 || placed.current === key) return
+    placed.current = key
+    moveTo(opening(scene.bounds, scene.items[0]?.box, size))
+  }, [scene, size, viewId, fit, moveTo])
+
+  const revealed = useRef(0)
+  useEffect(() => {
+    if (revealed.current === reveal) return
+    const item = scene?.items.find(({ id, facts }) => selection.some((one) => one === id || facts.includes(one)))
+    if (!item || size.width === 0) return
+    revealed.current = reveal
+    const next = revealing(item.box, cameraNow.current, size)
+    if (next.x !== cameraNow.current.x || next.y !== cameraNow.current.y) moveTo(next)
+  }, [reveal, scene, selection, size, moveTo])
+
+  const chosen = useMemo(() => {
+    const wanted = new Set(selection)
+    return scene?.items.filter(({ facts }) => facts.some((fact) => wanted.has(fact))) ?? []
+  }, [scene, selection])
+  const seenCount = useMemo(() => scene?.items.filter(({ box }) => overlaps(box, drawn)).length ?? 0, [scene, drawn])
+  const asCanvas = camera.k < CANVAS_BELOW && seenCount > MOST_ELEMENTS
+  const verbs = chosen.length > 0 && !drag && !editing ? offered().filter(({ verb }) => verb) : []
+  const only = chosen.length === 1 ? chosen[0] : undefined
+
+  const edited = editing && scene?.items.find(({ id }) => id === editing.item)
+  // An item that this view does not draw cannot be typed into.
+  useEffect(() => {
+    if (!editing || edited) return
+    const timer = setTimeout(() => useWorkspace.setState({ editing: undefined }), NOT_DRAWN_MS)
+    return () => clearTimeout(timer)
+  }, [editing, edited])
+
+  const onPointerDown = (event: PointerEvent) => {
+    if (event.button !== 0 || spaceHeld.current) return
+    frame.current?.focus({ preventScroll: true })
+    const item = itemAt(event, camera)
+    if (!item) {
+      if (!event.shiftKey) select([])
+      return
+    }
+    const among = chosen.some(({ id }) => id === item.id)
+    const ids = chosen.map(({ id }) => id)
+    const items = event.shiftKey
+      ? among
+        ? ids.filter((id) => id !== item.id)
+        : [...ids, item.id]
+      : among
+        ? ids
+        : [item.id]
+    if (!among || event.shiftKey) select(items)
+    pressed.current = { x: event.clientX, y: event.clientY, items, only: item.id }
+  }
+  const onPointerMove = (event: PointerEvent) => {
+    const start = pressed.current
+    if (!start || !picture?.drop) return
+    if (!drag && Math.hypot(event.clientX - start.x, event.clientY - start.y) < DRAG_PX) return
+    const corner = frame.current?.getBoundingClientRect()
+    if (!drag) frame.current?.setPointerCapture(event.pointerId)
+    move(
+      start.items,
+      event.clientX - (corner?.left ?? 0),
+      event.clientY - (corner?.top ?? 0),
+      itemAt(event, camera)?.id,
+    )
+  }
+  const onPointerUp = (event: PointerEvent) => {
+    const start = pressed.current
+    pressed.current = undefined
+    if (drag) void drop()
+    else if (start && !event.shiftKey && start.items.length > 1) select([start.only])
+  }
+  const editAt = (event: { clientX: number; clientY: number }) => {
+    const item = itemAt(event, camera)
+    const corner = frame.current?.getBoundingClientRect()
+    if (!item || !corner) return
+    const y = (event.clientY - corner.top - camera.y) / camera.k - item.box.y
+    const text = item.texts.find(({ box }) => y < box.y + box.height) ?? item.texts[0]
+    if (text) useWorkspace.setState({ selection: [item.id], editing: { item: item.id, part: text.part } })
+  }
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.target !== frame.current) return
+    const awaited = useWorkspace.getState().editing
+    if (awaited) {
+      // The item is made but not drawn yet, else its field had the focus: what is typed meanwhile is kept for it.
+      event.preventDefault()
+      event.stopPropagation()
+      const ahead = event.key.length === 1 ? (awaited.ahead ?? '') + event.key : awaited.ahead
+      useWorkspace.setState({ editing: event.key === 'Escape' ? undefined : { ...awaited, ahead } })
+      return
+    }
+    if (event.key === 'Escape') {
+      if (drag) cancel()
+      else select([])
+      return
+    }
+    if (event.key === 'Tab' || !scene) return
+    if (isDirection(event.key) && !event.altKey) {
+      event.preventDefault()
+      const next = only ? neighbour(scene.items, only, event.key) : scene.items[0]
+      if (next) select([next.id], { reveal: true })
+      return
+    }
+    const [text] = only?.texts ?? []
+    if ((event.key === 'Enter' || event.key === 'F2') && only && text) {
+      event.preventDefault()
+      useWorkspace.setState({ editing: { item: only.id, part: text.part } })
+      return
+    }
+    const key = event.key === 'Backspace' ? 'Delete' : keyName(event)
+    const action = currentNotation()?.actions.find((one) => one.key === key)
+    if (!action || !offered().includes(action)) return
+    event.preventDefault()
+    act(action)
+  }
+
+  const target = drag?.target === undefined ? undefined : scene?.items.find(({ id }) => id === drag.target)
+  return (
+    <div
+      ref={frame}
+      tabIndex={0}
+      role="group"
+      aria-label={`${view?.title ?? 'No view'}. ${scene?.summary ?? ''} Arrow keys walk along it; the outline holds the same facts as text.`}
+      data-testid="sheet"
+      className={`sheet relative min-h-0 flex-1 overflow-hidden outline-none focus-visible:shadow-[inset_0_0_0_2px_var(--color-primary)] ${proof ? 'sheet-proof' : ''} ${drag ? 'cursor-grabbing' : ''}`}
+      onPointerDown={onPointerDown}
+      onPointerMove={onPointerMove}
+      onPointerUp={onPointerUp}
+      onPointerCancel={cancel}
+      onDoubleClick={editAt}
+      onKeyDown={onKeyDown}
+    >
+      {scene && scene.items.length === 0 && <EmptySheet />}
+      {scene && asCanvas && <CanvasLayer scene={scene} theme={theme} camera={camera} size={size} />}
+      {scene && !asCanvas && (
+        <svg className="absolute inset-0 h-full w-full" aria-hidden>
+          <g transform={`translate(${camera.x} ${camera.y}) scale(${camera.k})`}>
+            <SceneLayer scene={scene} theme={theme} window={drawn} />
+          </g>
+        </svg>
+      )}
+      {scene && (
+        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+          <g transform={`translate(${camera.x} ${camera.y}) scale(${camera.k})`}>
+            {chosen.map(({ id, box }) => (
+              <rect
+                key={id}
+                data-selected={id}
+                x={box.x - 1}
+                y={box.y - 1}
+                width={box.width + 2}
+                height={box.height + 2}
+                rx={4}
+                fill="none"
+                stroke="#12565e"
+                strokeWidth={2}
+                vectorEffect="non-scaling-stroke"
+              />
+            ))}
+            {target && (
+              <rect
+                x={target.box.x - 4}
+                y={target.box.y - 4}
+                width={target.box.width + 8}
+                height={target.box.height + 8}
+                rx={5}
+                fill="none"
+                stroke={drag?.verdict?.sort === 'no' ? '#a8322a' : '#12565e'}
+                strokeWidth={3}
+                strokeDasharray={drag?.verdict?.sort === 'no' ? '5 4' : undefined}
+                vectorEffect="non-scaling-stroke"
+              />
+            )}
+          </g>
+          <g className="pointer-events-auto">
+            <Badges items={scene.items} findings={findings} camera={camera} size={size} onPick={(id) => select([id])} />
+          </g>
+        </svg>
+      )}
+      {only && verbs.length > 0 && <Verbs item={only} actions={verbs} camera={camera} size={size} onAct={act} />}
+      {edited && picture && editing && (
+        <InPlace
+          item={edited}
+          part={editing.part}
+          ahead={editing.ahead}
+          picture={picture}
+          camera={camera}
+          onEnd={() => frame.current?.focus({ preventScroll: true })}
+        />
+      )}
+      {drag && (
+        <DropWords
+          drag={drag}
+          count={drag.items.length}
+          label={scene?.items.find(({ id }) => id === drag.items[0])?.label ?? ''}
+        />
+      )}
+      <p className="sr-only" aria-live="polite">
+        {only?.label}
+      </p>
+    </div>
+  )
+}
+
+function useSize(frame: React.RefObject<HTMLDivElement | null>): Size {
+  const [size, setSize] = useState<Size>({ width: 0, height: 0 })
+  useEffect(() => {
+    const element = frame.current
+    if (!element) return
+    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }))
+    observer.observe(element)
+    return () => observer.disconnect()
+  }, [frame])
+  return size
+}
+
+/** Whether Space is held: then dragging moves the sheet, wherever it begins. */
+function useSpaceKey() {
+  const held = useRef(false)
+  useEffect(() => {
+    const down = (event: globalThis.KeyboardEvent) => {
+      if (event.code === 'Space' && !(event.target instanceof HTMLInputElement)) held.current = true
+    }
+    const up = (event: globalThis.KeyboardEvent) => {
+      if (event.code === 'Space') held.current = false
+    }
+    window.addEventListener('keydown', down)
+    window.addEventListener('keyup', up)
+    return () => {
+      window.removeEventListener('keydown', down)
+      window.removeEventListener('keyup', up)
+    }
+  }, [])
+  return held
+}

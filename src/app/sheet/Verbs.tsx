@@ -1,0 +1,40 @@
+import type { Action } from '../../core/notation'
+import type { Item } from '../../core/scene'
+import type { Camera, Size } from './camera'
+
+const ROW = 30
+
+/** What can be done with the selected item, in a row beneath it. */
+export function Verbs({
+  item,
+  actions,
+  camera,
+  size,
+  onAct,
+}: {
+  item: Item
+  actions: readonly Action[]
+  camera: Camera
+  size: Size
+  onAct: (action: Action) => void
+}) {
+  const left = item.box.x * camera.k + camera.x
+  const top = (item.box.y + item.box.height) * camera.k + camera.y + 5
+  const above = item.box.y * camera.k + camera.y - ROW - 4
+  const width = actions.reduce((sum, { label }) => sum + label.length * 7 + 34, 0)
+  return (
+    <div
+      role="toolbar"
+      aria-label={`What can be done with ${item.label}`}
+      className="absolute flex h-[24px] items-stretch divide-x divide-white/25 rounded-[3px] bg-[#1c2530] text-[12px] whitespace-nowrap text-white"
+      style={{ left: Math.max(4, Math.min(left, size.width - width)), top: top + ROW > size.height ? above : top }}
+      onPointerDown={(event) => event.stopPropagation()}
+    >
+      {actions.map((action) => (
+        <button key={action.id} type="button" className="px-2 hover:bg-white/15" onClick={() => onAct(action)}>
+          {action.label} {action.key && <span className="ml-0.5 text-white/65">{action.key}</span>}
+        </button>
+      ))}
+    </div>
+  )
+}

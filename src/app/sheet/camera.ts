@@ -1,0 +1,145 @@
+import { select } from 'd3-selection'
+import { zoom, zoomIdentity, type ZoomBehavior } from 'd3-zoom'
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react'
+import { create } from 'zustand'
+import type { Box } from '../../core/scene'
+
+/** Where the sheet is looked at: screen = scene × k + (x, y). */
+export interface Camera {
+  readonly x: number
+  readonly y: number
+  readonly k: number
+}
+
+export interface Size {
+  readonly width: number
+  readonly height: number
+}
+
+const LEAST = 0.04
+const MOST = 4
+/** Below this the names on cards are hard to read: a large picture opens at this size instead of as a whole. */
+const LEGIBLE = 0.8
+const MARGIN = 20
+
+/** What the sheet's header shows and asks for. */
+export const useCamera = create<{ k: number; zoomBy: (factor: number) => void; fit: () => void }>()(() => ({
+  k: 1,
+  zoomBy: () => {},
+  fit: () => {},
+}))
+
+/** Zoom with the wheel, pan by dragging where `pans` allows it, and moves asked for by the program. */
+export function useZoom(
+  frame: RefObject<HTMLDivElement | null>,
+  bounds: Box | undefined,
+  size: Size,
+  pans: (event: PointerEvent | MouseEvent) => boolean,
+) {
+  const [camera, setCamera] = useState<Camera>({ x: 0, y: 0, k: 1 })
+  const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown> | undefined>(undefined)
+  const allowed = useRef(pans)
+  useEffect(() => {
+    allowed.current = pans
+  }, [pans])
+
+  useEffect(() => {
+    const element = frame.current
+    if (!element) return
+    const zooming = zoom<HTMLDivElement, unknown>()
+      .scaleExtent([LEAST, MOST])
+      .filter((event: MouseEvent | WheelEvent) => {
+        if (event.type === 'wheel') return true
+        if (event.type === 'dblclick') return false
+        return !event.button && allowed.current(event)
+      })
+      .wheelDelta((event) => -event.deltaY * (event.deltaMode === 1 ? 0.05 : event.deltaMode ? 1 : 0.0018))
+      .on('zoom', ({ transform }: { transform: Camera }) => {
+        setCamera({ x: transform.x, y: transform.y, k: transform.k })
+        if (useCamera.getState().k !== transform.k) useCamera.setState({ k: transform.k })
+      })
+    behaviour.current = zooming
+    const selection = select(element)
+    selection.call(zooming)
+    return () => void selection.on('.zoom', null)
+  }, [frame])
+
+  const moves = useMemo(() => {
+    const moveTo = ({ x, y, k }: Camera) => {
+      if (frame.current && behaviour.current)
+        select(frame.current).call(behaviour.current.transform, zoomIdentity.translate(x, y).scale(k))
+    }
+    return { moveTo }
+  }, [frame])
+
+  useEffect(() => {
+    useCamera.setState({
+      zoomBy: (factor) => {
+        if (frame.current && behaviour.current) select(frame.current).call(behaviour.current.scaleBy, factor)
+      },
+      fit: () => {
+        if (bounds) moves.moveTo(fitting(bounds, size))
+      },
+    })
+  }, [bounds, size, moves, frame])
+
+  return { camera, moveTo: moves.moveTo }
+}
+
+/** Everything in view, no larger than life. */
+export function fitting(bounds: Box, size: Size): Camera {
+  const k = Math.max(LEAST, Math.min(1, (size.width - MARGIN) / bounds.width, (size.height - MARGIN) / bounds.height))
+  return {
+    k,
+    x: (size.width - bounds.width * k) / 2 - bounds.x * k,
+    y: Math.max(0, Math.min(MARGIN, (size.height - bounds.height * k) / 2)) - bounds.y * k,
+  }
+}
+
+/** How a picture is first shown: as a whole when that can be read, else at a legible size with its first item at the top. */
+export function opening(bounds: Box, first: Box | undefined, size: Size): Camera {
+  const whole = fitting(bounds, size)
+  if (whole.k >= LEGIBLE || !first) return whole
+  const k = LEGIBLE
+  const least = size.width - (bounds.x + bounds.width) * k
+  const most = -bounds.x * k
+  const centred = size.width / 2 - (first.x + first.width / 2) * k
+  const x = bounds.width * k <= size.width ? whole.x : Math.min(most, Math.max(least, centred))
+  return { k, x, y: MARGIN - 8 - bounds.y * k }
+}
+
+/** The least move that brings a box into view. */
+export function revealing(box: Box, camera: Camera, size: Size): Camera {
+  const { x, y, k } = camera
+  const shift = (low: number, high: number, length: number) =>
+    low < MARGIN ? MARGIN - low : high > length - MARGIN ? Math.max(length - MARGIN - high, MARGIN - low) : 0
+  const left = box.x * k + x
+  const top = box.y * k + y
+  return {
+    k,
+    x: x + shift(left, left + box.width * k, size.width),
+    y: y + shift(top, top + box.height * k + 36, size.height),
+  }
+}
+
+/** A box around what is seen, which changes only when the view leaves it: what lies in it is drawn. */
+export function useDrawnWindow(camera: Camera, size: Size): Box {
+  const [drawn, setDrawn] = useState<{ box: Box; k: number }>({ box: { x: 0, y: 0, width: 0, height: 0 }, k: 0 })
+  const seen = {
+    x: -camera.x / camera.k,
+    y: -camera.y / camera.k,
+    width: size.width / camera.k,
+    height: size.height / camera.k,
+  }
+  const inside =
+    seen.x >= drawn.box.x &&
+    seen.y >= drawn.box.y &&
+    seen.x + seen.width <= drawn.box.x + drawn.box.width &&
+    seen.y + seen.height <= drawn.box.y + drawn.box.height
+  const near = drawn.k > 0 && camera.k / drawn.k < 2 && drawn.k / camera.k < 2
+  if (inside && near) return drawn.box
+  const [dx, dy] = [seen.width * 0.5, seen.height * 0.5]
+  const box = { x: seen.x - dx, y: seen.y - dy, width: seen.width + 2 * dx, height: seen.height + 2 * dy }
+  if (size.width > 0) setDrawn({ box, k: camera.k })
+  return box
+}

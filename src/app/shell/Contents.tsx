@@ -1,0 +1,98 @@
+import { useMemo, useState } from 'react'
+import { viewsInOrder } from '../../core/file'
+import { findingsAbout, tally } from '../../core/findings'
+import type { View } from '../../core/model'
+import { showView, useWorkspace } from '../store'
+import { addView, chaptersOf, duplicateView, moveView, removeView, renameView } from '../views'
+import { Menu } from './Menu'
+import { Tally } from './Tally'
+
+/** Numbered chapters like a book’s, each with its views. */
+export function Contents() {
+  const { model, viewId } = useWorkspace()
+  const chapters = useMemo(() => chaptersOf(viewsInOrder(model)), [model])
+  return (
+    <nav aria-label="Contents" className="h-full overflow-y-auto bg-base-100 py-2.5">
+      {chapters.map(({ number, notation, views }) => (
+        <section key={notation.id} className="mb-3" aria-label={notation.chapter}>
+          <div className="group flex items-center px-4 pb-0.5">
+            <h2 className="caps">
+              {number}&ensp;{notation.chapter}
+            </h2>
+            <button type="button" className="verb ml-auto text-[12px]" onClick={() => addView(notation)}>
+              New view
+            </button>
+          </div>
+          <ul>
+            {views.map((view, index) => (
+              <ViewLine key={view.id} view={view} number={`${number}.${index + 1}`} current={view.id === viewId} />
+            ))}
+          </ul>
+          {views.length === 0 && <p className="px-4 text-quiet">No view yet.</p>}
+        </section>
+      ))}
+    </nav>
+  )
+}
+
+function ViewLine({ view, number, current }: { view: View; number: string; current: boolean }) {
+  const { findings, scene } = useWorkspace()
+  const [naming, setNaming] = useState(false)
+  const counts = useMemo(() => {
+    if (!current) return undefined
+    const shown = new Set((scene?.items ?? []).flatMap(({ facts }) => facts))
+    return tally(findingsAbout(findings, shown))
+  }, [current, findings, scene])
+  return (
+    <li
+      className={`group relative flex items-start border-l-[3px] py-[3px] pr-2 pl-[13px] ${current ? 'border-primary bg-wash font-semibold' : 'border-transparent hover:bg-base-200'}`}
+    >
+      <span className="numeric w-[28px] shrink-0 text-[12px] font-normal text-quiet">{number}</span>
+      {naming ? (
+        <input
+          autoFocus
+          aria-label="Title of the view"
+          className="min-w-0 flex-1 border-b border-primary bg-transparent outline-none"
+          defaultValue={view.title}
+          onFocus={(event) => event.target.select()}
+          onBlur={(event) => {
+            renameView(view, event.target.value)
+            setNaming(false)
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') event.currentTarget.blur()
+            if (event.key === 'Escape') setNaming(false)
+          }}
+        />
+      ) : (
+        <button
+          type="button"
+          aria-current={current ? 'page' : undefined}
+          className="min-w-0 flex-1 text-left break-words"
+          onClick={() => showView(view.id)}
+          onDoubleClick={() => setNaming(true)}
+        >
+          {view.title}
+        </button>
+      )}
+      {counts && (
+        <span className="ml-1 whitespace-nowrap">
+          <Tally counts={counts} worstOnly />
+        </span>
+      )}
+      <Menu
+        label={`More about ${view.title}`}
+        className="ml-1 w-[20px] shrink-0 text-quiet opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
+        trigger="···"
+        entries={[
+          { label: 'Rename', run: () => setNaming(true) },
+          { label: 'Duplicate', run: () => duplicateView(view) },
+          { label: 'Move up', run: () => moveView(view, -1) },
+          { label: 'Move down', run: () => moveView(view, 1) },
+          null,
+          { label: 'Delete the view', run: () => removeView(view) },
+        ]}
+      />
+    </li>
+  )
+}

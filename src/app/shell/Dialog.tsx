@@ -1,0 +1,43 @@
+import { useEffect, useRef, type ReactNode } from 'react'
+
+/** A window over the page, closed by Escape or a click beside it. What is marked `data-first` has the focus at first. */
+export function Dialog({
+  title,
+  onClose,
+  children,
+  width = 420,
+}: {
+  title: string
+  onClose: () => void
+  children: ReactNode
+  width?: number
+}) {
+  const dialog = useRef<HTMLDialogElement>(null)
+  useEffect(() => {
+    const element = dialog.current
+    element?.showModal()
+    element?.querySelector<HTMLElement>('[data-first]')?.focus()
+    return () => element?.close()
+  }, [])
+  return (
+    <dialog
+      ref={dialog}
+      aria-label={title}
+      className="m-auto rounded-[3px] border border-hairline bg-base-100 p-0 text-base-content backdrop:bg-[#1c2530]/25"
+      style={{ width, maxWidth: 'calc(100vw - 32px)' }}
+      onCancel={(event) => {
+        event.preventDefault()
+        onClose()
+      }}
+      onClick={(event) => {
+        if (event.target === dialog.current) onClose()
+      }}
+      onKeyDown={(event) => event.stopPropagation()}
+    >
+      <div className="p-5">
+        <h2 className="mb-3 text-[15px] font-semibold">{title}</h2>
+        {children}
+      </div>
+    </dialog>
+  )
+}

@@ -1,0 +1,129 @@
+import { useState } from 'react'
+import { dayInWords } from '../../core/model'
+import { svgSize, themeOf, toSvg } from '../../core/scene'
+import { currentView, notify, useWorkspace } from '../store'
+import { pngBlob, save, slug } from '../picture'
+import { Dialog } from './Dialog'
+
+type Format = 'png' | 'svg'
+
+/** A picture of the view for a document, its address, and the facts as a file. */
+export function HandOut() {
+  const { id, scene, day } = useWorkspace()
+  const [format, setFormat] = useState<Format>('png')
+  const [width, setWidth] = useState('1600')
+  const [transparent, setTransparent] = useState(false)
+  const [busy, setBusy] = useState(false)
+  const view = currentView()
+  const close = () => useWorkspace.setState({ dialog: undefined })
+  const wanted = Number(width)
+  const fault = !/^\d+$/.test(width) || wanted < 16 || wanted > 12_000 ? 'A width is 16 to 12 000 pixels.' : undefined
+  const caption = view?.caption
+  const size =
+    scene && !fault ? svgSize(scene, { width: wanted, ...(caption === undefined ? {} : { caption }) }) : undefined
+
+  const download = async () => {
+    if (!scene || !view || fault || !size) return
+    setBusy(true)
+    try {
+      const options = {
+        theme: themeOf(view.look['theme']),
+        title: view.title,
+        width: wanted,
+        transparent,
+        ...(view.caption === undefined ? {} : { caption: view.caption }),
+        ...(view.alt === undefined ? {} : { alt: view.alt }),
+      }
+      const name = `${slug(view.title)}-${day}.${format}`
+      if (format === 'svg') save(new Blob([toSvg(scene, options)], { type: 'image/svg+xml' }), name)
+      else save(await pngBlob(scene, options), name)
+      close()
+      notify(`${name} is saved.`)
+    } catch (error) {
+      notify(error instanceof Error ? error.message : 'The picture could not be made.', 'refusal')
+    } finally {
+      setBusy(false)
+    }
+  }
+  const address = `/api/workspaces/${id}/views/${encodeURIComponent(view?.id ?? '')}.${format}?day=${day}&width=${fault ? 1600 : wanted}${transparent ? '&transparent=yes' : ''}`
+  const copyAddress = () =>
+    void navigator.clipboard.writeText(new URL(address, window.location.href).href).then(
+      () => notify('The address is copied. It always draws the facts as they are then.'),
+      () => notify('The browser does not allow copying here.', 'refusal'),
+    )
+  return (
+    <Dialog title="Hand out" onClose={close}>
+      {!view || !scene ? (
+        <p className="text-quiet">There is no picture to hand out yet.</p>
+      ) : (
+        <form
+          onSubmit={(event) => {
+            event.preventDefault()
+            void download()
+          }}
+        >
+          <p className="mb-3 text-quiet">
+            “{view.title}” as of {dayInWords(day)}
+          </p>
+          <fieldset className="mb-2 grid grid-cols-[96px_1fr] items-center gap-y-2">
+            <legend className="sr-only">Picture</legend>
+            <span className="text-quiet">Picture</span>
+            <span className="flex gap-4">
+              {(['png', 'svg'] as const).map((one) => (
+                <label key={one} className="flex items-center gap-1.5">
+                  <input
+                    type="radio"
+                    className="radio radio-xs"
+                    name="format"
+                    checked={format === one}
+                    onChange={() => setFormat(one)}
+                  />
+                  {one === 'png' ? 'Pixels (PNG)' : 'Lines (SVG)'}
+                </label>
+              ))}
+            </span>
+            <label className="text-quiet" htmlFor="width">
+              Width
+            </label>
+            <span>
+              <input
+                id="width"
+                inputMode="numeric"
+                className="numeric w-[72px] border-b border-hairline bg-transparent text-right outline-none focus:border-primary"
+                value={width}
+                onChange={(event) => setWidth(event.target.value.trim())}
+              />{' '}
+              px{size && <span className="ml-2 text-quiet tabular-nums">× {size.height} px</span>}
+            </span>
+            <span className="text-quiet">Ground</span>
+            <label className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={transparent}
+                onChange={(event) => setTransparent(event.target.checked)}
+              />
+              see-through
+            </label>
+          </fieldset>
+          {fault && (
+            <p role="alert" className="mb-2 text-error">
+              ■ {fault}
+            </p>
+          )}
+          <div className="mt-4 flex items-center gap-4">
+            <button type="submit" className="btn btn-primary btn-sm" disabled={busy || fault !== undefined}>
+              {busy ? 'Drawing …' : 'Save the picture'}
+            </button>
+            <button type="button" className="verb" onClick={copyAddress}>
+              Copy its address
+            </button>
+            <a className="verb" href={`/api/workspaces/${id}/file`} download>
+              Save the facts
+            </a>
+          </div>
+        </form>
+      )}
+    </Dialog>
+  )
+}

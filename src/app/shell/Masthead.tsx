@@ -1,0 +1,93 @@
+import { useState } from 'react'
+import { tally } from '../../core/findings'
+import { make, useWorkspace } from '../store'
+import { Mark } from './Mark'
+import { Menu } from './Menu'
+import { Tally } from './Tally'
+
+/** Mark, workspace, the one field that finds and does, how many findings, how it stands with the server, and Hand out. */
+export function Masthead() {
+  const { id, model, findings, standing, undoable, redoable } = useWorkspace()
+  const [naming, setNaming] = useState(false)
+  const counts = tally(findings)
+  return (
+    <header className="flex h-[44px] shrink-0 items-center gap-4 border-b border-hairline bg-base-100 px-4">
+      <a href="/" className="flex items-center gap-2.5 text-[15px] font-semibold" aria-label="Skivel, all workspaces">
+        <Mark /> Skivel
+      </a>
+      {naming ? (
+        <NameField name={model.name} onEnd={() => setNaming(false)} />
+      ) : (
+        <Menu
+          label={`Workspace ${model.name}`}
+          className="max-w-[230px] truncate font-semibold"
+          trigger={<>{model.name} ▾</>}
+          entries={[
+            { label: 'Rename', run: () => setNaming(true) },
+            { label: 'Save as a file', run: () => void window.location.assign(`/api/workspaces/${id}/file`) },
+            null,
+            { label: 'All workspaces', run: () => void window.location.assign('/') },
+          ]}
+        />
+      )}
+      <div className="flex flex-1 justify-center">
+        <button
+          type="button"
+          className="flex h-[28px] w-full max-w-[380px] items-center justify-between rounded-[3px] border border-hairline bg-base-100 px-2.5 text-quiet hover:border-quiet"
+          onClick={() => useWorkspace.setState({ dialog: 'go-to' })}
+        >
+          Go to or do…{' '}
+          <kbd className="numeric rounded-[2px] border border-hairline px-1.5 text-[11px] leading-4">Ctrl K</kbd>
+        </button>
+      </div>
+      <span className="sr-only" data-testid="undo-depth">
+        {undoable.length} {redoable.length}
+      </span>
+      <button
+        type="button"
+        data-testid="tally"
+        className="whitespace-nowrap"
+        onClick={() => {
+          useWorkspace.setState({ selection: [] })
+          requestAnimationFrame(() => window.dispatchEvent(new Event('skivel:findings')))
+        }}
+      >
+        {findings.length > 0 ? <Tally counts={counts} /> : <span className="text-success">no findings</span>}
+      </button>
+      <span data-testid="standing" className="w-[52px] text-quiet" role="status">
+        {standing === 'saved' ? 'Saved' : standing === 'saving' ? 'Saving' : 'Waiting'}
+      </span>
+      <button
+        type="button"
+        className="btn btn-primary btn-sm h-[28px] font-semibold"
+        onClick={() => useWorkspace.setState({ dialog: 'hand-out' })}
+      >
+        Hand out
+      </button>
+    </header>
+  )
+}
+
+function NameField({ name, onEnd }: { name: string; onEnd: () => void }) {
+  const keep = (text: string) => {
+    const next = text.trim().slice(0, 200)
+    if (next !== '' && next !== name)
+      make({ label: `Rename the workspace to “${next}”`, steps: [{ do: 'set-workspace', path: 'name', value: next }] })
+    onEnd()
+  }
+  return (
+    <input
+      autoFocus
+      aria-label="Name of the workspace"
+      className="w-[230px] border-b border-primary bg-transparent font-semibold outline-none"
+      defaultValue={name}
+      maxLength={200}
+      onFocus={(event) => event.target.select()}
+      onBlur={(event) => keep(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') keep(event.currentTarget.value)
+        if (event.key === 'Escape') onEnd()
+      }}
+    />
+  )
+}

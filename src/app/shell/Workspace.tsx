@@ -1,0 +1,185 @@
+import { useEffect, useState } from 'react'
+import { Group, Panel, Separator } from 'react-resizable-panels'
+import { currentNotation, offered } from '../actions'
+import { DateLine } from '../dateline/DateLine'
+import { Margin } from '../margin/Margin'
+import { Registers } from '../registers/Registers'
+import { Sheet } from '../sheet/Sheet'
+import { SheetHead } from '../sheet/SheetHead'
+import { useCamera } from '../sheet/camera'
+import { openWorkspace, redo, undo, useWorkspace } from '../store'
+import { ApiError } from '../sync/api'
+import { Banner } from './Banner'
+import { Contents } from './Contents'
+import { GoTo } from './GoTo'
+import { HandOut } from './HandOut'
+import { Keys } from './Keys'
+import { Masthead } from './Masthead'
+import { NoticeLine } from './NoticeLine'
+import { ClashQuestion, Confirm } from './Questions'
+
+const EDGE = 'bg-hairline data-[separator=active]:bg-primary data-[separator=hover]:bg-quiet'
+
+/** The page: contents, sheet with the registers beneath, margin. */
+export function Workspace({ id }: { id: string }) {
+  const opened = useOpening(id)
+  const { dialog } = useWorkspace()
+  useKeys()
+  if (opened.state === 'failed') return <Failure message={opened.message} again={opened.again} final={opened.final} />
+  if (opened.state === 'opening') return <p className="p-8 text-quiet">Opening …</p>
+  return (
+    <div className="flex h-dvh flex-col overflow-hidden">
+      <Masthead />
+      <DateLine />
+      <Banner />
+      <Group orientation="horizontal" className="min-h-0 flex-1">
+        <Panel
+          id="contents-panel"
+          defaultSize={208}
+          minSize={150}
+          maxSize={360}
+          groupResizeBehavior="preserve-pixel-size"
+        >
+          <Contents />
+        </Panel>
+        <Separator className={`w-px ${EDGE}`} aria-label="Width of the contents" />
+        <Panel id="page-panel" minSize={380}>
+          <Group orientation="vertical">
+            <Panel id="sheet-panel" minSize={160}>
+              <div className="flex h-full flex-col">
+                <SheetHead />
+                <Sheet />
+              </div>
+            </Panel>
+            <Separator className={`h-px ${EDGE}`} aria-label="Height of the registers" />
+            <Panel id="registers-panel" defaultSize={214} minSize={32} groupResizeBehavior="preserve-pixel-size">
+              <Registers />
+            </Panel>
+          </Group>
+        </Panel>
+        <Separator className={`w-px ${EDGE}`} aria-label="Width of the margin" />
+        <Panel
+          id="margin-panel"
+          defaultSize={288}
+          minSize={220}
+          maxSize={480}
+          groupResizeBehavior="preserve-pixel-size"
+        >
+          <Margin />
+        </Panel>
+      </Group>
+      {dialog === 'go-to' && <GoTo />}
+      {dialog === 'hand-out' && <HandOut />}
+      {dialog === 'keys' && <Keys />}
+      <Confirm />
+      <ClashQuestion />
+      <NoticeLine />
+    </div>
+  )
+}
+
+type Opening =
+  | { readonly state: 'opening' | 'open' }
+  | { readonly state: 'failed'; readonly message: string; readonly final: boolean; readonly again: () => void }
+
+function useOpening(id: string): Opening {
+  const [attempt, setAttempt] = useState(0)
+  const [opened, setOpened] = useState<Opening>({ state: 'opening' })
+  useEffect(() => {
+    let current = true
+    const failed = (error: unknown) => {
+      if (!current) return
+      const message = error instanceof Error ? error.message : String(error)
+      const final = error instanceof ApiError && error.status === 404
+      setOpened({ state: 'failed', message, final, again: () => setAttempt((count) => count + 1) })
+    }
+    openWorkspace(id).then(() => current && setOpened({ state: 'open' }), failed)
+    return () => {
+      current = false
+    }
+  }, [id, attempt])
+  return opened
+}
+
+const RETRY_MS = 3000
+
+function Failure({ message, again, final }: { message: string; again: () => void; final: boolean }) {
+  useEffect(() => {
+    if (final) return
+    const timer = setTimeout(again, RETRY_MS)
+    return () => clearTimeout(timer)
+  }, [again, final])
+  return (
+    <main className="grid h-dvh place-items-center">
+      <div className="max-w-[400px] text-center">
+        <p className="text-[15px] font-semibold">{message}</p>
+        <p className="mt-1 mb-4 text-quiet">
+          {final
+            ? 'It may have been removed, or the address is not complete.'
+            : 'Nothing that was confirmed is lost. Skivel tries again every few seconds.'}
+        </p>
+        {final ? (
+          <a className="btn btn-primary btn-sm" href="/">
+            All workspaces
+          </a>
+        ) : (
+          <button type="button" className="btn btn-primary btn-sm" onClick={again}>
+            Try now
+          </button>
+        )}
+      </div>
+    </main>
+  )
+}
+
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || target.matches('input, textarea, select'))
+
+/** Keys that work wherever nothing is typed. */
+function useKeys(): void {
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      const control = event.ctrlKey || event.metaKey
+      const key = event.key.toLowerCase()
+      if (control && key === 'k') {
+        event.preventDefault()
+        useWorkspace.setState({ dialog: 'go-to', pick: undefined })
+      } else if (control && key === 'z') {
+        event.preventDefault()
+        if (event.shiftKey) redo()
+        else undo()
+      } else if (control && key === 'y') {
+        event.preventDefault()
+        redo()
+      } else if (!control && !event.altKey && !isTyping(event.target) && !document.querySelector('dialog[open]'))
+        general(event)
+    }
+    window.addEventListener('keydown', onKeyDown)
+    return () => window.removeEventListener('keydown', onKeyDown)
+  }, [])
+}
+
+function general(event: KeyboardEvent): void {
+  const focus = (selector: string) => {
+    event.preventDefault()
+    document.querySelector<HTMLElement>(selector)?.focus()
+  }
+  const inGrid = event.target instanceof HTMLElement && event.target.closest('.ag-root') !== null
+  if (inGrid) return
+  if (event.key === 'd') focus('[data-dateline]')
+  else if (event.key === 'r') focus('[data-registers] [role=tab][aria-selected=true]')
+  else if (event.key === 'f') window.dispatchEvent(new Event('skivel:findings'))
+  else if (event.key === '0') useCamera.getState().fit()
+  else if (event.key === '?') useWorkspace.setState({ dialog: 'keys' })
+  else if (event.target === document.body) {
+    // Nothing has the focus: keys of the picture go to the sheet.
+    const belongs =
+      event.key.startsWith('Arrow') ||
+      currentNotation()?.actions.some((action) => action.key === event.key && offered().includes(action))
+    const sheet = document.querySelector<HTMLElement>('[data-testid=sheet]')
+    if (belongs && sheet) {
+      sheet.focus()
+      sheet.dispatchEvent(new KeyboardEvent('keydown', { key: event.key, bubbles: true }))
+    }
+  }
+}

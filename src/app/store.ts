@@ -1,0 +1,290 @@
+import type { Remote } from 'comlink'
+import { create } from 'zustand'
+import { readWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
+import { apply, asId, compose, Model, ModelError, type Change, type Day, type Id, type View } from '../core/model'
+import { isRefusal, type Done, type Finding, type Outcome, type Wish } from '../core/notation'
+import { registry } from '../core/notations'
+import type { Scene } from '../core/scene'
+import type { Engine } from '../worker/engine'
+import { today } from './clock'
+import { startEngine } from './engine'
+import { ask, type LoadedWorkspace } from './sync/api'
+import { sendLeftOver } from './sync/outbox'
+import { Sync, type ClashReport, type Standing, type Trouble } from './sync/sync'
+
+/** A line that appears for a few seconds, with something to do about it where there is. */
+export interface Notice {
+  readonly id: number
+  readonly text: string
+  readonly tone: 'plain' | 'refusal'
+}
+
+/** Another fact is being chosen, for an action that needs one. */
+export interface Pick {
+  readonly prompt: string
+  readonly kinds: readonly string[]
+  readonly take: (id: Id) => void
+}
+
+/** A change that reaches further than what was pointed at, shown before it is made. */
+export interface Confirmation {
+  readonly done: Done
+}
+
+export interface Editing {
+  readonly item: Id
+  readonly part: string
+  /** What was typed before the item was there to be typed into. */
+  readonly ahead?: string | undefined
+}
+
+export type Panel = 'outline' | string
+
+interface State {
+  readonly id: string
+  readonly model: Model
+  readonly day: Day
+  readonly viewId: Id | undefined
+  readonly selection: readonly Id[]
+  /** The text of the selected item that is being typed into. */
+  readonly editing: Editing | undefined
+  readonly scene: Scene | undefined
+  readonly findings: readonly Finding[]
+  readonly standing: Standing
+  readonly trouble: Trouble | undefined
+  readonly clash: ClashReport | undefined
+  readonly undoable: readonly Change[]
+  readonly redoable: readonly Change[]
+  readonly notice: Notice | undefined
+  readonly pick: Pick | undefined
+  readonly confirmation: Confirmation | undefined
+  readonly panel: Panel
+  readonly dialog: 'keys' | 'hand-out' | 'go-to' | undefined
+  readonly proof: boolean
+  /** Counts up to ask the sheet to show everything, or to bring the selection into view. */
+  readonly fit: number
+  readonly reveal: number
+}
+
+export const useWorkspace = create<State>()(() => ({
+  id: '',
+  model: Model.empty,
+  day: today(),
+  viewId: undefined,
+  selection: [],
+  editing: undefined,
+  scene: undefined,
+  findings: [],
+  standing: 'saved',
+  trouble: undefined,
+  clash: undefined,
+  undoable: [],
+  redoable: [],
+  notice: undefined,
+  pick: undefined,
+  confirmation: undefined,
+  panel: 'outline',
+  dialog: undefined,
+  proof: false,
+  fit: 0,
+  reveal: 0,
+}))
+
+const set = useWorkspace.setState
+const get = useWorkspace.getState
+
+let engine: Remote<Engine> | undefined
+let sync: Sync | undefined
+let lastCoalesce: { key: string; at: number } | undefined
+
+const MOST_UNDO = 500
+const COALESCE_MS = 1500
+
+/** Opens a workspace: what was left unsent is sent first, then the facts are read. @throws ApiError */
+export async function openWorkspace(id: string): Promise<void> {
+  const author = authorName()
+  const [refused] = await sendLeftOver(id, author)
+  const { revision, workspace } = await ask<LoadedWorkspace>(`/api/workspaces/${id}`)
+  const model = readWorkspace(workspace, registry)
+  engine ??= startEngine()
+  await engine.load(workspace)
+  sync?.close()
+  sync = new Sync(id, { revision, model }, author, { onFacts, onStanding, onClash: (clash) => set({ clash }) })
+  const { hash } = window.location
+  const wanted = new URLSearchParams(hash.slice(1)).get('view')
+  const views = viewsInOrder(model)
+  const view = views.find((one) => one.id === wanted) ?? views[0]
+  set({ id, model, viewId: view?.id, selection: [], undoable: [], redoable: [] })
+  sync.listen()
+  if (refused) {
+    const { pending, error } = refused
+    set({ clash: { pending, sides: error.sides, message: error.message, fits: error.status === 409 } })
+  }
+  redraw()
+}
+
+function onFacts(model: Model, news: Change | undefined, rebased: boolean): void {
+  set({ model })
+  if (rebased || !news) void engine?.load(writeWorkspace(model))
+  else void engine?.apply([news])
+  const { selection, viewId } = get()
+  const still = selection.filter((id) => model.entities.has(id))
+  if (still.length < selection.length) set({ selection: still })
+  if (viewId === undefined || !model.views.has(viewId)) set({ viewId: viewsInOrder(model)[0]?.id })
+  redraw()
+}
+
+const onStanding = (standing: Standing, trouble: Trouble | undefined) => {
+  const { waiting = 0, message } = trouble ?? {}
+  const before = get()
+  if (before.standing === standing && before.trouble?.message === message && (before.trouble?.waiting ?? 0) === waiting)
+    return
+  set({ standing, trouble })
+}
+
+let asked = 0
+
+/** Has the picture and the findings computed anew; only the newest answer counts. */
+function redraw(): void {
+  const { viewId, day } = get()
+  const request = ++asked
+  if (!engine) return
+  const newest = () => request === asked
+  if (viewId === undefined) set({ scene: undefined })
+  else
+    void engine.draw(viewId, day).then((scene) => {
+      if (newest()) set({ scene })
+    })
+  void engine.findings(day).then((findings) => {
+    if (newest()) set({ findings })
+  })
+}
+
+/** Makes a change: on the screen at once, in the worker and on the server as soon as they can. Answers whether it could be made. */
+export function make(change: Change, coalesce?: string): boolean {
+  if (change.steps.length === 0) return true
+  const { model, undoable } = get()
+  let applied
+  try {
+    applied = apply(model, change)
+  } catch (error) {
+    if (!(error instanceof ModelError)) throw error
+    notify(error.message, 'refusal')
+    return false
+  }
+  const now = performance.now()
+  const joins = coalesce !== undefined && lastCoalesce?.key === coalesce && now - lastCoalesce.at < COALESCE_MS
+  lastCoalesce = coalesce === undefined ? undefined : { key: coalesce, at: now }
+  const [last] = undoable.slice(-1)
+  const undo =
+    joins && last
+      ? [...undoable.slice(0, -1), compose(applied.inverse, last)]
+      : [...undoable.slice(1 - MOST_UNDO), applied.inverse]
+  set({ model: applied.model, undoable: undo, redoable: [] })
+  send(change, joins ? coalesce : undefined)
+  return true
+}
+
+function send(change: Change, coalesce?: string): void {
+  void engine?.apply([change])
+  sync?.add(change, compose, coalesce)
+  redraw()
+}
+
+/** Takes the last change back, or makes it again. It is a change like any other. */
+function turnBack(from: 'undoable' | 'redoable', to: 'undoable' | 'redoable', word: string): void {
+  const state = get()
+  const change = state[from].at(-1)
+  if (!change) return notify(`There is nothing to ${word.toLowerCase()}.`)
+  lastCoalesce = undefined
+  try {
+    const { model, inverse } = apply(state.model, change)
+    set({ model, [from]: state[from].slice(0, -1), [to]: [...state[to], inverse], editing: undefined })
+    const selection = state.selection.filter((id) => model.entities.has(id))
+    set({ selection })
+    send({ label: `${word}: ${change.label}`.slice(0, 1000), steps: change.steps })
+    notify(`${word}: ${change.label}`)
+  } catch (error) {
+    if (!(error instanceof ModelError)) throw error
+    set({ [from]: state[from].slice(0, -1) })
+    notify(`This can no longer be taken back, because the facts have changed since: ${error.message}`, 'refusal')
+  }
+}
+export const undo = (): void => turnBack('undoable', 'redoable', 'Undo')
+export const redo = (): void => turnBack('redoable', 'undoable', 'Redo')
+
+/** Does what an action answered: makes its change, asks first where it spreads, or says why not. */
+export function carryOut(outcome: Outcome, coalesce?: string): boolean {
+  if (isRefusal(outcome)) {
+    notify(outcome.refused, 'refusal')
+    return false
+  }
+  if (outcome.spreads) {
+    set({ confirmation: { done: outcome } })
+    return false
+  }
+  return finish(outcome, coalesce)
+}
+
+export function finish(done: Done, coalesce?: string): boolean {
+  if (!make(done.change, coalesce)) return false
+  if (done.select !== undefined) set({ selection: [done.select], reveal: get().reveal + 1 })
+  if (done.select !== undefined && done.edit !== undefined) set({ editing: { item: done.select, part: done.edit } })
+  return true
+}
+
+/** What an action needs to know, as things stand. Undefined without a view. */
+export function wish(more: Partial<Wish> = {}): Wish | undefined {
+  const { model, day, selection } = get()
+  const view = currentView()
+  return view && { model, view, day, selection, newId, ...more }
+}
+
+export const newId = (): Id => asId(crypto.randomUUID())
+
+export function currentView(): View | undefined {
+  const { model, viewId } = get()
+  return viewId === undefined ? undefined : model.views.get(viewId)
+}
+
+/** The errors that a change would add, computed off the main thread. */
+export const errorsOf = async (change: Change): Promise<Finding[]> => (await engine?.newErrors(change, get().day)) ?? []
+
+export function select(ids: readonly Id[], options: { readonly reveal?: boolean } = {}): void {
+  const { selection, reveal } = get()
+  const same = ids.length === selection.length && ids.every((id, index) => id === selection[index])
+  if (!same) set({ selection: ids, editing: undefined })
+  if (options.reveal) set({ reveal: reveal + 1 })
+}
+
+export function showDay(day: Day): void {
+  if (day === get().day) return
+  set({ day, editing: undefined })
+  redraw()
+}
+
+export function showView(viewId: Id): void {
+  if (viewId === get().viewId) return
+  window.history.replaceState(null, '', `#view=${encodeURIComponent(viewId)}`)
+  set({ viewId, editing: undefined, fit: 0, scene: undefined })
+  redraw()
+}
+
+let notices = 0
+export function notify(text: string, tone: Notice['tone'] = 'plain'): void {
+  set({ notice: { id: ++notices, text, tone } })
+}
+
+export function settleClash(choice: 'send' | 'drop'): void {
+  const { clash } = get()
+  if (clash) sync?.settle(clash.pending, choice)
+  set({ clash: undefined })
+}
+
+/** Who is written into the history until there are accounts: a name kept in this browser. */
+function authorName(): string {
+  const known = localStorage.getItem('skivel:author')
+  const name = known ?? `Guest ${1000 + Math.floor(Math.random() * 9000)}`
+  if (!known) localStorage.setItem('skivel:author', name)
+  return name
+}

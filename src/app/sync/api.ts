@@ -1,0 +1,65 @@
+import type { Step } from '../../core/model'
+
+/** What the server answered when it did not do as asked. */
+export class ApiError extends Error {
+  constructor(
+    message: string,
+    /** 0: no answer at all. */
+    readonly status: number,
+    readonly faults: readonly { readonly path: string; readonly message: string }[] = [],
+    readonly sides?: Sides,
+  ) {
+    super(message)
+  }
+  /** Worth another try later: nobody answered, or the database is away. */
+  get passing(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504
+  }
+}
+
+export interface Sides {
+  readonly ours: string
+  readonly theirs: readonly { readonly label: string; readonly author: string; readonly at: string }[]
+  readonly facts: readonly string[]
+  readonly revision: number
+}
+
+export interface SharedChange {
+  readonly revision: number
+  readonly id: string
+  readonly label: string
+  readonly author: string
+  readonly at: string
+  readonly steps: readonly Step[]
+}
+
+export interface LoadedWorkspace {
+  readonly id: string
+  readonly revision: number
+  readonly workspace: unknown
+}
+
+/** Asks the server for JSON. @throws ApiError in words a person can act on. */
+export async function ask<T>(path: string, init: { method?: string; body?: unknown } = {}): Promise<T> {
+  const { method = 'GET', body } = init
+  let response: Response
+  try {
+    response = await fetch(path, {
+      method,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    })
+  } catch (error) {
+    if (!(error instanceof TypeError)) throw error
+    throw new ApiError('The server does not answer.', 0)
+  }
+  const text = await response.text()
+  const answer: unknown = text.startsWith('{') ? JSON.parse(text) : undefined
+  if (response.ok && answer !== undefined) return answer as T
+  const { error } = (answer ?? {}) as { error?: { message?: string; faults?: ApiError['faults']; sides?: Sides } }
+  throw new ApiError(
+    error?.message ?? `The server answered ${response.status}.`,
+    response.status,
+    error?.faults,
+    error?.sides,
+  )
+}

@@ -1,0 +1,86 @@
+import { viewsInOrder } from '../core/file'
+import type { Id, Step, View } from '../core/model'
+import { notationOf, type Notation } from '../core/notation'
+import { registry } from '../core/notations'
+import { make, newId, notify, showView, useWorkspace } from './store'
+
+/** The views of a chapter in their order. */
+export interface Chapter {
+  readonly number: number
+  readonly notation: Notation
+  readonly views: readonly View[]
+}
+
+export function chaptersOf(views: readonly View[]): Chapter[] {
+  return registry.notations.map((notation, index) => ({
+    number: index + 1,
+    notation,
+    views: views.filter((view) => view.notation === notation.id),
+  }))
+}
+
+const setView = (id: Id, path: string, value: string | number | boolean | null): Step => ({
+  do: 'set-view',
+  id,
+  path,
+  value,
+})
+
+export function addView(notation: Notation): void {
+  const views = viewsInOrder(useWorkspace.getState().model)
+  const view = { ...notation.view(newId, 'New view'), order: (views.at(-1)?.order ?? 0) + 1 }
+  if (make({ label: 'Add a view', steps: [{ do: 'add-view', view }] })) showView(view.id)
+}
+
+export function duplicateView(view: View): void {
+  const { model } = useWorkspace.getState()
+  const views = viewsInOrder(model)
+  const next = views[views.findIndex(({ id }) => id === view.id) + 1]
+  const order = next ? (view.order + next.order) / 2 : view.order + 1
+  const copy = { ...view, id: newId(), title: `${view.title}, copy`, order }
+  if (make({ label: `Duplicate “${view.title}”`, steps: [{ do: 'add-view', view: copy }] })) showView(copy.id)
+}
+
+export function renameView(view: View, title: string): void {
+  const text = title.trim()
+  if (text === '' || text === view.title) return
+  if (text.length > 400) return notify('A title has 400 characters at most.', 'refusal')
+  make({ label: `Rename “${view.title}” to “${text.slice(0, 60)}”`, steps: [setView(view.id, 'title', text)] })
+}
+
+export function moveView(view: View, by: -1 | 1): void {
+  const views = viewsInOrder(useWorkspace.getState().model).filter(({ notation }) => notation === view.notation)
+  const other = views[views.findIndex(({ id }) => id === view.id) + by]
+  if (!other) return notify(by < 0 ? 'It is the first of its chapter.' : 'It is the last of its chapter.')
+  const steps = [setView(view.id, 'order', other.order), setView(other.id, 'order', view.order)]
+  make({ label: `Move “${view.title}” ${by < 0 ? 'up' : 'down'}`, steps })
+}
+
+/** The facts stay: a view is only a way of looking at them. */
+export function removeView(view: View): void {
+  const views = viewsInOrder(useWorkspace.getState().model)
+  const at = views.findIndex(({ id }) => id === view.id)
+  const next = views[at + 1] ?? views[at - 1]
+  if (!make({ label: `Delete the view “${view.title}”`, steps: [{ do: 'remove-view', id: view.id }] })) return
+  notify(`“${view.title}” is deleted. Its facts stay; Ctrl Z brings it back.`)
+  if (next) showView(next.id)
+}
+
+export function setOption(view: View, option: string, label: string, value: string): void {
+  make({ label: `${label}: ${value}`, steps: [setView(view.id, `options.${option}`, value)] })
+}
+
+export function setTheme(view: View, theme: string): void {
+  make({ label: `Theme: ${theme}`, steps: [setView(view.id, 'look.theme', theme)] })
+}
+
+/** The branch below a fact as a view of its own. */
+export function viewOfBranch(root: Id): void {
+  const { model, viewId } = useWorkspace.getState()
+  const from = viewId === undefined ? undefined : model.views.get(viewId)
+  const notation = from && notationOf(registry, from)
+  if (!from || !notation) return
+  const title = model.entities.get(root)?.name ?? 'Branch'
+  const view = { ...from, id: newId(), title, order: (viewsInOrder(model).at(-1)?.order ?? 0) + 1, scope: { root } }
+  if (make({ label: `Add a view of “${title}”`, steps: [{ do: 'add-view', view }] })) showView(view.id)
+}

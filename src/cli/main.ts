@@ -1,0 +1,57 @@
+import { parseArgs } from 'node:util'
+import { FileError } from '../core/file'
+import { check, draw, numbers, UsageError, type Command } from './commands'
+
+const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
+
+  skivel check FILE [--day DAY] [--json]
+      Finds contradictions. Exit code 1 when there is an error.
+  skivel draw FILE [--view ID | --picture NOTATION/PICTURE] --out X.svg|X.png [--width PX] [--day DAY]
+      Draws a view of the file, or all facts as a picture.
+  skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--json]
+      Computes a table of numbers.
+
+FILE is a *.skivel.json workspace. DAY is a day such as 2026-11-24; without it, today.
+`
+
+const COMMANDS: Readonly<Record<string, Command>> = { check, draw, numbers }
+
+const OPTIONS = {
+  day: { type: 'string' },
+  json: { type: 'boolean' },
+  view: { type: 'string' },
+  picture: { type: 'string' },
+  out: { type: 'string' },
+  width: { type: 'string' },
+  sheet: { type: 'string' },
+} as const
+
+type Print = (text: string) => void
+
+/** Runs one command line. Answers the exit code: 0 fine, 1 errors found in the facts, 2 not carried out. */
+export function main(args: readonly string[], out: Print, err: Print): number {
+  const [name, ...rest] = args
+  if (name === undefined || name === 'help' || name === '--help') {
+    out(USAGE)
+    return name === undefined ? 2 : 0
+  }
+  try {
+    const command = COMMANDS[name]
+    if (!command) throw new UsageError(`There is no command “${name}”. There are ${Object.keys(COMMANDS).join(', ')}.`)
+    const { values, positionals } = parseArgs({ args: rest, allowPositionals: true, options: OPTIONS })
+    const [file, surplus] = positionals
+    if (file === undefined) throw new UsageError('Name a workspace file.')
+    if (surplus !== undefined) throw new UsageError(`One file at a time: “${surplus}” is one too many.`)
+    return command(file, values, out)
+  } catch (error) {
+    if (error instanceof FileError) {
+      const faults = error.faults.map(({ path, message }) => `  ${path} ${message}`)
+      err(`${error.message}\n${faults.join('\n')}\n`)
+    } else if (error instanceof UsageError || isArgumentError(error)) err(`${error.message}\n`)
+    else throw error
+    return 2
+  }
+}
+
+const isArgumentError = (error: unknown): error is Error =>
+  error instanceof TypeError && 'code' in error && String(error.code).startsWith('ERR_PARSE_ARGS')

@@ -1,0 +1,3 @@
+export { type Fault } from './check'
+export * from './workspaceFile'
+export * from './steps'

@@ -1,0 +1,142 @@
+import { fieldsOfKind, fieldsOfRelation, LIMITS, type Field, type Registry } from '../notation'
+import { FILE_FORMAT, FILE_VERSION } from './workspaceFile'
+
+const DAY = {
+  type: 'string',
+  pattern: '^\\d{4}-\\d{2}-\\d{2}$',
+  description: 'A day of the calendar, ISO 8601, both ends inclusive.',
+}
+const ID = { type: 'string', minLength: 1, maxLength: 64, pattern: '^[^\\s/<>"\'&]+$' }
+const LOOSE = { type: 'object', additionalProperties: { type: ['string', 'number', 'boolean'] } }
+
+/** The JSON Schema (draft 2020-12) of a workspace file, generated from the kinds of all notations. */
+export function workspaceSchema(registry: Registry): object {
+  const rules = [...registry.rules.values()].filter(({ threshold }) => threshold)
+  const thresholds = Object.fromEntries(
+    rules.map(({ id, threshold }) => [
+      id,
+      { type: 'number', default: threshold?.initial, description: threshold?.label },
+    ]),
+  )
+  const pictures = registry.notations.flatMap((notation) => notation.pictures.map((picture) => ({ notation, picture })))
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: 'Skivel workspace',
+    type: 'object',
+    required: ['format', 'version', 'name'],
+    additionalProperties: false,
+    properties: {
+      format: { const: FILE_FORMAT },
+      version: { const: FILE_VERSION },
+      name: { type: 'string', minLength: 1, maxLength: 200 },
+      settings: {
+        type: 'object',
+        additionalProperties: false,
+        properties: { thresholds: { type: 'object', additionalProperties: false, properties: thresholds } },
+      },
+      entities: {
+        type: 'array',
+        items: {
+          oneOf: [...registry.kinds.values()].map((kind) => {
+            const alias = kind.nameField && {
+              [kind.nameField.id]: { type: 'string', description: 'Stands for the name.' },
+            }
+            return fact(
+              kind.id,
+              kind.title,
+              { name: { type: 'string', maxLength: LIMITS.name } },
+              fieldsOfKind(kind),
+              alias ? [] : ['name'],
+              alias,
+            )
+          }),
+        },
+      },
+      relations: {
+        type: 'array',
+        items: {
+          oneOf: [...registry.relationKinds.values()].map((kind) => {
+            const ends = `${kind.sources.join(' or ')} ${kind.title} ${kind.targets.join(' or ')}`
+            return fact(kind.id, ends, { source: ID, target: ID }, fieldsOfRelation(kind), ['source', 'target'])
+          }),
+        },
+      },
+      views: {
+        type: 'array',
+        items: {
+          oneOf: pictures.map(({ notation, picture }) => ({
+            type: 'object',
+            required: ['id', 'notation', 'picture', 'title'],
+            additionalProperties: false,
+            properties: {
+              id: ID,
+              notation: { const: notation.id },
+              picture: { const: picture.id },
+              title: { type: 'string', minLength: 1, maxLength: LIMITS.name },
+              caption: { type: 'string', maxLength: LIMITS.note },
+              alt: { type: 'string', maxLength: LIMITS.note },
+              order: { type: 'number' },
+              scope: LOOSE,
+              options: { type: 'object', additionalProperties: false, properties: fieldSchemas(picture.options) },
+              pins: {
+                type: 'object',
+                additionalProperties: { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 },
+              },
+              look: LOOSE,
+            },
+          })),
+        },
+      },
+    },
+  }
+}
+
+function fact(
+  kind: string,
+  title: string,
+  own: object,
+  fields: readonly Field[],
+  required: readonly string[],
+  alias: object = {},
+): object {
+  return {
+    title,
+    type: 'object',
+    required: ['id', 'kind', ...required],
+    additionalProperties: false,
+    properties: {
+      id: ID,
+      kind: { const: kind },
+      ...own,
+      fields: { type: 'object', additionalProperties: false, properties: { ...fieldSchemas(fields), ...alias } },
+      from: DAY,
+      to: DAY,
+    },
+  }
+}
+
+const fieldSchemas = (fields: readonly Field[]): Record<string, object> =>
+  Object.fromEntries(fields.map((field) => [field.id, { ...fieldSchema(field), description: describe(field) }]))
+
+const describe = ({ label, unit }: Field): string => (unit === undefined ? label : `${label}, ${unit}`)
+
+function fieldSchema({ type, choices, min, max }: Field): object {
+  switch (type) {
+    case 'number':
+    case 'integer':
+      return { type, ...(min === undefined ? {} : { minimum: min }), ...(max === undefined ? {} : { maximum: max }) }
+    case 'flag':
+      return { type: 'boolean' }
+    case 'day':
+      return DAY
+    case 'choice':
+      return { enum: choices }
+    case 'list':
+      return { type: 'array', items: { type: 'string', maxLength: LIMITS.name } }
+    case 'note':
+      return { type: 'string', maxLength: LIMITS.note }
+    case 'text':
+    case 'reference':
+      return { type: 'string', maxLength: LIMITS.name }
+  }
+}

@@ -1,0 +1,100 @@
+import { Model, type Id, type View } from '../model'
+import type { Registry } from '../notation'
+import { checkText, Faults, isRecord, onlyKeys, quote, readEntity, readRelation, readView, type Fault } from './check'
+
+export const FILE_FORMAT = 'skivel-workspace'
+export const FILE_VERSION = 1
+
+/** A file that is not a workspace, with every fault found, each with its path. */
+export class FileError extends Error {
+  override readonly name = 'FileError'
+  constructor(readonly faults: readonly Fault[]) {
+    const [first] = faults
+    const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : ''
+    super(`This is not a workspace file: ${first ? `${first.path} ${first.message}` : 'it is empty'}${more}.`)
+  }
+}
+
+/** Reads the JSON of a `*.skivel.json` file. O(facts). @throws FileError with the paths of all faults; unknown kinds and fields are faults. */
+export function readWorkspace(json: unknown, registry: Registry): Model {
+  const faults = new Faults()
+  if (!isRecord(json)) throw new FileError([{ path: 'file', message: 'is not a JSON object' }])
+  onlyKeys(json, ['format', 'version', 'name', 'settings', 'entities', 'relations', 'views'], '', faults)
+  if (json['format'] !== FILE_FORMAT) faults.add('format', `is not "${FILE_FORMAT}": ${quote(json['format'])}`)
+  if (json['version'] !== FILE_VERSION) faults.add('version', `is not ${FILE_VERSION}: ${quote(json['version'])}`)
+  checkText(json['name'], 'name', 200, faults, true)
+  const settings = readSettings(json['settings'], registry, faults)
+  const entities = readList(json['entities'], 'entities', faults, (raw, path) =>
+    readEntity(raw, path, registry, faults),
+  )
+  const relations = readList(json['relations'], 'relations', faults, (raw, path) =>
+    readRelation(raw, path, registry, faults),
+  )
+  const views = readList(json['views'], 'views', faults, (raw, path, index) =>
+    readView(raw, path, index + 1, registry, faults),
+  )
+  if (faults.list.length > 0) throw new FileError(faults.list)
+  return Model.of({ name: json['name'] as string, settings, entities, relations, views })
+}
+
+/** The same as text. @throws FileError, for text that is no JSON as well. */
+export function parseWorkspace(text: string, registry: Registry): Model {
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch (error) {
+    throw new FileError([
+      { path: 'file', message: `is not JSON: ${error instanceof Error ? error.message : String(error)}` },
+    ])
+  }
+  return readWorkspace(json, registry)
+}
+
+/** The JSON of a workspace file. Views stand in their order; everything else in the order in which it was stated. */
+export function writeWorkspace(model: Model) {
+  return {
+    format: FILE_FORMAT,
+    version: FILE_VERSION,
+    name: model.name,
+    settings: model.settings,
+    entities: [...model.entities.values()],
+    relations: [...model.relations.values()],
+    views: viewsInOrder(model),
+  } as const
+}
+
+export const viewsInOrder = (model: Model): View[] => [...model.views.values()].sort((a, b) => a.order - b.order)
+
+function readSettings(raw: unknown, registry: Registry, faults: Faults) {
+  const none = { thresholds: {} }
+  if (raw === undefined) return none
+  if (!isRecord(raw)) return (faults.add('settings', 'is not an object'), none)
+  onlyKeys(raw, ['thresholds'], 'settings', faults)
+  const thresholds = raw['thresholds'] ?? {}
+  if (!isRecord(thresholds)) return (faults.add('settings.thresholds', 'is not an object'), none)
+  for (const [rule, value] of Object.entries(thresholds)) {
+    if (!registry.rules.get(rule)?.threshold)
+      faults.add(`settings.thresholds.${rule}`, 'is not a rule with a threshold')
+    else if (typeof value !== 'number' || !Number.isFinite(value))
+      faults.add(`settings.thresholds.${rule}`, 'is not a number')
+  }
+  return { thresholds: thresholds as Record<string, number> }
+}
+
+function readList<T extends { readonly id: Id }>(
+  raw: unknown,
+  path: string,
+  faults: Faults,
+  read: (raw: unknown, path: string, index: number) => T | undefined,
+): T[] {
+  if (raw === undefined) return []
+  if (!Array.isArray(raw)) return (faults.add(path, 'is not a list'), [])
+  const seen = new Set<Id>()
+  return raw.flatMap((entry, index) => {
+    const fact = read(entry, `${path}[${index}]`, index)
+    if (!fact) return []
+    if (seen.has(fact.id)) faults.add(`${path}[${index}].id`, `is there twice: ${quote(fact.id)}`)
+    seen.add(fact.id)
+    return [fact]
+  })
+}

@@ -1,0 +1,87 @@
+import { asOf, covers, dayInWords, type Entity, type Id, type Model, type Relation } from '../model'
+import type { Fix, Rule } from '../notation'
+import type { RelationKind } from '../notation'
+
+const COMMON = 'Common practice'
+
+/** Rules about any fact, whatever its notation. The relation kinds tell which targets have a stricter rule of their own. */
+export function crossRules(relationKinds: readonly RelationKind[]): readonly Rule[] {
+  return [datesInverted, dangling(new Map(relationKinds.map((kind) => [kind.id, kind])))]
+}
+
+const datesInverted: Rule = {
+  id: 'x/dates-inverted',
+  severity: 'error',
+  title: 'Ends before it begins',
+  why: 'A fact whose last day lies before its first day is in force on no day at all.',
+  source: 'ISO 8601-1: an interval’s end does not precede its start',
+  check: (model) => {
+    const facts = [
+      ...[...model.entities.values()].map((entity) => ({ fact: entity, of: 'entity' as const })),
+      ...[...model.relations.values()].map((relation) => ({ fact: relation, of: 'relation' as const })),
+    ]
+    return facts.flatMap(({ fact, of }) => {
+      const { id, from, to } = fact
+      if (from === undefined || to === undefined || from <= to) return []
+      const set = (path: string, value: string | null) => ({ do: `set-${of}` as const, id, path, value })
+      const fix = (label: string, steps: ReturnType<typeof set>[]): Fix => ({ label, change: { label, steps } })
+      return {
+        message: `${named(model, fact)} begins on ${dayInWords(from)} and ends on ${dayInWords(to)}.`,
+        subjects: [id],
+        fixes: [fix('Swap the days', [set('from', to), set('to', from)]), fix('Leave the end open', [set('to', null)])],
+      }
+    })
+  },
+}
+
+const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
+  id: 'x/dangling',
+  severity: 'error',
+  title: 'Tied to something that is not there',
+  why: 'A relation leads to a fact that does not exist, or no longer exists on this day, so whatever is drawn from it is wrong.',
+  source: COMMON,
+  check: (model, day) => {
+    const today = asOf(model, day)
+    return [...model.relations.values()].flatMap((relation) => {
+      const { id, source, target } = relation
+      const missing = [source, target].filter((end) => !model.entities.has(end))
+      const remove: Fix = {
+        label: 'Remove the relation',
+        change: { label: 'Remove a relation to nothing', steps: [{ do: 'remove-relation', id }] },
+      }
+      if (missing.length > 0) {
+        const there = [source, target].filter((end) => model.entities.has(end))
+        const message = `${named(model, relation)} leads to “${missing.join('” and “')}”, which is not in this workspace.`
+        return { message, subjects: [...there, id], fixes: [remove] }
+      }
+      const runsOn = covers(relation, day) && today.entities.has(source) && !today.entities.has(target)
+      if (!runsOn || kinds.get(relation.kind)?.targetRule) return []
+      const end = model.entities.get(target)?.to
+      const ended = end !== undefined && end < day
+      const fixes: Fix[] = ended
+        ? [
+            {
+              label: `End it on ${dayInWords(end)} too`,
+              change: {
+                label: 'End a relation with its target',
+                steps: [{ do: 'set-relation', id, path: 'to', value: end }],
+              },
+            },
+          ]
+        : [remove]
+      const state = ended ? `ended on ${dayInWords(end)}` : 'does not exist'
+      const message = `${named(model, relation)} is in force on ${dayInWords(day)}, but ${nameOf(model, target)} ${state}.`
+      return { message, subjects: [target, source, id], fixes }
+    })
+  },
+})
+
+const nameOf = (model: Model, id: Id): string => {
+  const name = model.entities.get(id)?.name
+  return name === undefined ? `“${id}”` : `“${name}”`
+}
+
+function named(model: Model, fact: Entity | Relation): string {
+  if ('name' in fact) return `“${fact.name}”`
+  return `${nameOf(model, fact.source)} ${fact.kind.replaceAll('-', ' ')} ${nameOf(model, fact.target)}`
+}

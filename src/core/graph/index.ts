@@ -1,0 +1,1 @@
+export { cyclicComponents } from './cycles'

@@ -1,0 +1,1 @@
+export { tidyTree, type TreeGaps, type TreePlaces, type TreeShape } from './tidyTree'

@@ -1,0 +1,66 @@
+/** A calendar day of the proleptic Gregorian calendar in ISO 8601 form, `YYYY-MM-DD`, years 0001 to 9999. Sorts as text. */
+export type Day = string & { readonly __brand: 'Day' }
+
+/** First and last day, both inclusive; an absent end is open. */
+export interface Period {
+  readonly from?: Day | undefined
+  readonly to?: Day | undefined
+}
+
+const MS_PER_DAY = 86_400_000
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+
+export function isDay(text: unknown): text is Day {
+  if (typeof text !== 'string' || !/^\d{4}-\d{2}-\d{2}$/.test(text) || text < '0001') return false
+  const time = Date.parse(`${text}T00:00:00Z`)
+  return !Number.isNaN(time) && new Date(time).toISOString().slice(0, 10) === text
+}
+
+/** @throws RangeError for a text that is no day of the calendar, 2026-02-30 included. */
+export function asDay(text: string): Day {
+  if (!isDay(text)) throw new RangeError(`“${text.slice(0, 40)}” is not a day; write it as 2026-11-24`)
+  return text
+}
+
+/** Days since 1970-01-01. */
+export const ordinal = (day: Day): number => Math.round(Date.parse(`${day}T00:00:00Z`) / MS_PER_DAY)
+
+/** The inverse of `ordinal`. @throws RangeError outside the years 0001 to 9999. */
+export const dayOf = (days: number): Day => asDay(new Date(days * MS_PER_DAY).toISOString().slice(0, 10))
+
+export const addDays = (day: Day, days: number): Day => dayOf(ordinal(day) + days)
+
+export const daysBetween = (first: Day, last: Day): number => ordinal(last) - ordinal(first)
+
+/** Whether the day lies within the period. */
+export const covers = (period: Period, day: Day): boolean =>
+  (period.from === undefined || period.from <= day) && (period.to === undefined || day <= period.to)
+
+/** The days common to both periods, or undefined when there are none. */
+export function overlap(a: Period, b: Period): Period | undefined {
+  const from = latest(a.from, b.from)
+  const to = earliest(a.to, b.to)
+  return from !== undefined && to !== undefined && from > to ? undefined : { from, to }
+}
+
+/** The first day of `inner` that lies outside `outer`, or 'before' when `inner` has no first day and `outer` has one. */
+export function firstOutside(inner: Period, outer: Period): Day | 'before' | undefined {
+  if (outer.from !== undefined && (inner.from === undefined || inner.from < outer.from)) return inner.from ?? 'before'
+  if (outer.to === undefined || (inner.to !== undefined && inner.to <= outer.to)) return undefined
+  const dayAfter = outer.to === '9999-12-31' ? outer.to : addDays(outer.to, 1)
+  return inner.from !== undefined && inner.from > dayAfter ? inner.from : dayAfter
+}
+
+export const latest = (a: Day | undefined, b: Day | undefined): Day | undefined =>
+  a === undefined ? b : b === undefined ? a : a > b ? a : b
+
+export const earliest = (a: Day | undefined, b: Day | undefined): Day | undefined =>
+  a === undefined ? b : b === undefined ? a : a < b ? a : b
+
+/** `24 Nov 2026`. */
+export const dayInWords = (day: Day): string =>
+  `${Number(day.slice(8))} ${MONTHS[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`
+
+/** `Tue 24 Nov 2026`. */
+export const weekdayInWords = (day: Day): string => `${WEEKDAYS[(ordinal(day) + 4 + 7_000_000) % 7]} ${dayInWords(day)}`

@@ -1,0 +1,11 @@
+/** The identity of a fact, 1 to 64 characters, unique within its workspace and sort (entity, relation or view). */
+export type Id = string & { readonly __brand: 'Id' }
+
+export const isId = (text: unknown): text is Id =>
+  typeof text === 'string' && text.length > 0 && text.length <= 64 && !/[\s/<>"'&\u0000-\u001f]/.test(text)
+
+/** @throws RangeError for a text that cannot be an identity. */
+export function asId(text: string): Id {
+  if (!isId(text)) throw new RangeError(`“${text.slice(0, 80)}” cannot be an identity`)
+  return text
+}

@@ -1,0 +1,8 @@
+export * from './ids'
+export * from './day'
+export * from './facts'
+export * from './model'
+export { ModelError, type Step, type StepValue } from './step'
+export * from './change'
+export * from './asOf'
+export * from './difference'

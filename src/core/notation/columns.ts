@@ -1,0 +1,59 @@
+import type { Entity, Id, Model } from '../model'
+import type { Column, Outcome, Wish } from './notation'
+import type { Field } from './kind'
+import { readEntry } from './entry'
+
+const LOOK: Readonly<Record<string, Pick<Column, 'type' | 'width' | 'mono'>>> = {
+  number: { type: 'number', width: 64, mono: true },
+  integer: { type: 'number', width: 64, mono: true },
+  day: { type: 'day', width: 96, mono: true },
+  choice: { type: 'choice', width: 110 },
+  flag: { type: 'choice', width: 70 },
+}
+
+/** A register's column for a field of the row's own entity, or for its `from`, `to` or `name`. */
+export function fieldColumn(field: Field, width?: number): Column {
+  const look = LOOK[field.type] ?? { type: 'text' as const, width: 140 }
+  const choices = field.type === 'flag' ? ['yes', 'no'] : field.choices
+  return {
+    id: field.id,
+    label: field.label,
+    ...look,
+    ...(width === undefined ? {} : { width }),
+    read: (model, row) => shown(valueOf(model.entities.get(row), field.id)),
+    write: (wish, row, text) => writeField(wish, row, field, text),
+    ...(choices ? { choices: () => choices } : {}),
+  }
+}
+
+export const fromColumn: Column = fieldColumn({ id: 'from', label: 'From', type: 'day' })
+export const toColumn: Column = fieldColumn({ id: 'to', label: 'To', type: 'day' })
+
+const OWN = new Set(['name', 'from', 'to'])
+
+/** The change that writes typed text into a field. */
+export function writeField(wish: Pick<Wish, 'model'>, row: Id, field: Field, text: string): Outcome {
+  const entry = readEntry(field, text)
+  if ('refused' in entry) return entry
+  if (field.id === 'name' && entry.value === null) return { refused: `${field.label} cannot be empty.` }
+  const entity = wish.model.entities.get(row)
+  if (!entity) return { refused: 'This no longer exists.' }
+  const path = OWN.has(field.id) ? field.id : `fields.${field.id}`
+  const label = `Set ${field.label.toLowerCase()} of “${entity.name}”`
+  return { change: { label, steps: [{ do: 'set-entity', id: row, path, value: entry.value }] } }
+}
+
+/** The names of all entities of a kind, sorted, to be offered in a cell. */
+export const namesOf =
+  (kind: string) =>
+  (model: Model): readonly string[] =>
+    [...new Set(model.ofKind(kind).map((entity) => entity.name))].sort()
+
+export const valueOf = (entity: Entity | undefined, field: string): unknown =>
+  entity === undefined ? undefined : OWN.has(field) ? entity[field as 'name' | 'from' | 'to'] : entity.fields[field]
+
+function shown(value: unknown): string | number | undefined {
+  if (value === undefined || typeof value === 'number') return value
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  return Array.isArray(value) ? value.join(', ') : String(value)
+}

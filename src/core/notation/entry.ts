@@ -1,0 +1,77 @@
+import { asDay, isDay, type Day, type StepValue } from '../model'
+import type { Field } from './kind'
+import { LIMITS } from './limits'
+
+/** What was typed, read as a field's value; null clears. */
+export type Entry = { readonly value: StepValue } | { readonly refused: string }
+
+const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
+
+/** Reads typed text as a value of the field. */
+export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min' | 'max'>, typed: string): Entry {
+  const text = typed.trim()
+  if (text === '') return { value: null }
+  switch (field.type) {
+    case 'number':
+    case 'integer':
+      return readNumber(field, text)
+    case 'flag':
+      if (/^(yes|true|1|x|on)$/i.test(text)) return { value: true }
+      if (/^(no|false|0|off)$/i.test(text)) return { value: null }
+      return { refused: `${field.label} is yes or no, not “${clip(text)}”.` }
+    case 'day': {
+      const day = readDay(text)
+      return day ? { value: day } : { refused: `“${clip(text)}” is not a day. Write it as 2026-11-24.` }
+    }
+    case 'choice': {
+      const choice = field.choices?.find((one) => one.toLowerCase() === text.toLowerCase())
+      return choice === undefined
+        ? { refused: `${field.label} is one of ${field.choices?.join(', ')}, not “${clip(text)}”.` }
+        : { value: choice }
+    }
+    case 'list':
+      return { value: text.split(/\s*[,;]\s*/).filter(Boolean) }
+    case 'note':
+      return within(field.label, typed, LIMITS.note)
+    case 'text':
+    case 'reference':
+      return within(field.label, text, LIMITS.name)
+  }
+}
+
+/** A day written as 2026-11-24, 24 Nov 2026 or 24.11.2026; undefined for anything else. */
+export function readDay(text: string): Day | undefined {
+  if (isDay(text)) return text
+  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text)
+  const worded = /^(?:[a-z]{3,9},?\s+)?(\d{1,2})\.?\s+([a-z]{3})[a-z]*\.?\s+(\d{4})$/i.exec(text)
+  const parts = dotted
+    ? [dotted[3], dotted[2], dotted[1]]
+    : worded
+      ? [worded[3], String(MONTHS.indexOf((worded[2] ?? '').toLowerCase()) + 1), worded[1]]
+      : undefined
+  const iso = parts?.map((part) => (part ?? '').padStart(2, '0')).join('-')
+  return iso !== undefined && isDay(iso) ? asDay(iso) : undefined
+}
+
+function readNumber(field: Pick<Field, 'label' | 'type' | 'min' | 'max'>, text: string): Entry {
+  const plain = text
+    .replace(/[\s\u00a0\u202f’']/g, '')
+    .replace(/^([^.]*),(\d{1,2}|\d{4,})$/, '$1.$2')
+    .replace(/,/g, '')
+  const value = Number(plain)
+  if (!Number.isFinite(value) || plain === '') return { refused: `${field.label} is a number, not “${clip(text)}”.` }
+  if (field.type === 'integer' && !Number.isInteger(value)) return { refused: `${field.label} is a whole number.` }
+  if (field.min !== undefined && value < field.min) return { refused: `${field.label} is at least ${field.min}.` }
+  if (field.max !== undefined && value > field.max) return { refused: `${field.label} is at most ${field.max}.` }
+  return { value }
+}
+
+const within = (label: string, text: string, limit: number): Entry =>
+  text.length > limit
+    ? {
+        refused: `${label} has ${text.length.toLocaleString('en')} characters; ${limit.toLocaleString('en')} is the most.`,
+      }
+    : { value: text }
+
+/** A text short enough to be quoted in a message. */
+export const clip = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)}…` : text)

@@ -1,0 +1,7 @@
+export * from './kind'
+export * from './notation'
+export * from './rule'
+export * from './registry'
+export * from './limits'
+export * from './columns'
+export * from './entry'

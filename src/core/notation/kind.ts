@@ -1,0 +1,92 @@
+/** What a field holds; registers, forms, body checks, import and export are generated from it. */
+export type FieldType = 'text' | 'note' | 'number' | 'integer' | 'flag' | 'day' | 'choice' | 'list' | 'reference'
+
+export interface Field {
+  readonly id: string
+  readonly label: string
+  readonly type: FieldType
+  readonly unit?: string
+  readonly choices?: readonly string[]
+  /** Kinds that a reference may name, by id or by name. */
+  readonly refers?: readonly string[]
+  readonly min?: number
+  readonly max?: number
+  /** Used by the program itself, shown in no form. */
+  readonly hidden?: boolean
+}
+
+export interface Kind {
+  readonly id: string
+  readonly title: string
+  readonly plural: string
+  /** How the name is called, where it is not “Name”. In files a field of this id may stand for it. */
+  readonly nameField?: { readonly id: string; readonly label: string }
+  readonly fields: readonly Field[]
+}
+
+export interface RelationKind {
+  readonly id: string
+  /** Reads between source and target: “reports to”. */
+  readonly title: string
+  readonly sources: readonly string[]
+  readonly targets: readonly string[]
+  readonly fields: readonly Field[]
+  /** The rule that speaks of a target that is not in force, where it is a stricter one than `x/dangling`. */
+  readonly targetRule?: string
+}
+
+/** Fields that every entity and every relation has. */
+export const COMMON_FIELDS: readonly Field[] = [{ id: 'note', label: 'Note', type: 'note' }]
+
+/** Fields that every entity has besides. */
+export const ENTITY_FIELDS: readonly Field[] = [
+  ...COMMON_FIELDS,
+  { id: 'alt', label: 'Alternative text', type: 'text' },
+  { id: 'link', label: 'Link', type: 'text' },
+]
+
+export const sharedKinds: readonly Kind[] = [
+  {
+    id: 'person',
+    title: 'Person',
+    plural: 'People',
+    fields: [
+      { id: 'email', label: 'Email', type: 'text' },
+      { id: 'employer', label: 'Employer', type: 'text' },
+      { id: 'skills', label: 'Skills', type: 'list' },
+      { id: 'photo', label: 'Photo', type: 'text', hidden: true },
+    ],
+  },
+  {
+    id: 'role',
+    title: 'Role',
+    plural: 'Roles',
+    fields: [{ id: 'purpose', label: 'Purpose', type: 'note' }],
+  },
+  {
+    id: 'unit',
+    title: 'Unit',
+    plural: 'Units',
+    fields: [
+      { id: 'code', label: 'Code', type: 'text' },
+      { id: 'costCentre', label: 'Cost centre', type: 'text' },
+    ],
+  },
+  {
+    id: 'system',
+    title: 'System',
+    plural: 'Systems',
+    fields: [{ id: 'owner', label: 'Owner', type: 'reference', refers: ['person', 'position', 'role', 'unit'] }],
+  },
+  {
+    id: 'site',
+    title: 'Site',
+    plural: 'Sites',
+    fields: [
+      { id: 'address', label: 'Address', type: 'note' },
+      { id: 'latitude', label: 'Latitude', type: 'number', unit: '°', min: -90, max: 90 },
+      { id: 'longitude', label: 'Longitude', type: 'number', unit: '°', min: -180, max: 180 },
+    ],
+  },
+  { id: 'document', title: 'Document', plural: 'Documents', fields: [] },
+]

@@ -1,0 +1,150 @@
+import type { Change, Day, Entity, Id, Model, View } from '../model'
+import type { Field, Kind, RelationKind } from './kind'
+import type { Rule } from './rule'
+import type { Scene } from '../scene'
+
+/** Someone's wish to change the facts, and what it needs to be carried out. The core has no clock and no dice: both are handed in. */
+export interface Wish {
+  readonly model: Model
+  readonly view: View
+  readonly day: Day
+  readonly selection: readonly Id[]
+  /** The other fact of a gesture or of a pick: the manager dropped on. */
+  readonly target?: Id
+  readonly newId: () => Id
+}
+
+/** The change that fulfils a wish, or why it is refused, in words. */
+export type Outcome = Done | Refusal
+export interface Done {
+  readonly change: Change
+  /** Selected afterwards. */
+  readonly select?: Id
+  /** The part of the selected item to be typed into afterwards. */
+  readonly edit?: string
+  /** The change reaches further than what was pointed at: show it as facts before it is made. */
+  readonly spreads?: readonly string[]
+}
+export interface Refusal {
+  readonly refused: string
+}
+export const isRefusal = (outcome: Outcome): outcome is Refusal => 'refused' in outcome
+
+export interface Action {
+  readonly id: string
+  readonly label: string
+  /** The key that does it while an item is selected. */
+  readonly key?: string
+  /** Shown in the row of verbs under a selected item. */
+  readonly verb?: boolean
+  /** Asks for another fact of these kinds before it runs. */
+  readonly picks?: { readonly kinds: readonly string[]; readonly prompt: string }
+  /** Whether the action is offered for this selection. */
+  readonly applies: (wish: Omit<Wish, 'newId'>) => boolean
+  readonly run: (wish: Wish) => Outcome
+}
+
+export interface Picture {
+  readonly id: string
+  readonly title: string
+  /** Choices of the view, read from `view.options`. */
+  readonly options: readonly (Field & { readonly initial?: string | number | boolean })[]
+  readonly draw: (model: Model, view: View, day: Day) => Scene
+  /** One line about what is shown: “71 positions, 68.5 fte, 4 vacant”. */
+  readonly headline: (model: Model, view: View, day: Day) => string
+  /** Dropping one item on another. */
+  readonly drop?: (wish: Wish) => Outcome
+  /** Typing into a text of an item. */
+  readonly write?: (wish: Wish, part: string, text: string) => Outcome
+}
+
+export interface Column {
+  readonly id: string
+  readonly label: string
+  readonly type: 'text' | 'number' | 'day' | 'choice'
+  readonly width: number
+  readonly mono?: boolean
+  readonly read: (model: Model, row: Id, day: Day) => string | number | undefined
+  /** Absent for a computed column. An empty text clears. */
+  readonly write?: (wish: Wish, row: Id, text: string) => Outcome
+  /** What the cell may hold, to be offered while typing. */
+  readonly choices?: (model: Model, day: Day) => readonly string[]
+}
+
+/** A table of facts. */
+export interface Register {
+  readonly id: string
+  readonly title: string
+  readonly kind: string
+  readonly columns: readonly Column[]
+  readonly rows: (model: Model, view: View, day: Day) => readonly Id[]
+  readonly add: (wish: Wish) => Outcome
+}
+
+export interface OutlineLine {
+  readonly id: Id
+  readonly depth: number
+  readonly text: string
+}
+
+/** An indented text that is the same facts. Edits answer with changes. */
+export interface Outline {
+  readonly hint: string
+  readonly lines: (model: Model, view: View, day: Day) => readonly OutlineLine[]
+  readonly write: (wish: Wish, line: Id, text: string) => Outcome
+  /** A new line below `line` on its level, or the first line. */
+  readonly insert: (wish: Wish, line: Id | undefined, text: string) => Outcome
+  readonly indent: (wish: Wish, line: Id) => Outcome
+  readonly outdent: (wish: Wish, line: Id) => Outcome
+  readonly move: (wish: Wish, line: Id, by: -1 | 1) => Outcome
+  readonly remove: (wish: Wish, line: Id) => Outcome
+  /** Lines of a typed or pasted list, after `line`. */
+  readonly paste: (wish: Wish, line: Id | undefined, text: string) => Outcome
+}
+
+export type SheetRow = Readonly<Record<string, string | number | null>>
+
+/** A table of numbers computed from the facts of a day. */
+export interface Sheet {
+  readonly id: string
+  readonly title: string
+  readonly columns: readonly { readonly id: string; readonly label: string; readonly unit: string | null }[]
+  readonly rows: (model: Model, day: Day) => readonly SheetRow[]
+}
+
+/** A figure in the margin. */
+export interface Measure {
+  readonly label: string
+  readonly value: string
+}
+
+export interface Starter {
+  readonly id: string
+  readonly title: string
+  readonly summary: string
+  /** What a new workspace of this starter holds. */
+  readonly make: (newId: () => Id, day: Day) => Model
+}
+
+export interface Notation {
+  readonly id: string
+  readonly title: string
+  /** The chapter of the contents that its views stand in. */
+  readonly chapter: string
+  readonly entityKinds: readonly Kind[]
+  readonly relationKinds: readonly RelationKind[]
+  readonly pictures: readonly Picture[]
+  readonly actions: readonly Action[]
+  readonly rules: readonly Rule[]
+  readonly registers: readonly Register[]
+  readonly outline?: Outline
+  readonly numbers: readonly Sheet[]
+  readonly measures: (model: Model, day: Day, selected: Id | undefined) => { of: string; list: readonly Measure[] }
+  readonly starters: readonly Starter[]
+  /** A line about a fact, for the margin's head: “Osei Brandt · Ports · 9 reports”. */
+  readonly describe: (model: Model, id: Id, day: Day) => string | undefined
+  /** Ties of a fact that the margin shows among its fields, each editable like a cell. */
+  readonly ties: (model: Model, entity: Entity) => readonly Column[]
+  /** A new view of a typed or pasted list. */
+  readonly view: (newId: () => Id, title: string) => View
+}

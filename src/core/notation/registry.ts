@@ -1,0 +1,51 @@
+import type { Entity, View } from '../model'
+import { COMMON_FIELDS, ENTITY_FIELDS, sharedKinds, type Field, type Kind, type RelationKind } from './kind'
+import type { Notation, Picture, Sheet } from './notation'
+import type { Rule } from './rule'
+
+/** All notations of the program, looked up by id. Everything generic reads this and names no notation. */
+export interface Registry {
+  readonly notations: readonly Notation[]
+  readonly kinds: ReadonlyMap<string, Kind>
+  readonly relationKinds: ReadonlyMap<string, RelationKind>
+  readonly rules: ReadonlyMap<string, Rule>
+}
+
+/** @throws RangeError when two notations claim one id. */
+export function makeRegistry(notations: readonly Notation[], crossRules: readonly Rule[]): Registry {
+  return {
+    notations,
+    kinds: byId([...sharedKinds, ...notations.flatMap((notation) => notation.entityKinds)]),
+    relationKinds: byId(notations.flatMap((notation) => notation.relationKinds)),
+    rules: byId([...crossRules, ...notations.flatMap((notation) => notation.rules)]),
+  }
+}
+
+export const notationOf = (registry: Registry, view: Pick<View, 'notation'>): Notation | undefined =>
+  registry.notations.find((notation) => notation.id === view.notation)
+
+export const pictureOf = (registry: Registry, view: Pick<View, 'notation' | 'picture'>): Picture | undefined =>
+  notationOf(registry, view)?.pictures.find((picture) => picture.id === view.picture)
+
+/** A sheet of numbers by `notation/sheet`. */
+export function sheetOf(registry: Registry, path: string): Sheet | undefined {
+  const [notation, sheet] = path.split('/')
+  return registry.notations.find(({ id }) => id === notation)?.numbers.find(({ id }) => id === sheet)
+}
+
+/** All fields that an entity of a kind may have, the kind's own first. */
+export const fieldsOfKind = (kind: Kind): readonly Field[] => [...kind.fields, ...ENTITY_FIELDS]
+
+export const fieldsOfRelation = (kind: RelationKind): readonly Field[] => [...kind.fields, ...COMMON_FIELDS]
+
+export const nameLabel = (registry: Registry, entity: Pick<Entity, 'kind'>): string =>
+  registry.kinds.get(entity.kind)?.nameField?.label ?? 'Name'
+
+function byId<T extends { readonly id: string }>(list: readonly T[]): ReadonlyMap<string, T> {
+  const map = new Map<string, T>()
+  for (const entry of list) {
+    if (map.has(entry.id)) throw new RangeError(`“${entry.id}” is claimed twice`)
+    map.set(entry.id, entry)
+  }
+  return map
+}

@@ -1,0 +1,45 @@
+import { dayInWords, type Day, type Id, type Model } from '../../model'
+import type { Notation } from '../../notation'
+import { actions } from './actions'
+import { position, relationKinds } from './kinds'
+import { measuresOf, numbers } from './numbers'
+import { outline } from './outline'
+import { tree } from './pictures/tree'
+import { holder, registers, reportsTo, unit } from './registers'
+import { rules } from './rules'
+import { newView, starters } from './starters'
+import { structureOn, unitName } from './structure'
+import { countOf } from './words'
+
+/** Who holds which position, and who reports to whom, on any day. */
+export const organisation: Notation = {
+  id: 'organisation',
+  title: 'Organisation',
+  chapter: 'People',
+  entityKinds: [position],
+  relationKinds,
+  pictures: [tree],
+  actions,
+  rules,
+  registers,
+  outline,
+  numbers,
+  measures: measuresOf,
+  starters,
+  describe,
+  ties: (_model, entity) => (entity.kind === 'position' ? [holder, reportsTo, unit] : []),
+  view: newView,
+}
+
+function describe(model: Model, id: Id, day: Day): string | undefined {
+  const entity = model.entities.get(id)
+  if (entity?.kind === 'person') {
+    const held = model.leaving(id, 'holds').flatMap(({ target }) => model.entities.get(target)?.name ?? [])
+    return held.length > 0 ? held.join(' · ') : 'Holds no position'
+  }
+  if (entity?.kind !== 'position') return undefined
+  const post = structureOn(model, day).posts.get(id)
+  if (!post) return `Not in force on ${dayInWords(day)}`
+  const who = post.holders.map(({ person }) => person.name).join(' & ') || 'Vacant'
+  return [who, unitName(model, post.position), countOf(post.reports.length, 'report')].filter(Boolean).join(' · ')
+}

@@ -1,0 +1,184 @@
+import { dayInWords, type Day, type Entity, type Id, type Model } from '../../../../model'
+import { textWidth, wrap, type EditableText, type Mark } from '../../../../scene'
+import { UNTITLED } from '../../kinds'
+import { vacantSince } from '../../structure'
+import type { CardSize } from './arrange'
+import type { PlanNode } from './plan'
+
+/** The words on a card, before they are broken into lines. */
+export interface CardWords {
+  readonly name: string
+  readonly title: string
+  readonly vacant: boolean
+  readonly untitled: boolean
+  readonly contractor: boolean
+  readonly acting: boolean
+}
+
+export interface Card extends CardSize {
+  readonly words: CardWords
+  readonly nameLines: readonly string[]
+  readonly titleLines: readonly string[]
+}
+
+const NAME_SIZE = 12.5
+const TITLE_SIZE = 11.5
+const LINE = 16
+const PAD = { left: 12, right: 10, top: 6, bottom: 6 }
+const WIDTH = { least: 124, most: 188, assistantLeast: 104 }
+const CORNER = 3
+const CUT = 11
+
+export function wordsOf(model: Model, node: PlanNode, day: Day): CardWords {
+  const { position, holders } = node.post
+  const people = holders.map(({ person }) => person.name)
+  return {
+    name: people.length > 0 ? people.join(' & ') : vacancyWords(model, position, day),
+    title: position.name,
+    vacant: people.length === 0,
+    untitled: position.name === UNTITLED,
+    contractor: holders.some(({ person }) => typeof person.fields['employer'] === 'string'),
+    acting: holders.some(({ holds }) => holds.fields['acting'] === true),
+  }
+}
+
+function vacancyWords(model: Model, position: Entity, day: Day): string {
+  const since = vacantSince(model, position, day)
+  if (since === undefined || since > day) return 'vacant'
+  const sameYear = since.slice(0, 4) === day.slice(0, 4)
+  return `vacant since ${sameYear ? dayInWords(since).slice(0, -5) : dayInWords(since)}`
+}
+
+/**
+ * The cards of a plan. All of one rank are equally wide: wide enough for nearly all texts within limits; longer texts take
+ * more lines, so a card grows before anything is cut. O(text).
+ */
+export function makeCards(words: readonly CardWords[], plan: readonly PlanNode[]): Card[] {
+  const needs = words.map(({ name, title }) =>
+    Math.max(textWidth(name, NAME_SIZE, 'text700'), textWidth(title.slice(0, 200), TITLE_SIZE, 'text400')),
+  )
+  const widthOf = (assistant: boolean) => {
+    const own = needs.filter((_, index) => plan[index]?.assistant === assistant).sort((a, b) => a - b)
+    const most = own[Math.ceil((own.length - 1) * 0.95)] ?? 0
+    const least = assistant ? WIDTH.assistantLeast : WIDTH.least
+    return 2 * Math.ceil(Math.min(WIDTH.most, Math.max(least, most + PAD.left + PAD.right + 1)) / 2)
+  }
+  const widths = [widthOf(false), widthOf(true)]
+  return words.map((card, index) => {
+    const width = widths[plan[index]?.assistant ? 1 : 0] ?? WIDTH.least
+    const room = width - PAD.left - PAD.right
+    const nameLines = wrap(card.name, room, NAME_SIZE, 'text700', 3)
+    const titleLines = wrap(card.title, room, TITLE_SIZE, 'text400', 4)
+    const height = PAD.top + PAD.bottom + LINE * (nameLines.length + titleLines.length)
+    return { width, height, words: card, nameLines, titleLines }
+  })
+}
+
+/** The marks of a card, relative to its corner: a plate with an edge in the colour of its category. */
+export function cardMarks(card: Card, category: number, hidden: number): Mark[] {
+  const { words, width, height } = card
+  const edge = `edge-${category}`
+  const plate: Mark = {
+    tag: 'path',
+    attrs: {
+      d: outlinePath(width, height, words.contractor),
+      fill: 'plate',
+      stroke: 'outline',
+      'stroke-width': 1,
+      ...(words.vacant ? { 'stroke-dasharray': '4 3' } : {}),
+    },
+  }
+  const marks: Mark[] = [
+    plate,
+    {
+      tag: 'path',
+      attrs: {
+        d: `M4 0.5V${height - 0.5}H${CORNER}Q0.5 ${height - 0.5} 0.5 ${height - CORNER}V${CORNER}Q0.5 0.5 ${CORNER} 0.5Z`,
+        fill: edge,
+        stroke: 'none',
+        ...(words.vacant ? { 'fill-opacity': 0.45 } : {}),
+      },
+    },
+    ...textLines(card.nameLines, PAD.top, NAME_SIZE, 700, words.vacant ? 'warning' : 'ink'),
+    ...textLines(card.titleLines, PAD.top + LINE * card.nameLines.length, TITLE_SIZE, 400, 'ink-quiet', words.untitled),
+  ]
+  if (words.acting) marks.push(...tab('acting', width - 8, -1))
+  if (hidden > 0) marks.push(...tab(`${hidden} below`, width / 2 + 24, height - 7))
+  return marks
+}
+
+function outlinePath(width: number, height: number, contractor: boolean): string {
+  const [w, h] = [width - 0.5, height - 0.5]
+  const corner = contractor ? `H${w - CUT}L${w} ${0.5 + CUT}` : `H${w - CORNER}Q${w} 0.5 ${w} ${0.5 + CORNER}`
+  return `M${CORNER} 0.5${corner}V${h - CORNER}Q${w} ${h} ${w - CORNER} ${h}H${CORNER}Q0.5 ${h} 0.5 ${h - CORNER}V${CORNER}Q0.5 0.5 ${CORNER} 0.5Z`
+}
+
+const textLines = (
+  lines: readonly string[],
+  top: number,
+  size: number,
+  weight: number,
+  fill: string,
+  slanted = false,
+): Mark[] =>
+  lines.map((line, index) => ({
+    tag: 'text',
+    attrs: {
+      x: PAD.left,
+      y: top + LINE * index + 12,
+      fill,
+      'font-family': 'text',
+      'font-size': size,
+      ...(weight === 700 ? { 'font-weight': 700 } : {}),
+      ...(slanted ? { opacity: 0.75 } : {}),
+    },
+    children: [line],
+  }))
+
+/** A small label on a card's edge that ends at `right`. */
+function tab(text: string, right: number, top: number): Mark[] {
+  const width = textWidth(text, 10, 'text400') + 10
+  return [
+    {
+      tag: 'rect',
+      attrs: { x: right - width, y: top - 6, width, height: 14, rx: 2, fill: 'sheet', stroke: 'outline' },
+    },
+    {
+      tag: 'text',
+      attrs: { x: right - width + 5, y: top + 4.5, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 10 },
+      children: [text],
+    },
+  ]
+}
+
+/** The texts of a card that are typed in place. */
+export function cardTexts(card: Card): EditableText[] {
+  const { words, width, nameLines, titleLines } = card
+  const x = PAD.left - 4
+  const nameHeight = LINE * nameLines.length
+  return [
+    {
+      part: 'holder',
+      label: 'Name',
+      value: words.vacant ? '' : words.name,
+      box: { x, y: PAD.top - 2, width: width - x - 2, height: nameHeight + 1 },
+    },
+    {
+      part: 'title',
+      label: 'Title',
+      value: words.untitled ? '' : words.title,
+      box: { x, y: PAD.top + nameHeight - 1, width: width - x - 2, height: LINE * titleLines.length + 3 },
+    },
+  ]
+}
+
+/** The facts that a card stands for: the position, who holds it, and the ties that put it there. */
+export function factsOf(node: PlanNode): Id[] {
+  const { position, holders, line, assistsBy } = node.post
+  return [
+    position.id,
+    ...holders.flatMap(({ person, holds }) => [person.id, holds.id]),
+    ...(line ? [line.id] : []),
+    ...(assistsBy ? [assistsBy.id] : []),
+  ]
+}

@@ -1,0 +1,71 @@
+import type { Id } from '../model'
+
+/** A plain SVG element. `fill` and `stroke` hold a role (or "none"), `font-family` holds "text" or "mono": a theme turns them into colours and fonts. Lengths in px at 100 %. */
+export interface Mark {
+  readonly tag: 'g' | 'rect' | 'path' | 'line' | 'circle' | 'text' | 'tspan'
+  readonly attrs: Readonly<Record<string, string | number>>
+  readonly children?: readonly (Mark | string)[]
+}
+
+export interface Box {
+  readonly x: number
+  readonly y: number
+  readonly width: number
+  readonly height: number
+}
+
+/** A text within an item that is edited in place. `fact` and `field` say whose it is; the box is relative to the item. */
+export interface EditableText {
+  readonly part: string
+  readonly value: string
+  readonly label: string
+  readonly box: Box
+}
+
+/** One drawn fact. Its marks are relative to the box's corner, so a move changes nothing but the box. */
+export interface Item {
+  readonly id: Id
+  /** Facts that this item stands for, its own first: selecting or finding one of them marks the item. */
+  readonly facts: readonly Id[]
+  readonly label: string
+  readonly box: Box
+  readonly marks: readonly Mark[]
+  readonly texts: readonly EditableText[]
+  /** The item that the Up key leads to: the walk along the picture. */
+  readonly parent?: Id
+}
+
+export interface Link {
+  readonly id: Id
+  readonly source: Id
+  readonly target: Id
+  readonly bounds: Box
+  readonly marks: readonly Mark[]
+}
+
+/** A computed picture. `backdrop` is drawn first, then links, then items; `frozen` heads stay in view while the rest is moved. */
+export interface Scene {
+  readonly bounds: Box
+  readonly backdrop: readonly Mark[]
+  readonly items: readonly Item[]
+  readonly links: readonly Link[]
+  readonly frozen?: { readonly top?: readonly Mark[]; readonly left?: readonly Mark[] }
+  /** The picture in a sentence, for those who cannot see it. */
+  readonly summary: string
+}
+
+export const overlaps = (a: Box, b: Box): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height
+
+/** The smallest box around all boxes, `margin` px wider on each side. */
+export function around(boxes: Iterable<Box>, margin: number): Box {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const box of boxes) {
+    left = Math.min(left, box.x)
+    top = Math.min(top, box.y)
+    right = Math.max(right, box.x + box.width)
+    bottom = Math.max(bottom, box.y + box.height)
+  }
+  if (left === Infinity) return { x: 0, y: 0, width: 2 * margin, height: 2 * margin }
+  return { x: left - margin, y: top - margin, width: right - left + 2 * margin, height: bottom - top + 2 * margin }
+}

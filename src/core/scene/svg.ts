@@ -1,0 +1,104 @@
+import type { Box, Mark, Scene } from './mark'
+import { colourOf, FONTS, type Theme } from './theme'
+
+const ROLES = new Set(['fill', 'stroke'])
+
+/** Attributes with roles turned into colours and font lists, as SVG names them. */
+export function painted(mark: Mark, theme: Theme): Record<string, string | number> {
+  const attrs: Record<string, string | number> = {}
+  for (const [name, value] of Object.entries(mark.attrs)) {
+    if (ROLES.has(name)) attrs[name] = colourOf(theme, String(value))
+    else if (name === 'font-family') attrs[name] = FONTS[String(value)] ?? 'sans-serif'
+    else attrs[name] = value
+  }
+  return attrs
+}
+
+export interface SvgOptions {
+  readonly theme: Theme
+  /** Width in px of the result; the height follows. Absent: as large as the scene. */
+  readonly width?: number
+  readonly transparent?: boolean
+  readonly title: string
+  readonly caption?: string
+  readonly alt?: string
+  /** CSS put into the file, for example a font that travels with it. */
+  readonly style?: string
+}
+
+const CAPTION_HEIGHT = 28
+
+/** The pixel size an SVG of this scene has. */
+export function svgSize(
+  scene: Scene,
+  options: Pick<SvgOptions, 'width' | 'caption'>,
+): { width: number; height: number } {
+  const box = withCaption(scene.bounds, options.caption)
+  const scale = (options.width ?? box.width) / box.width
+  return { width: Math.round(box.width * scale), height: Math.max(1, Math.round(box.height * scale)) }
+}
+
+/** The scene as the text of an SVG 1.1 file. Text and attributes are escaped; nothing in the facts can become markup. O(marks). */
+export function toSvg(scene: Scene, options: SvgOptions): string {
+  const { theme } = options
+  const box = withCaption(scene.bounds, options.caption)
+  const { width, height } = svgSize(scene, options)
+  const out: string[] = [
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="${round(box.x)} ${round(box.y)} ${round(box.width)} ${round(box.height)}" role="img">`,
+    `<title>${escape(options.title)}</title>`,
+    `<desc>${escape(options.alt || scene.summary)}</desc>`,
+  ]
+  if (options.style) out.push(`<style>${options.style}</style>`)
+  if (!options.transparent) {
+    const { x, y, width: w, height: h } = box
+    out.push(element({ tag: 'rect', attrs: { x, y, width: w, height: h, fill: 'sheet' } }, theme))
+  }
+  for (const mark of scene.backdrop) out.push(element(mark, theme))
+  for (const link of scene.links) for (const mark of link.marks) out.push(element(mark, theme))
+  for (const item of scene.items) {
+    out.push(`<g transform="translate(${round(item.box.x)} ${round(item.box.y)})">`)
+    for (const mark of item.marks) out.push(element(mark, theme))
+    out.push('</g>')
+  }
+  if (options.caption) out.push(element(captionMark(scene.bounds, options.caption), theme))
+  out.push('</svg>')
+  return out.join('\n') + '\n'
+}
+
+const withCaption = (bounds: Box, caption: string | undefined): Box =>
+  caption ? { ...bounds, height: bounds.height + CAPTION_HEIGHT } : bounds
+
+const captionMark = (bounds: Box, caption: string): Mark => ({
+  tag: 'text',
+  attrs: {
+    x: bounds.x + 16,
+    y: bounds.y + bounds.height + 10,
+    fill: 'ink-quiet',
+    'font-family': 'text',
+    'font-size': 12,
+  },
+  children: [caption],
+})
+
+function element(mark: Mark, theme: Theme): string {
+  const attrs = Object.entries(painted(mark, theme))
+    .map(([name, value]) => ` ${name}="${typeof value === 'number' ? round(value) : escape(value)}"`)
+    .join('')
+  if (!mark.children?.length) return `<${mark.tag}${attrs}/>`
+  const inner = mark.children.map((child) => (typeof child === 'string' ? escape(child) : element(child, theme)))
+  return `<${mark.tag}${attrs}>${inner.join('')}</${mark.tag}>`
+}
+
+const round = (value: number): number => Math.round(value * 100) / 100
+
+// XML 1.0 allows no control characters but tab and line ends, and no lone surrogates, even escaped.
+const FORBIDDEN =
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g
+
+export const escape = (text: string): string =>
+  text
+    .replace(FORBIDDEN, '\ufffd')
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/"/g, '&quot;')

@@ -1,0 +1,1 @@
+export { pasteCells } from './paste'

@@ -1,0 +1,1 @@
+export { marramSoundFerries } from './marram'

@@ -1,0 +1,178 @@
+import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
+import { DOTTED, POSITIONS, REORGANISATION, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+
+interface Row {
+  readonly key: string
+  readonly above: string | undefined
+  readonly assistant: boolean
+  readonly contractor: boolean
+  readonly title: string
+  readonly holder: string
+  readonly unit: string
+  readonly grade: string
+  readonly fte: number
+  readonly location: string
+  readonly cost: number
+  readonly from: Day
+  readonly to: Day | undefined
+}
+
+/** Marram Sound Ferries: the workspace that ships with the program. Made up from end to end. */
+export function marramSoundFerries(): Model {
+  const rows = readRows(POSITIONS)
+  const people = new Map<string, Entity>()
+  const relations: Relation[] = []
+  const relate = (kind: string, source: string, target: string, more: Partial<Relation> = {}) =>
+    relations.push({
+      id: asId(`${kind}-${relations.length + 1}`),
+      kind,
+      source: asId(source),
+      target: asId(target),
+      fields: {},
+      ...more,
+    })
+  const person = (name: string, contractor: boolean): Id => {
+    const id = asId(`person-${name.toLowerCase().replace(/\W+/g, '-')}`)
+    const email = `${name.toLowerCase().replace(/\W+/g, '.')}@marramsound.example`
+    people.set(
+      name,
+      people.get(name) ?? {
+        id,
+        kind: 'person',
+        name,
+        fields: contractor ? { employer: 'Tidewise Contracting', email } : { email },
+      },
+    )
+    return id
+  }
+
+  const positions: Entity[] = rows.map((row, index) => positionOf(row, index + 1))
+  for (const row of rows) {
+    if (row.above) {
+      const moves = REORGANISATION.moves.some((key) => key === row.key)
+      relate(row.assistant ? 'assists' : 'reports-to', row.key, row.above, moves ? { to: asDay('2027-01-31') } : {})
+      if (moves) relate('reports-to', row.key, REORGANISATION.newHead.key, { from: asDay(REORGANISATION.day) })
+    }
+    const tenures = TENURES.filter(([key]) => key === row.key)
+    for (const [, name, from, to] of tenures)
+      relate('holds', person(name, row.contractor), row.key, { from: asDay(from), ...(to ? { to: asDay(to) } : {}) })
+    if (tenures.length === 0 && row.holder) {
+      const end = row.key === 'duty-p' ? addDays(asDay(REORGANISATION.day), -1) : row.to
+      relate('holds', person(row.holder, row.contractor), row.key, { from: row.from, ...(end ? { to: end } : {}) })
+    }
+  }
+
+  const { newHead, day } = REORGANISATION
+  positions.push({
+    id: asId(newHead.key),
+    kind: 'position',
+    name: newHead.title,
+    fields: {
+      unit: `unit-${newHead.unit}`,
+      grade: newHead.grade,
+      location: 'Marram Quay',
+      cost: 78000,
+      planned: true,
+      order: positions.length + 1,
+    },
+    from: asDay(day),
+  })
+  relate('reports-to', newHead.key, newHead.under, { from: asDay(day) })
+  relate('holds', person(newHead.holder, false), newHead.key, { from: asDay(day) })
+  for (const [report, manager] of DOTTED) relate('reports-to', report, manager, { fields: { line: 'dotted' } })
+  relate('reports-to', SECOND_MANAGER.report, SECOND_MANAGER.manager, { from: asDay(SECOND_MANAGER.from) })
+
+  const units = Object.entries(UNITS).map(([id, name]): Entity => ({
+    id: asId(`unit-${id}`),
+    kind: 'unit',
+    name,
+    fields: {},
+  }))
+  return Model.of({
+    name: 'Marram Sound Ferries',
+    settings: { thresholds: { 'org/no-head': 2, 'org/wide-span': 9 } },
+    entities: [...units, ...positions, ...people.values()],
+    relations,
+    views: views(),
+  })
+}
+
+/** Posts older than the two years that the demo tells of stand since the company took its present form. */
+const FOUNDED = asDay('2018-01-01')
+const TOLD_FROM = asDay('2025-01-01')
+
+function positionOf(row: Row, order: number): Entity {
+  const { key, title, unit, grade, fte, location, cost, to } = row
+  const hadHolderBefore = TENURES.some(([position, , first]) => position === key && first < row.from)
+  const from = row.from < TOLD_FROM || hadHolderBefore ? FOUNDED : row.from
+  return {
+    id: asId(key),
+    kind: 'position',
+    name: title,
+    fields: { unit: `unit-${unit}`, grade, fte, location, cost, order },
+    from,
+    ...(to ? { to } : {}),
+  }
+}
+
+function views(): View[] {
+  const view = (id: string, title: string, order: number, more: Partial<View> = {}): View => ({
+    id: asId(id),
+    notation: 'organisation',
+    picture: 'tree',
+    title,
+    order,
+    scope: {},
+    options: {},
+    pins: {},
+    look: {},
+    ...more,
+  })
+  return [
+    view('whole-company', 'Whole company', 1, {
+      caption: 'Marram Sound Ferries and Skerry Harbour Company',
+    }),
+    view('port-services', 'Port services', 2, { scope: { root: 'ports' }, options: { colour: 'location' } }),
+    view('two-levels', 'Leads only', 3, { options: { levels: '2' } }),
+  ]
+}
+
+function readRows(text: string): Row[] {
+  const path: string[] = []
+  return text
+    .split('\n')
+    .filter((line) => line.trim())
+    .map((line): Row => {
+      const depth = (line.length - line.trimStart().length) / 2
+      const [
+        key = '',
+        title = '',
+        holder = '',
+        unit = '',
+        grade = '',
+        fte = '',
+        location = '',
+        cost = '',
+        from = '',
+        to = '',
+      ] = line.split('|').map((cell) => cell.trim())
+      path.length = depth
+      const above = path[depth - 1]
+      path.push(key)
+      return {
+        key,
+        above,
+        assistant: title.startsWith('+'),
+        contractor: holder.startsWith('('),
+        title: title.replace(/^\+\s*/, ''),
+        holder: holder.replace(/[()]/g, ''),
+        unit,
+        grade,
+        fte: Number(fte),
+        location,
+        cost: Number(cost),
+        from: asDay(from),
+        to: to === '' ? undefined : asDay(to),
+      }
+    })
+}

@@ -1,0 +1,31 @@
+import { checked, endpoint, listen, loadWorkspace, sinceQuery, theStore } from '../../../../server'
+
+const HEARTBEAT_MS = 15_000
+
+/** Server-sent events: every change after `since` (or after the last one heard), in order, and whether the database answers. */
+export const GET = endpoint(async ({ params, request, url }) => {
+  const lastHeard = request.headers.get('last-event-id') ?? url.searchParams.get('since') ?? '0'
+  const { since } = checked({ since: lastHeard }, sinceQuery)
+  const { id } = await loadWorkspace(theStore(), params['id'] ?? '')
+  let end = () => {}
+  const stream = new ReadableStream<string>({
+    start(controller) {
+      const send = (text: string) => controller.enqueue(text)
+      send('retry: 1000\n\n')
+      const heartbeat = setInterval(() => send(': here\n\n'), HEARTBEAT_MS)
+      const deafen = listen(theStore(), id, Number(since), (news) => {
+        if (news.sort === 'change')
+          send(`id: ${news.change.revision}\nevent: change\ndata: ${JSON.stringify(news.change)}\n\n`)
+        else send(`event: ${news.sort}\ndata: {}\n\n`)
+      })
+      end = () => {
+        clearInterval(heartbeat)
+        deafen()
+      }
+    },
+    cancel: () => end(),
+  })
+  return new Response(stream.pipeThrough(new TextEncoderStream()), {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
+  })
+})

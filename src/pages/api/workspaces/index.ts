@@ -1,0 +1,28 @@
+import { asDay } from '../../../core/model'
+import {
+  beginWith,
+  checked,
+  createWorkspace,
+  dayQuery,
+  endpoint,
+  json,
+  newWorkspaceBody,
+  readBody,
+  theStore,
+  workspaceList,
+} from '../../../server'
+
+const MOST_BYTES = 64_000_000
+
+const dayOr = (day: string | undefined) => asDay(day ?? new Date().toISOString().slice(0, 10))
+
+export const GET = endpoint(async ({ url }) => {
+  const { day } = checked(Object.fromEntries(url.searchParams), dayQuery)
+  return json({ workspaces: await workspaceList(theStore(), dayOr(day)) })
+})
+
+export const POST = endpoint(async ({ request }) => {
+  const body = await readBody(request, newWorkspaceBody, MOST_BYTES)
+  const id = await createWorkspace(theStore(), beginWith(body, dayOr(body.day)))
+  return json({ id }, 201)
+})

@@ -1,0 +1,53 @@
+import type Joi from 'joi'
+import { BadRequest } from '../services/errors'
+import { TooLarge } from './endpoint'
+
+/** Reads a JSON body of at most `most` bytes and checks it. @throws TooLarge, BadRequest with the path of each fault. */
+export async function readBody<T>(request: Request, schema: Joi.ObjectSchema<T>, most: number): Promise<T> {
+  const type = request.headers.get('content-type') ?? ''
+  if (!/^application\/json\b/i.test(type))
+    throw new BadRequest('The body must be JSON.', [{ path: 'content-type', message: `is “${type.slice(0, 60)}”` }])
+  const text = await readText(request, most)
+  let body: unknown
+  try {
+    body = JSON.parse(text)
+  } catch (error) {
+    const message = error instanceof Error ? error.message : String(error)
+    throw new BadRequest('The body is not JSON.', [{ path: 'body', message }])
+  }
+  return checked(body, schema)
+}
+
+/** Checks a value against a schema. @throws BadRequest with the path of each fault. */
+export function checked<T>(value: unknown, schema: Joi.ObjectSchema<T>): T {
+  const { error, value: read } = schema.validate(value, {
+    abortEarly: false,
+    convert: false,
+    errors: { wrap: { label: false } },
+  })
+  if (!error) return read
+  const faults = error.details.slice(0, 50).map(({ path, message }) => ({ path: path.join('.') || 'body', message }))
+  throw new BadRequest(`The request is not understood: ${faults[0]?.message}.`, faults)
+}
+
+async function readText(request: Request, most: number): Promise<string> {
+  const tooLarge = () =>
+    new TooLarge(`This is larger than ${Math.round(most / 1e6)} MB, the most that is taken at once.`)
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge()
+  const decoder = new TextDecoder('utf-8', { fatal: true })
+  const parts: string[] = []
+  let size = 0
+  try {
+    const reader = request.body?.getReader()
+    for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+      size += part.value.byteLength
+      if (size > most) throw tooLarge()
+      parts.push(decoder.decode(part.value, { stream: true }))
+    }
+    parts.push(decoder.decode())
+  } catch (error) {
+    if (!(error instanceof TypeError)) throw error
+    throw new BadRequest('The body is not UTF-8 text.', [{ path: 'body', message: 'is not UTF-8' }])
+  }
+  return parts.join('')
+}

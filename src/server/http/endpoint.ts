@@ -1,0 +1,55 @@
+import { randomUUID } from 'node:crypto'
+import type { APIContext } from 'astro'
+import { FileError, StepsError, type Fault } from '../../core/file'
+import { isUnavailable } from '../db/pool'
+import { BadRequest, Clash, NotFound } from '../services/errors'
+
+export interface ErrorBody {
+  readonly error: {
+    readonly code: 'bad-request' | 'not-found' | 'clash' | 'too-large' | 'unavailable' | 'forbidden' | 'internal'
+    readonly message: string
+    readonly faults?: readonly Fault[]
+    readonly sides?: Clash['sides']
+  }
+}
+
+/** An API route around a service call: what it throws becomes an answer in words, with a status and a code. */
+export const endpoint =
+  (handle: (context: APIContext) => Promise<Response>) =>
+  async (context: APIContext): Promise<Response> => {
+    try {
+      return await handle(context)
+    } catch (error) {
+      return answerTo(error)
+    }
+  }
+
+export const json = (body: unknown, status = 200): Response =>
+  new Response(JSON.stringify(body), {
+    status,
+    headers: { 'content-type': 'application/json; charset=utf-8', 'cache-control': 'no-store' },
+  })
+
+export const failure = (status: number, error: ErrorBody['error']): Response =>
+  json({ error } satisfies ErrorBody, status)
+
+/** A body that is larger than an endpoint takes. */
+export class TooLarge extends Error {}
+
+function answerTo(error: unknown): Response {
+  if (error instanceof FileError || error instanceof StepsError)
+    return failure(400, { code: 'bad-request', message: error.message, faults: error.faults })
+  if (error instanceof BadRequest)
+    return failure(400, { code: 'bad-request', message: error.message, faults: error.faults })
+  if (error instanceof NotFound) return failure(404, { code: 'not-found', message: error.message })
+  if (error instanceof Clash) return failure(409, { code: 'clash', message: error.message, sides: error.sides })
+  if (error instanceof TooLarge) return failure(413, { code: 'too-large', message: error.message })
+  if (isUnavailable(error))
+    return failure(503, {
+      code: 'unavailable',
+      message: 'The database does not answer. Nothing that was confirmed is lost.',
+    })
+  const id = randomUUID().slice(0, 8)
+  console.error(`Error ${id}:`, error)
+  return failure(500, { code: 'internal', message: `Something went wrong in the server (${id}). Nothing was changed.` })
+}

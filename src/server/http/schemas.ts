@@ -1,0 +1,66 @@
+import Joi from 'joi'
+import { isDay } from '../../core/model'
+import type { SentChange } from '../services/changes'
+import { PNG_WIDTH } from '../draw/png'
+
+const key = Joi.string().pattern(/^[\w.:~-]{1,64}$/)
+const day = Joi.string().custom((value: string, helpers) =>
+  isDay(value) ? value : helpers.message({ custom: '{{#label}} must be a day such as 2026-11-24' }),
+)
+
+/** Facts within are checked against their kinds later, by the core. */
+export const changeBody = Joi.object<SentChange>({
+  id: key.required(),
+  base: Joi.number().integer().min(0).required(),
+  label: Joi.string().min(1).max(1000).required(),
+  author: Joi.string().min(1).max(100).required(),
+  steps: Joi.array().min(1).max(300_000).required(),
+})
+
+export interface NewWorkspace {
+  readonly file?: object
+  readonly starter?: string
+  readonly list?: string
+  readonly name?: string
+  readonly day?: string
+}
+
+/** One way of beginning: from a file, from a starter, from a typed list, or empty. */
+export const newWorkspaceBody = Joi.object<NewWorkspace>({
+  file: Joi.object().unknown(true),
+  starter: Joi.string().max(128),
+  list: Joi.string().allow('').max(2_000_000),
+  name: Joi.string().trim(false).min(1).max(200),
+  day,
+}).oxor('file', 'starter', 'list')
+
+export interface PictureQuery {
+  readonly day?: string
+  readonly width?: string
+  readonly transparent?: string
+}
+
+const digits = Joi.string()
+  .pattern(/^\d{1,9}$/)
+  .custom((value: string, helpers) => {
+    const width = Number(value)
+    return width >= PNG_WIDTH.least && width <= PNG_WIDTH.most
+      ? value
+      : helpers.message({ custom: `{{#label}} must be ${PNG_WIDTH.least} to ${PNG_WIDTH.most} pixels` })
+  })
+
+export const pictureQuery = Joi.object<PictureQuery>({
+  day,
+  width: digits,
+  transparent: Joi.string().valid('yes', 'no'),
+})
+
+export interface SinceQuery {
+  readonly since?: string
+}
+export const sinceQuery = Joi.object<SinceQuery>({ since: Joi.string().pattern(/^\d{1,15}$/) })
+
+export interface DayQuery {
+  readonly day?: string
+}
+export const dayQuery = Joi.object<DayQuery>({ day })

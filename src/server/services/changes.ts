@@ -1,0 +1,102 @@
+import { readSteps } from '../../core/file'
+import { apply, clashes, ModelError, type Step } from '../../core/model'
+import { registry } from '../../core/notations'
+import { inTransaction } from '../db/pool'
+import { changesAfter, findChange, insertChange, type ChangeRow } from '../repositories/changes'
+import { writeTouched } from '../repositories/facts'
+import { advanceWorkspace, lockWorkspace } from '../repositories/workspaces'
+import { BadRequest, Clash, NotFound } from './errors'
+import { announce } from './feed'
+import type { Store } from './store'
+import { remember, snapshotOf } from './workspaces'
+
+/** A change as a browser sends it. Its steps are not trusted yet. */
+export interface SentChange {
+  readonly id: string
+  /** The revision it was made on. */
+  readonly base: number
+  readonly label: string
+  readonly author: string
+  readonly steps: unknown
+}
+
+const MOST_BEHIND = 5000
+
+/**
+ * Makes a change part of the workspace, in one transaction with its history, and answers the new revision.
+ * Made on an older revision, it is merged when it touches other facts than the changes since; else refused with both sides.
+ * Sent again, it is not made again. @throws NotFound, BadRequest with paths, Clash.
+ */
+export async function commitChange(store: Store, workspace: string, sent: SentChange): Promise<{ revision: number }> {
+  const done = await inTransaction(store.pool, async (database) => {
+    const row = await lockWorkspace(database, workspace)
+    if (!row) throw new NotFound('There is no such workspace.')
+    const before = await findChange(database, workspace, sent.id)
+    if (before) return { revision: before.revision, snapshot: undefined }
+    if (sent.base > row.revision)
+      throw new BadRequest('The change was made on a revision that does not exist yet.', [
+        { path: 'base', message: `is ${sent.base}; the workspace is at ${row.revision}` },
+      ])
+    const current = await snapshotOf(database, row)
+    const steps = readSteps(sent.steps, current.model, registry)
+    const since = sent.base < row.revision ? await changesAfter(database, workspace, sent.base, MOST_BEHIND) : []
+    refuseClash(sent.label, steps, since, row.revision)
+    const { model, inverse } = applied(sent.label, steps, current.model, since, row.revision)
+    const revision = row.revision + 1
+    await writeTouched(database, workspace, model, steps)
+    await insertChange(database, workspace, {
+      revision,
+      change_id: sent.id,
+      label: sent.label,
+      author: sent.author,
+      steps,
+      inverse: inverse.steps,
+    })
+    await advanceWorkspace(database, workspace, revision, model.name, model.settings)
+    return { revision, snapshot: { id: workspace, revision, model } }
+  })
+  if (done.snapshot) {
+    remember(done.snapshot)
+    announce(workspace)
+  }
+  return { revision: done.revision }
+}
+
+function refuseClash(label: string, steps: readonly Step[], since: readonly ChangeRow[], revision: number): void {
+  const theirs = since
+    .map((change) => ({ change, facts: clashes(steps, change.steps) }))
+    .filter(({ facts }) => facts.length > 0)
+  if (theirs.length === 0) return
+  throw clashOf(
+    label,
+    theirs.map(({ change }) => change),
+    [...new Set(theirs.flatMap(({ facts }) => facts))],
+    revision,
+  )
+}
+
+function applied(
+  label: string,
+  steps: readonly Step[],
+  model: Parameters<typeof apply>[0],
+  since: readonly ChangeRow[],
+  revision: number,
+) {
+  try {
+    return apply(model, { label, steps })
+  } catch (error) {
+    if (!(error instanceof ModelError)) throw error
+    // On the newest facts a step that does not fit is a mistake; on older ones somebody was faster.
+    if (since.length === 0 || error.code === 'bad-path')
+      throw new BadRequest(error.message, [{ path: `steps[${error.step ?? 0}]`, message: error.message }])
+    throw clashOf(label, since, [], revision)
+  }
+}
+
+const clashOf = (ours: string, theirs: readonly ChangeRow[], facts: readonly string[], revision: number): Clash =>
+  new Clash('Somebody changed the same facts meanwhile.', {
+    ours,
+    theirs: theirs.slice(0, 20).map(({ label, author, made_at }) => ({ label, author, at: made_at.toISOString() })),
+    facts: facts.slice(0, 100),
+    revision,
+  })

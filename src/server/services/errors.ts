@@ -1,0 +1,30 @@
+import type { Fault } from '../../core/file'
+
+/** Something asked for that is not there. */
+export class NotFound extends Error {}
+
+/** A request that makes no sense, with the path of each fault. */
+export class BadRequest extends Error {
+  constructor(
+    message: string,
+    readonly faults: readonly Fault[] = [],
+  ) {
+    super(message)
+  }
+}
+
+/** Two changes of the same facts: both sides, so that the person can choose. */
+export class Clash extends Error {
+  constructor(
+    message: string,
+    readonly sides: {
+      readonly ours: string
+      readonly theirs: readonly { readonly label: string; readonly author: string; readonly at: string }[]
+      /** The facts in question, as paths such as `entity/p1/name`. */
+      readonly facts: readonly string[]
+      readonly revision: number
+    },
+  ) {
+    super(message)
+  }
+}

@@ -1,0 +1,102 @@
+import { randomUUID } from 'node:crypto'
+import { findingsOf, tally, type Tally } from '../../core/findings'
+import { type Day, type Model } from '../../core/model'
+import { registry } from '../../core/notations'
+import { inTransaction, type Database } from '../db/pool'
+import { readFacts, writeAll } from '../repositories/facts'
+import {
+  deleteWorkspace,
+  findWorkspace,
+  insertWorkspace,
+  listWorkspaces,
+  type WorkspaceRow,
+} from '../repositories/workspaces'
+import { NotFound } from './errors'
+import type { Store } from './store'
+
+export interface Snapshot {
+  readonly id: string
+  readonly revision: number
+  readonly model: Model
+}
+
+/** The newest snapshots this process has seen. Any of them can be read again from the database. */
+const recent = new Map<string, Snapshot>()
+const MOST_RECENT = 12
+
+export function remember(snapshot: Snapshot): void {
+  recent.delete(snapshot.id)
+  recent.set(snapshot.id, snapshot)
+  const [oldest] = recent.keys()
+  if (recent.size > MOST_RECENT && oldest !== undefined) recent.delete(oldest)
+}
+
+/** The snapshot that a row speaks of: from memory when the revision is the same, else read. */
+export async function snapshotOf(database: Database, row: WorkspaceRow): Promise<Snapshot> {
+  const known = recent.get(row.id)
+  if (known && known.revision === row.revision) return known
+  const model = await readFacts(database, row.id, row.name, row.settings)
+  return { id: row.id, revision: row.revision, model }
+}
+
+/** @throws NotFound */
+export async function loadWorkspace(store: Store, id: string): Promise<Snapshot> {
+  const row = await findWorkspace(store.database, id)
+  if (!row) throw new NotFound('There is no such workspace.')
+  const known = recent.get(id)
+  if (known && known.revision === row.revision) return known
+  // Row and facts of one revision: read together in a transaction, where nobody writes in between.
+  const snapshot = await inTransaction(store.pool, async (database) => {
+    const now = await findWorkspace(database, id)
+    if (!now) throw new NotFound('There is no such workspace.')
+    return snapshotOf(database, now)
+  })
+  remember(snapshot)
+  return snapshot
+}
+
+export async function createWorkspace(store: Store, model: Model): Promise<string> {
+  const id = randomUUID().slice(0, 13)
+  await inTransaction(store.pool, async (database) => {
+    await insertWorkspace(database, id, model.name, model.settings)
+    await writeAll(database, id, model)
+  })
+  return id
+}
+
+/** @throws NotFound */
+export async function removeWorkspace(store: Store, id: string): Promise<void> {
+  if (!(await deleteWorkspace(store.database, id))) throw new NotFound('There is no such workspace.')
+  recent.delete(id)
+}
+
+export interface Entry {
+  readonly id: string
+  readonly name: string
+  readonly changedAt: string
+  readonly chapters: readonly string[]
+  readonly tally: Tally
+}
+
+/** All workspaces, the last changed first, each with its chapters and what is wrong in it on a day. */
+export async function workspaceList(store: Store, day: Day): Promise<Entry[]> {
+  const rows = await listWorkspaces(store.database)
+  const entries: Entry[] = []
+  for (const row of rows) {
+    const snapshot = await snapshotOf(store.database, row)
+    if (entries.length < MOST_RECENT) remember(snapshot)
+    entries.push({
+      id: row.id,
+      name: row.name,
+      changedAt: row.changed_at.toISOString(),
+      chapters: chaptersOf(snapshot.model),
+      tally: tally(findingsOf(registry, snapshot.model, day)),
+    })
+  }
+  return entries
+}
+
+function chaptersOf(model: Model): string[] {
+  const used = new Set([...model.views.values()].map(({ notation }) => notation))
+  return registry.notations.filter(({ id }) => used.has(id)).map(({ chapter }) => chapter)
+}

@@ -1,0 +1,37 @@
+import { readWorkspace } from '../core/file'
+import { findingsOf, newErrors } from '../core/findings'
+import { apply, Model, type Change, type Day, type Id } from '../core/model'
+import { pictureOf, type Finding } from '../core/notation'
+import { registry } from '../core/notations'
+import type { Scene } from '../core/scene'
+
+/** The core off the main thread. It keeps its own copy of the facts, so that only changes travel. */
+export interface Engine {
+  /** Takes a workspace as its file's JSON. */
+  load: (workspace: unknown) => void
+  /** Applies changes in order. @throws ModelError */
+  apply: (changes: readonly Change[]) => void
+  /** Undefined when the view, or its picture, is not known. */
+  draw: (view: Id, day: Day) => Scene | undefined
+  findings: (day: Day) => Finding[]
+  /** The errors that a change would add. */
+  newErrors: (change: Change, day: Day) => Finding[]
+}
+
+export function makeEngine(): Engine {
+  let model = Model.empty
+  return {
+    load: (workspace) => {
+      model = readWorkspace(workspace, registry)
+    },
+    apply: (changes) => {
+      for (const change of changes) model = apply(model, change).model
+    },
+    draw: (id, day) => {
+      const view = model.views.get(id)
+      return view && pictureOf(registry, view)?.draw(model, view, day)
+    },
+    findings: (day) => findingsOf(registry, model, day),
+    newErrors: (change, day) => newErrors(registry, model, change, day),
+  }
+}

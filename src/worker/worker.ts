@@ -1,0 +1,4 @@
+import { expose } from 'comlink'
+import { makeEngine } from './engine'
+
+expose(makeEngine())

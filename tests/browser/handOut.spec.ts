@@ -1,0 +1,77 @@
+import { readFileSync } from 'node:fs'
+import { card, COMPANY, expect, ofDemo, ofList, open, press, test } from './pages'
+
+test('a PNG of the asked width is saved with the names in it', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  await page.getByLabel('Width', { exact: true }).fill('1834')
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the picture' }).click(),
+  ])
+  expect(download.suggestedFilename()).toMatch(/^whole-company-\d{4}-\d{2}-\d{2}\.png$/)
+  const bytes = readFileSync(await download.path())
+  expect(bytes.subarray(1, 4).toString()).toBe('PNG')
+  expect(bytes.readUInt32BE(16)).toBe(1834)
+  expect(bytes.readUInt32BE(20)).toBeGreaterThan(800)
+  expect(bytes.length).toBeGreaterThan(60_000)
+})
+
+test('an SVG is saved with title and caption, and what is seen is what is exported', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  await page.getByLabel('Lines (SVG)').check()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the picture' }).click(),
+  ])
+  const svg = readFileSync(await download.path(), 'utf8')
+  expect(svg).toContain('<title>Whole company</title>')
+  expect(svg).toContain('Marram Sound Ferries and Skerry Harbour Company')
+  const exported = /<g transform="translate\([\d. ]+\)">\s*((?:<(?!\/g)[^>]*>[^<]*)*?)Yara Solberg/.exec(svg)
+  expect(exported).not.toBeNull()
+  const plate = await card(page, 'Yara Solberg').locator('path').first().getAttribute('d')
+  expect(svg).toContain(`d="${plate}"`)
+})
+
+test('a width that cannot be drawn is refused before anything is made', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  await page.getByLabel('Width', { exact: true }).fill('999999')
+  await expect(page.getByRole('alert')).toContainText('16 to 12 000 pixels')
+  await expect(page.getByRole('button', { name: 'Save the picture' })).toBeDisabled()
+})
+
+test('the address of a picture draws it on the server, and the facts are saved as a file that opens again', async ({
+  page,
+}) => {
+  await open(page, await ofList(page, COMPANY))
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  await page.getByRole('button', { name: 'Copy its address' }).click()
+  const copied = await page.evaluate(() => navigator.clipboard.readText())
+  const picture = await page.request.get(copied)
+  expect(picture.headers()['content-type']).toBe('image/png')
+  expect((await picture.body()).readUInt32BE(16)).toBe(1600)
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save the facts' }).click(),
+  ])
+  const path = await download.path()
+  await page.goto(process.env['SKIVEL_ADDRESS'] ?? '')
+  await page
+    .getByLabel('A workspace file')
+    .setInputFiles({ name: 'test.skivel.json', mimeType: 'application/json', buffer: readFileSync(path) })
+  await expect(card(page, 'Ada Holm')).toBeVisible()
+})
+
+test('the proof shows the sheet in grey, and a theme restyles it', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await page.getByRole('button', { name: 'Proof' }).click()
+  await expect(page.locator('.sheet-proof > svg').first()).toHaveCSS('filter', 'grayscale(1)')
+  const edge = card(page, 'Yara Solberg').locator('path').nth(1)
+  const before = await edge.getAttribute('fill')
+  await page.getByRole('button', { name: 'More about the look' }).click()
+  await page.getByRole('menuitem', { name: 'Heather' }).click()
+  await expect(edge).not.toHaveAttribute('fill', before ?? '')
+  await press(page, 'Yara Solberg')
+})

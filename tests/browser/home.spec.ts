@@ -1,0 +1,101 @@
+import AxeBuilder from '@axe-core/playwright'
+import { address, card, COMPANY, expect, ofDemo, open, outlineText, press, sheet, test } from './pages'
+
+test('a list that is typed is drawn as it is typed, and becomes a workspace', async ({ page }) => {
+  await page.goto(address())
+  await page.getByRole('button', { name: 'Paste a list of your own' }).click()
+  await page.keyboard.insertText(COMPANY)
+  await expect(page.getByTestId('preview').locator('text', { hasText: 'Finn Bo' })).toBeVisible()
+  await page.getByRole('button', { name: 'Begin with this' }).dblclick()
+  await expect(card(page, 'Finn Bo')).toBeVisible()
+  expect(await outlineText(page)).toBe(COMPANY)
+  const { workspaces } = (await (await page.request.get(`${address()}/api/workspaces`)).json()) as {
+    workspaces: { name: string }[]
+  }
+  expect(workspaces.filter(({ name }) => name === 'New organisation')).toHaveLength(1)
+})
+
+test('three starters are previewed by drawing them, and begin a workspace', async ({ page }) => {
+  await page.goto(address())
+  const starters = page.getByRole('region', { name: 'Starters' }).getByRole('button')
+  await expect(starters).toHaveCount(3)
+  await expect(starters.first().locator('svg text', { hasText: 'Team lead' })).toBeAttached()
+  await starters.nth(1).click()
+  await expect(card(page, 'Managing director')).toBeVisible()
+})
+
+test('a file that is not a workspace is refused with what is wrong', async ({ page }) => {
+  await page.goto(address())
+  const give = (text: string) =>
+    page
+      .getByLabel('A workspace file')
+      .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from(text) })
+  await give('not json')
+  await expect(page.getByRole('alert')).toContainText('it is not JSON')
+  await give('{"format":"skivel-workspace","version":1,"name":"x","entities":[{"id":"a","kind":"dragon","name":"A"}]}')
+  await expect(page.getByRole('alert')).toContainText('entities[0].kind is not a kind of entity: "dragon"')
+})
+
+test('a workspace is deleted only after a question', async ({ page }) => {
+  const id = await ofDemo(page)
+  await page.goto(address())
+  const entry = page.locator('li', { has: page.locator(`a[href="/w/${id}"]`) })
+  await entry.hover()
+  await entry.getByRole('button', { name: 'Delete' }).click()
+  await page.getByRole('button', { name: 'Delete it' }).click()
+  await expect(entry).toHaveCount(0)
+})
+
+test('views are made, renamed, duplicated, moved and deleted, and the facts stay', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  const contents = page.getByRole('navigation', { name: 'Contents' })
+  await contents.getByRole('button', { name: 'Port services', exact: true }).click()
+  await expect(page.getByRole('heading', { name: 'Port services' })).toBeVisible()
+  await expect(card(page, 'Hedda Lauring')).toHaveCount(0)
+  await contents.getByRole('button', { name: 'More about Port services' }).click()
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click()
+  await expect(page.getByRole('heading', { name: 'Port services, copy' })).toBeVisible()
+  await contents.getByRole('button', { name: 'Port services, copy', exact: true }).dblclick()
+  await page.keyboard.type('Quays')
+  await page.keyboard.press('Enter')
+  await contents.getByRole('button', { name: 'More about Quays' }).click()
+  await page.getByRole('menuitem', { name: 'Delete the view' }).click()
+  await expect(contents.getByRole('button', { name: 'Quays', exact: true })).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(contents.getByRole('button', { name: 'Quays', exact: true })).toBeVisible()
+})
+
+test('anything is found and done from one field', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('lio carrick')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('margin').locator('h2')).toHaveText('Lio Carrick')
+  await expect(page.locator('[data-selected]')).toHaveCount(1)
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('leads only')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Leads only' })).toBeVisible()
+})
+
+test('the pages hold to WCAG 2.2 AA where a program can tell', async ({ page }) => {
+  const faults = async () => {
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      .analyze()
+    return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
+  }
+  await page.goto(address())
+  await expect(page.getByRole('region', { name: 'Starters' })).toBeVisible()
+  expect(await faults()).toEqual([])
+  await open(page, await ofDemo(page))
+  await press(page, 'Yara Solberg')
+  await expect(sheet(page).getByRole('toolbar')).toBeVisible()
+  expect(await faults()).toEqual([])
+  await page.getByRole('tab', { name: /Positions/ }).click()
+  await expect(page.locator('.ag-row').first()).toBeVisible()
+  expect(await faults()).toEqual([])
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  expect(await faults()).toEqual([])
+})

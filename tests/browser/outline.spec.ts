@@ -1,0 +1,94 @@
+import { COMPANY, expect, card, line, notice, ofList, open, outlineText, pasteText, saved, sheet, test } from './pages'
+
+test('a line that is typed is on the sheet at once, and stays after a reload', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await line(page, 'Dora').click()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Gus Moen — Mechanic')
+  await expect(card(page, 'Gus Moen')).toContainText('Mechanic')
+  expect(await outlineText(page)).toBe(
+    COMPANY.replace('    Dora Vik — Driver', '    Dora Vik — Driver\n    Gus Moen — Mechanic'),
+  )
+  await saved(page)
+  await page.reload()
+  await expect(card(page, 'Gus Moen')).toBeVisible()
+})
+
+test('Tab and Shift Tab change the level, Alt with arrows the order, and undo takes each back', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await line(page, 'Eva').click()
+  await page.keyboard.press('Tab')
+  await expect.poll(() => outlineText(page)).toContain('    Eva Nes — Finance lead\n      Finn Bo')
+  await expect(page.locator('input:focus')).toHaveValue('Eva Nes — Finance lead')
+  await page.keyboard.press('Shift+Tab')
+  await expect.poll(() => outlineText(page)).toBe(COMPANY)
+  await page.keyboard.press('Alt+ArrowUp')
+  await expect.poll(() => outlineText(page)).toContain('(assistant)\n  Eva Nes')
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => outlineText(page)).toBe(COMPANY)
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+Shift+z')
+  await expect.poll(() => outlineText(page)).toBe(COMPANY)
+})
+
+test('typing one name is one step to take back', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await line(page, 'Dan Lie').click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(' and more', { delay: 20 })
+  await expect(card(page, 'Planner and')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => outlineText(page)).toBe(COMPANY)
+})
+
+test('a bulleted list that is pasted adds people; deleting the text deletes the shape', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await line(page, 'Finn').click()
+  await pasteText(page, '• Hal Ek — Clerk\n   – Ida Ly — Trainee\n• Jon Ås — Buyer')
+  await expect(card(page, 'Ida Ly')).toBeVisible()
+  await expect.poll(() => outlineText(page)).toContain('    Hal Ek — Clerk\n      Ida Ly — Trainee\n    Jon Ås — Buyer')
+  await line(page, 'Jon').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.press('Backspace')
+  await page.keyboard.press('Backspace')
+  await expect(card(page, 'Jon Ås')).toHaveCount(0)
+  await expect.poll(() => outlineText(page)).not.toContain('Jon')
+})
+
+test('a paste of ten megabytes is refused in words and changes nothing', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await line(page, 'Finn').click()
+  await page.evaluate(() => {
+    const data = new DataTransfer()
+    data.setData('text/plain', 'Somebody — Something\n'.repeat(500_000))
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    )
+  })
+  await expect(notice(page)).toContainText('too many for one paste')
+  expect(await outlineText(page)).toBe(COMPANY)
+})
+
+test('markup in a name is drawn as the letters it is', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await line(page, 'Finn').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('<img src=x onerror=alert(1)> — <b>Head</b>')
+  await expect(sheet(page).locator('g[data-item] text').filter({ hasText: '<img' })).toBeVisible()
+  expect(await sheet(page).locator('img, b').count()).toBe(0)
+})
+
+test('an empty workspace says what to do, and begins with the first line', async ({ page }) => {
+  const id = await ofList(page, '')
+  await page.goto(`${process.env['SKIVEL_ADDRESS']}/w/${id}`)
+  await expect(sheet(page)).toContainText('Nothing is stated yet')
+  await page.getByTestId('outline-empty').click()
+  await page.keyboard.type('Ada Holm — Head')
+  await page.keyboard.press('Enter')
+  await expect(card(page, 'Ada Holm')).toBeVisible()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Ben Aas — Clerk')
+  await page.keyboard.press('Tab')
+  await expect.poll(() => outlineText(page)).toBe('Ada Holm — Head\n  Ben Aas — Clerk')
+})

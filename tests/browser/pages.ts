@@ -1,0 +1,98 @@
+import { expect, test as base, type Locator, type Page } from '@playwright/test'
+import { writeWorkspace } from '../../src/core/file'
+import type { Model } from '../../src/core/model'
+import { marramSoundFerries } from '../../src/demo'
+
+export const address = (): string => process.env['SKIVEL_ADDRESS'] ?? ''
+
+export const COMPANY = `Ada Holm — Head
+  Ben Aas — Assistant (assistant)
+  Cleo Moe — Operations lead
+    Dan Lie — Planner
+    Dora Vik — Driver
+  Eva Nes — Finance lead
+    Finn Bo — Accountant`
+
+/** A test that fails when the page reports an error by itself. */
+export const test = base.extend<{ noErrors: void }>({
+  noErrors: [
+    async ({ page }, use) => {
+      const errors: string[] = []
+      page.on('pageerror', (error) => errors.push(error.message))
+      page.on('console', (message) => {
+        if (message.type() === 'error' && !/Failed to load resource|net::ERR/.test(message.text()))
+          errors.push(message.text())
+      })
+      await use()
+      expect(errors).toEqual([])
+    },
+    { auto: true },
+  ],
+})
+export { expect }
+
+export async function create(page: Page, body: object): Promise<string> {
+  const response = await page.request.post(`${address()}/api/workspaces`, { data: body })
+  expect(response.status()).toBe(201)
+  return ((await response.json()) as { id: string }).id
+}
+export const ofList = (page: Page, list: string): Promise<string> => create(page, { list, name: 'Test company' })
+export const ofModel = (page: Page, model: Model): Promise<string> => create(page, { file: writeWorkspace(model) })
+export const ofDemo = (page: Page): Promise<string> => ofModel(page, marramSoundFerries())
+
+/** Opens a workspace and waits until its picture is there. */
+export async function open(page: Page, id: string): Promise<void> {
+  await page.goto(`${address()}/w/${id}`)
+  await expect(page.getByTestId('headline')).toContainText('position')
+  await expect(page.locator('[data-item]').first()).toBeVisible()
+}
+
+export const sheet = (page: Page): Locator => page.getByTestId('sheet')
+/** The card on the sheet that carries a text. */
+export const card = (page: Page, text: string): Locator =>
+  sheet(page).locator('g[data-item]', { hasText: text }).first()
+
+export async function middleOf(locator: Locator): Promise<{ x: number; y: number }> {
+  const box = await locator.boundingBox()
+  if (!box) throw new Error('it is not on the page')
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+}
+
+/** Cards are hit by where they are, so the mouse goes there as a hand would. */
+export async function press(page: Page, text: string): Promise<void> {
+  const { x, y } = await middleOf(card(page, text))
+  await page.mouse.click(x, y)
+}
+
+export async function dragTo(page: Page, from: string, to: string): Promise<void> {
+  const start = await middleOf(card(page, from))
+  const end = await middleOf(card(page, to))
+  await page.mouse.move(start.x, start.y)
+  await page.mouse.down()
+  await page.mouse.move((start.x + end.x) / 2, (start.y + end.y) / 2, { steps: 4 })
+  await page.mouse.move(end.x, end.y, { steps: 4 })
+}
+
+/** The outline as text, two spaces a level. */
+export const outlineText = (page: Page): Promise<string> =>
+  page.getByTestId('outline').evaluate((outline) =>
+    [...outline.querySelectorAll<HTMLInputElement>('input[data-line]')]
+      .map((field) => ({ field, top: field.getBoundingClientRect().top }))
+      .sort((a, b) => a.top - b.top)
+      .map(
+        ({ field }) =>
+          '  '.repeat(Number(/level (\d+)/.exec(field.getAttribute('aria-label') ?? '')?.[1]) - 1) + field.value,
+      )
+      .join('\n'),
+  )
+
+export const line = (page: Page, text: string): Locator => page.locator(`input[data-line][value*="${text}"]`)
+
+export const saved = (page: Page) => expect(page.getByTestId('standing')).toHaveText('Saved')
+export const notice = (page: Page): Locator => page.getByTestId('notice')
+
+/** Puts a text on the clipboard and pastes it as the keyboard would. */
+export async function pasteText(page: Page, text: string): Promise<void> {
+  await page.evaluate((one) => navigator.clipboard.writeText(one), text)
+  await page.keyboard.press('Control+v')
+}

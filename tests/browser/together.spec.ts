@@ -1,0 +1,118 @@
+import { COMPANY, address, card, expect, line, ofList, open, outlineText, press, saved, test } from './pages'
+
+test('a second browser sees a change within a second, and both may write', async ({ page, browser }) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  const second = await context.newPage()
+  await open(second, id)
+  await line(page, 'Dora').click()
+  await page.keyboard.press('End')
+  await page.keyboard.type('s')
+  const typed = Date.now()
+  await expect(card(second, 'Drivers')).toBeVisible()
+  expect(Date.now() - typed).toBeLessThan(1000)
+  await line(second, 'Finn').click()
+  await second.keyboard.press('End')
+  await second.keyboard.type('s')
+  await expect(card(page, 'Accountants')).toBeVisible()
+  await Promise.all([saved(page), saved(second)])
+  expect(await outlineText(page)).toBe(await outlineText(second))
+  await context.close()
+})
+
+test('changes made while the server is away wait in the page, survive a reload, and are sent when it is back', async ({
+  page,
+}) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  await page.route('**/changes', (route) =>
+    route.fulfill({
+      status: 503,
+      contentType: 'application/json',
+      body: '{"error":{"code":"unavailable","message":"The database does not answer."}}',
+    }),
+  )
+  await press(page, 'Eva Nes')
+  await page.keyboard.press('n')
+  await page.keyboard.type('Gro Lind')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  const banner = page.getByTestId('banner')
+  await expect(banner).toContainText('The database does not answer.')
+  await expect(banner).toContainText('kept in this browser and will be sent')
+  await expect(card(page, 'Gro Lind')).toBeVisible()
+  await page.unroute('**/changes')
+  await page.reload()
+  await expect(card(page, 'Gro Lind')).toBeVisible()
+  await saved(page)
+  const { workspace } = (await (await page.request.get(`${address()}/api/workspaces/${id}`)).json()) as {
+    workspace: { entities: { name: string }[] }
+  }
+  expect(workspace.entities.filter(({ name }) => name === 'Gro Lind')).toHaveLength(1)
+})
+
+test('a lost connection is said and mended without a word being lost', async ({ page, context }) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  await context.setOffline(true)
+  await line(page, 'Dan Lie').click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(' two')
+  await expect(page.getByTestId('standing')).toHaveText('Waiting')
+  await context.setOffline(false)
+  await saved(page)
+  await page.reload()
+  await expect(line(page, 'Dan Lie — Planner two')).toBeVisible()
+})
+
+test('two changes of the same fact are shown side by side, and the person chooses', async ({ page }) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  const { revision, workspace } = (await (await page.request.get(`${address()}/api/workspaces/${id}`)).json()) as {
+    revision: number
+    workspace: { entities: { id: string; name: string }[] }
+  }
+  const dan = workspace.entities.find(({ name }) => name === 'Planner')?.id
+  // Somebody else is faster: their change reaches the server just before this page's does.
+  let first = true
+  await page.route('**/changes', async (route) => {
+    if (first && route.request().method() === 'POST') {
+      first = false
+      const data = {
+        id: 'other-1',
+        base: revision,
+        label: 'Write “Planner theirs”',
+        author: 'Somebody',
+        steps: [{ do: 'set-entity', id: dan, path: 'name', value: 'Planner theirs' }],
+      }
+      expect((await page.request.post(`${address()}/api/workspaces/${id}/changes`, { data })).status()).toBe(200)
+      // The page hears of it only after its own request was answered.
+      const response = await page.request.post(route.request().url(), {
+        data: { ...route.request().postDataJSON(), base: revision },
+      })
+      return route.fulfill({ response })
+    }
+    return route.continue()
+  })
+  await line(page, 'Dan Lie').click()
+  await page.keyboard.press('End')
+  await page.keyboard.insertText(' mine')
+  const question = page.getByRole('dialog', { name: 'Two changes of the same facts' })
+  await expect(question).toContainText('Planner mine')
+  await expect(question).toContainText('Write “Planner theirs”')
+  await question.getByRole('button', { name: 'Make mine all the same' }).click()
+  await saved(page)
+  await expect(card(page, 'Planner mine')).toBeVisible()
+  const after = (await (await page.request.get(`${address()}/api/workspaces/${id}`)).json()) as {
+    workspace: { entities: { name: string }[] }
+  }
+  expect(after.workspace.entities.map(({ name }) => name)).toContain('Planner mine')
+})
+
+test('an unknown workspace is explained', async ({ page }) => {
+  await page.goto(`${address()}/w/nothing`)
+  await expect(page.getByText('There is no such workspace.')).toBeVisible()
+  await page.getByRole('link', { name: 'All workspaces' }).click()
+  await expect(page.getByRole('heading', { name: 'State the facts. The drawing follows.' })).toBeVisible()
+})

@@ -1,0 +1,109 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { main } from '../../src/cli/main'
+
+const DEMO = 'demo/marram-sound-ferries.skivel.json'
+const folder = mkdtempSync(join(tmpdir(), 'skivel-cli-'))
+
+function run(...args: string[]) {
+  const out: string[] = []
+  const err: string[] = []
+  const code = main(
+    args,
+    (text) => out.push(text),
+    (text) => err.push(text),
+  )
+  return { code, out: out.join(''), err: err.join('') }
+}
+const file = (name: string, content: unknown): string => {
+  const path = join(folder, name)
+  writeFileSync(path, typeof content === 'string' ? content : JSON.stringify(content))
+  return path
+}
+const WORKSPACE = { format: 'skivel-workspace', version: 1, name: 'T' }
+
+describe('skivel check', () => {
+  it('lists findings as JSON and ends with 1 when there is an error', () => {
+    const { code, out } = run('check', DEMO, '--day', '2026-11-24', '--json')
+    const { findings } = JSON.parse(out) as {
+      findings: { rule: string; severity: string; message: string; subjects: string[] }[]
+    }
+    expect(code).toBe(1)
+    expect(findings.map(({ rule }) => rule)).toEqual([
+      'org/two-managers',
+      'org/manager-not-in-force',
+      'org/vacant-manager',
+    ])
+    expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])
+  })
+  it('ends with 0 when all is well, and depends on the day', () => {
+    const well = file('well.skivel.json', { ...WORKSPACE, entities: [{ id: 'a', kind: 'position', name: 'A' }] })
+    expect(run('check', well)).toMatchObject({ code: 0, out: '0 errors, 0 warnings, 0 notes\n' })
+    expect(run('check', DEMO, '--day', '2026-08-15').out).not.toContain('vacant')
+  })
+  it('explains what is wrong with a file, with paths, and ends with 2', () => {
+    const bad = file('bad.skivel.json', { ...WORKSPACE, entities: [{ id: 'a', kind: 'dragon', name: 'A' }] })
+    expect(run('check', bad)).toMatchObject({ code: 2, out: '' })
+    expect(run('check', bad).err).toContain('entities[0].kind is not a kind of entity')
+    expect(run('check', file('x.json', 'no json')).err).toContain('not JSON')
+    expect(run('check', join(folder, 'none')).err).toContain('cannot be read')
+  })
+})
+
+describe('skivel draw', () => {
+  it('writes an SVG of the first view, of a named view and of a picture', () => {
+    const out = join(folder, 'a.svg')
+    expect(run('draw', DEMO, '--out', out, '--day', '2026-11-24').code).toBe(0)
+    expect(readFileSync(out, 'utf8')).toContain('Hedda Lauring')
+    run('draw', DEMO, '--view', 'port-services', '--out', out)
+    expect(readFileSync(out, 'utf8')).not.toContain('Hedda Lauring')
+    run('draw', DEMO, '--picture', 'organisation/tree', '--out', out, '--width', '900')
+    expect(readFileSync(out, 'utf8')).toContain('width="900"')
+  })
+  it('writes a PNG as wide as asked', () => {
+    const out = join(folder, 'a.png')
+    expect(run('draw', DEMO, '--out', out, '--width', '1234').code).toBe(0)
+    expect(readFileSync(out).readUInt32BE(16)).toBe(1234)
+  })
+  it.each([
+    [['draw', DEMO], /--out/],
+    [['draw', DEMO, '--out', 'x.gif'], /X\.svg or --out X\.png/],
+    [['draw', DEMO, '--out', '/none/x.svg'], /cannot be written/],
+    [['draw', DEMO, '--view', 'nope', '--out', '/tmp/x.svg'], /no view “nope”. It has whole-company/],
+    [['draw', DEMO, '--picture', 'a/b', '--out', '/tmp/x.svg'], /organisation\/tree/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--width', '9999999'], /px wide/],
+    [['check', DEMO, '--day', 'soon'], /is not a day/],
+    [['check', DEMO, 'other'], /One file at a time/],
+    [['check'], /Name a workspace file/],
+    [['paint', DEMO], /no command “paint”/],
+    [['check', DEMO, '--colour'], /--colour/],
+    [['numbers', DEMO, '--sheet', 'a/b'], /organisation\/spans/],
+  ])('%j is refused in words', (args, words) => {
+    const { code, err } = run(...args)
+    expect([code, words.test(err)], err).toEqual([2, true])
+  })
+})
+
+describe('skivel numbers', () => {
+  it('gives columns with units, and rows', () => {
+    const { out } = run('numbers', DEMO, '--sheet', 'organisation/spans', '--day', '2026-11-24', '--json')
+    const { columns, rows } = JSON.parse(out) as {
+      columns: { id: string; label: string; unit: string | null }[]
+      rows: Record<string, unknown>[]
+    }
+    expect(columns.map(({ id }) => id)).toContain('span')
+    expect(rows.find(({ id }) => id === 'ports')).toMatchObject({ span: 9, holder: 'Osei Brandt' })
+  })
+  it('prints a table to read', () =>
+    expect(run('numbers', DEMO, '--sheet', 'organisation/totals').out).toMatch(/^Measure\tValue\nPositions\t\d+/))
+})
+
+describe('the command itself', () => {
+  it('runs from the shell without a build and says how it is used', () => {
+    const { status, stdout } = spawnSync(process.execPath, ['bin/skivel.mjs', '--help'], { encoding: 'utf8' })
+    expect([status, stdout.includes('skivel check FILE')]).toEqual([0, true])
+  })
+})

@@ -1,0 +1,86 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import {
+  addDays,
+  asDay,
+  asOf,
+  covers,
+  dayOf,
+  firstOutside,
+  isDay,
+  ordinal,
+  overlap,
+  weekdayInWords,
+} from '../../../src/core/model'
+import { readDay } from '../../../src/core/notation'
+import { day, facts, position, reports } from '../../facts'
+
+describe('a day', () => {
+  it('is an ISO 8601 calendar day that exists', () => {
+    expect(['2026-11-24', '2024-02-29', '0001-01-01', '9999-12-31'].every(isDay)).toBe(true)
+    expect(['2026-02-29', '2026-13-01', '2026-1-1', '0000-01-01', '20261124', '', 5, null].some(isDay)).toBe(false)
+    expect(() => asDay('2026-02-30')).toThrow(/not a day/)
+  })
+  it('counts on across months, years and leap days, and back', () => {
+    expect(addDays(day('2024-02-28'), 2)).toBe('2024-03-01')
+    expect(addDays(day('2027-01-01'), -1)).toBe('2026-12-31')
+    fc.assert(fc.property(fc.integer({ min: -700_000, max: 2_900_000 }), (n) => ordinal(dayOf(n)) === n))
+  })
+  it('is said with its weekday', () => {
+    // ISO 8601 week date of the standard's own kind of example: 2009-W53-7, a Sunday, is 2010-01-03.
+    expect(weekdayInWords(day('2010-01-03'))).toBe('Sun 3 Jan 2010')
+    expect(weekdayInWords(day('1969-12-31'))).toBe('Wed 31 Dec 1969')
+  })
+  it('is read in the ways people write it, and never guessed', () => {
+    expect([readDay('24 Nov 2026'), readDay('24.11.2026'), readDay('Tue 24 November 2026')]).toEqual(
+      Array(3).fill('2026-11-24'),
+    )
+    expect([readDay('11/24/2026'), readDay('30 Feb 2026'), readDay('soon')]).toEqual([undefined, undefined, undefined])
+  })
+})
+
+describe('a period', () => {
+  it('includes both its ends, and is open where it has none', () => {
+    const january = { from: day('2026-01-01'), to: day('2026-01-31') }
+    expect([
+      covers(january, day('2026-01-01')),
+      covers(january, day('2026-01-31')),
+      covers(january, day('2026-02-01')),
+    ]).toEqual([true, true, false])
+    expect(covers({}, day('1066-10-14'))).toBe(true)
+  })
+  it('has in common with another what lies in both', () => {
+    expect(overlap({ to: day('2026-01-31') }, { from: day('2026-01-31') })).toEqual({
+      from: '2026-01-31',
+      to: '2026-01-31',
+    })
+    expect(overlap({ to: day('2026-01-30') }, { from: day('2026-01-31') })).toBeUndefined()
+  })
+  it('tells the first day on which it runs outside another', () => {
+    expect(firstOutside({}, { to: day('2027-01-31') })).toBe('2027-02-01')
+    expect(firstOutside({ from: day('2020-01-01') }, { from: day('2021-01-01') })).toBe('2020-01-01')
+    expect(firstOutside({}, { from: day('2021-01-01') })).toBe('before')
+    expect(firstOutside({ from: day('2022-01-01') }, { from: day('2021-01-01') })).toBeUndefined()
+  })
+})
+
+describe('the facts as of a day', () => {
+  const model = facts(
+    position('a'),
+    position('b', { to: day('2026-06-30') }),
+    position('c', { from: day('2026-07-01') }),
+    reports('b', 'a'),
+    reports('c', 'a', { from: day('2026-08-01') }),
+  )
+  const on = (text: string) => {
+    const then = asOf(model, day(text))
+    return [[...then.entities.keys()].join(), then.relations.size]
+  }
+  it('are those in force, with the relations whose both ends are', () => {
+    expect([on('2026-06-30'), on('2026-07-01'), on('2026-08-01')]).toEqual([
+      ['a,b', 1],
+      ['a,c', 0],
+      ['a,c', 1],
+    ])
+  })
+})

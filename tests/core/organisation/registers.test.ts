@@ -1,0 +1,129 @@
+import { describe, expect, it } from 'vitest'
+import type { Id, Model } from '../../../src/core/model'
+import type { Column, Register } from '../../../src/core/notation'
+import { pasteCells } from '../../../src/core/tabular'
+import {
+  asText,
+  carriedOut,
+  DAY,
+  facts,
+  id,
+  lineWith,
+  listed,
+  organisation,
+  person,
+  position,
+  refusal,
+  tie,
+  wishFor,
+} from '../../facts'
+
+const register = (name: string): Register => {
+  const one = organisation.registers.find((each) => each.id === name)
+  if (!one) throw new Error(`no register ${name}`)
+  return one
+}
+const column = (name: string, in_ = 'positions'): Column => {
+  const one = register(in_).columns.find((each) => each.id === name)
+  if (!one) throw new Error(`no column ${name}`)
+  return one
+}
+const write = (model: Model, name: string, row: Id, text: string, in_ = 'positions') =>
+  column(name, in_).write?.(wishFor(model), row, text) ?? { refused: 'not written' }
+const COMPANY = listed('Ada — Head\n  Ben — Clerk\n    Cy — Aide\n  Dee — Clerk')
+
+describe('the register of positions', () => {
+  const ben = lineWith(COMPANY, 'Ben')
+  it('reads title, holder, manager and unit', () => {
+    expect(['name', 'holder', 'reports-to', 'fte'].map((name) => column(name).read(COMPANY, ben, DAY))).toEqual([
+      'Clerk',
+      'Ben',
+      'Head',
+      1,
+    ])
+    expect(column('reports-to').read(COMPANY, lineWith(COMPANY, 'Cy'), DAY)).toBe('Clerk (Ben)')
+  })
+  it('hands over by naming the manager by title, by title and holder, or by holder', () => {
+    const cy = lineWith(COMPANY, 'Cy')
+    expect(refusal(write(COMPANY, 'reports-to', cy, 'Clerk'))).toMatch(/2 positions are called/)
+    for (const text of ['Clerk (Dee)', 'Dee'])
+      expect(asText(carriedOut(COMPANY, write(COMPANY, 'reports-to', cy, text)))).toContain('  Dee — Clerk\n    Cy')
+    expect(refusal(write(COMPANY, 'reports-to', ben, 'Nobody'))).toMatch(/no position “Nobody”/)
+    expect(refusal(write(COMPANY, 'reports-to', ben, 'Aide'))).toMatch(/circle/)
+  })
+  it('appoints a person who is there, or a new one, or nobody', () => {
+    const cy = lineWith(COMPANY, 'Cy')
+    const two = carriedOut(COMPANY, write(COMPANY, 'holder', cy, 'Dee'))
+    expect(two.ofKind('person')).toHaveLength(4)
+    expect(asText(two)).toContain('Dee — Aide')
+    expect(asText(carriedOut(COMPANY, write(COMPANY, 'holder', cy, 'Zoe')))).toContain('Zoe — Aide')
+    expect(asText(carriedOut(COMPANY, write(COMPANY, 'holder', cy, '')))).toContain('vacant — Aide')
+  })
+  it('makes a unit on first use and takes it by name afterwards', () => {
+    const one = carriedOut(COMPANY, write(COMPANY, 'unit', ben, 'Harbour'))
+    const two = carriedOut(one, write(one, 'unit', lineWith(one, 'Dee'), 'harbour'))
+    expect(two.ofKind('unit')).toHaveLength(1)
+    expect(column('unit').read(two, lineWith(two, 'Dee'), DAY)).toBe('Harbour')
+    expect(column('positions', 'units').read(two, two.ofKind('unit')[0]?.id ?? id('x'), DAY)).toBe(2)
+  })
+  it.each([
+    ['fte', 'half', /is a number/],
+    ['fte', '-1', /at least 0/],
+    ['from', '31/31/2026', /is not a day/],
+    ['grade', 'x'.repeat(500), /500 characters/],
+  ])('refuses %s = %s in words', (name, text, words) => expect(refusal(write(COMPANY, name, ben, text))).toMatch(words))
+  it('reads numbers and days as people write them', () => {
+    expect(column('fte').read(carriedOut(COMPANY, write(COMPANY, 'fte', ben, '0,5')), ben, DAY)).toBe(0.5)
+    expect(column('cost').read(carriedOut(COMPANY, write(COMPANY, 'cost', ben, '61 200')), ben, DAY)).toBe(61200)
+    expect(column('from').read(carriedOut(COMPANY, write(COMPANY, 'from', ben, '1 Dec 2026')), ben, DAY)).toBe(
+      '2026-12-01',
+    )
+  })
+  it('lists positions that are not in force on the day after those that are', () => {
+    const model = facts(position('old', { to: '2020-01-01' as never }), position('now'))
+    expect(register('positions').rows(model, wishFor(model).view, DAY)).toEqual(['now', 'old'])
+  })
+})
+
+describe('the register of people', () => {
+  it('says what each holds', () => {
+    const model = facts(person('p'), position('a'), position('b'), tie('holds', 'p', 'a'), tie('holds', 'p', 'b'))
+    expect(column('holds', 'people').read(model, id('p'), DAY)).toBe('a, b')
+  })
+})
+
+describe('a paste from a spreadsheet', () => {
+  const paste = (model: Model, text: string, row: number, start = 'name') => {
+    const { columns, rows } = register('positions')
+    const at = {
+      rows: rows(model, wishFor(model).view, DAY),
+      columns,
+      row,
+      column: columns.findIndex((one) => one.id === start),
+    }
+    return pasteCells(
+      wishFor(model),
+      register('positions'),
+      at,
+      text.split('\n').map((line) => line.split('\t')),
+    )
+  }
+  it('adds rows past the last, which may name each other in any order', () => {
+    const model = carriedOut(COMPANY, paste(COMPANY, 'Cook\tEli\tChef\nChef\tFay\tHead', 4))
+    expect(asText(model)).toContain('  Fay — Chef\n    Eli — Cook')
+  })
+  it('overwrites from a cell on, as one change', () => {
+    const model = carriedOut(COMPANY, paste(COMPANY, 'Clerk one\nAide one', 1))
+    expect(asText(model)).toContain('  Ben — Clerk one\n    Cy — Aide one')
+  })
+  it('with a circle in it is refused row by row, and nothing is written', () => {
+    const words = refusal(paste(COMPANY, 'One\t\tTwo\nTwo\t\tThree\nThree\t\tOne', 4))
+    expect(words).toMatch(/^Nothing was pasted\.\nRow 3, Reports to: .*circle/)
+  })
+  it('names every cell that does not fit', () => {
+    expect(refusal(paste(COMPANY, 'nine\nten', 0, 'fte')).split('\n')).toHaveLength(3)
+  })
+  it('of too much is refused', () => {
+    expect(refusal(paste(COMPANY, 'x\n'.repeat(30_000), 0))).toMatch(/more than one paste takes/)
+  })
+})

@@ -1,0 +1,187 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { apply, type Model } from '../../../src/core/model'
+import { overlaps, type Box, type Scene } from '../../../src/core/scene'
+import { marramSoundFerries } from '../../../src/demo'
+import { DAY, day, facts, id, listed, organisation, person, position, reports, tie, treeView } from '../../facts'
+
+const [tree] = organisation.pictures
+const draw = (model: Model, options = {}, scope = {}, on = DAY): Scene => {
+  if (!tree) throw new Error('no tree')
+  return tree.draw(model, treeView({ options, scope }), on)
+}
+const box = (scene: Scene, key: string): Box => {
+  const item = scene.items.find((one) => one.label.includes(key) || one.id === key)
+  if (!item) throw new Error(`no ${key}`)
+  return item.box
+}
+const middle = ({ x, width }: Box) => x + width / 2
+
+function expectNoOverlap({ items }: Scene): void {
+  const sorted = [...items].sort((a, b) => a.box.x - b.box.x)
+  sorted.forEach((a, index) => {
+    for (const b of sorted.slice(index + 1)) {
+      if (b.box.x >= a.box.x + a.box.width) break
+      expect(overlaps(a.box, b.box), `${a.label} over ${b.label}`).toBe(false)
+    }
+  })
+}
+
+/** A random organisation: every position but the first reports to, or assists, an earlier one. */
+const organisations = fc
+  .array(
+    fc.record({
+      above: fc.nat(),
+      assists: fc.boolean(),
+      title: fc.string({ maxLength: 60 }),
+      layout: fc.constantFrom('row', 'column', undefined),
+    }),
+    { minLength: 1, maxLength: 60 },
+  )
+  .map((list) =>
+    facts(
+      ...list.flatMap(({ above, assists, title, layout }, i) => [
+        position(`p${i}`, { name: title.trim() || 'x', fields: layout ? { layout } : {} }),
+        ...(i === 0 ? [] : [tie(assists && i % 5 === 0 ? 'assists' : 'reports-to', `p${i}`, `p${above % i}`)]),
+      ]),
+    ),
+  )
+
+describe('the tree', () => {
+  it.each(['auto', 'row', 'column'])('never lets two cards overlap, with leaves set as %s', (leaves) => {
+    fc.assert(
+      fc.property(organisations, (model) => expectNoOverlap(draw(model, { leaves }))),
+      { numRuns: 60 },
+    )
+  })
+
+  it('draws every position once', () => {
+    fc.assert(
+      fc.property(organisations, (model) => {
+        const ids = draw(model).items.map((item) => item.id)
+        expect([...ids].sort()).toEqual(
+          model
+            .ofKind('position')
+            .map((one) => one.id)
+            .sort(),
+        )
+      }),
+      { numRuns: 40 },
+    )
+  })
+
+  it('stands the head above its reports, and the reports in their order', () => {
+    const scene = draw(listed('Head\n  One\n    A\n    B\n  Two\n    C\n  Three'), { leaves: 'row' })
+    const [head, one, two, three] = ['Head', 'One', 'Two', 'Three'].map((key) => box(scene, key))
+    if (!head || !one || !two || !three) throw new Error('missing')
+    expect(one.y).toBeGreaterThan(head.y + head.height)
+    expect([one.x < two.x, two.x < three.x, one.y === two.y]).toEqual([true, true, true])
+    expect(Math.abs(middle(head) - (middle(one) + middle(three)) / 2)).toBeLessThanOrEqual(1)
+  })
+
+  // Common practice: an assistant is drawn beside the line, not under it.
+  it('stands an assistant beside the stem, smaller, above the reports', () => {
+    const scene = draw(listed('Head\n  Help (assistant)\n  One\n  Two\n  Three'))
+    const [head, help, one] = ['Head', 'Help', 'One'].map((key) => box(scene, key))
+    if (!head || !help || !one) throw new Error('missing')
+    expect(help.x).toBeGreaterThan(middle(head))
+    expect([help.y > head.y + head.height, help.y + help.height < one.y, help.width < head.width]).toEqual([
+      true,
+      true,
+      true,
+    ])
+  })
+
+  it('stacks leaves in a column beneath their manager', () => {
+    const scene = draw(listed('Head\n  Lead\n    A\n    B\n    C\n  Other\n    D'))
+    const [lead, a, b] = ['Lead', 'A', 'B'].map((key) => box(scene, key))
+    if (!lead || !a || !b) throw new Error('missing')
+    expect([a.x === b.x, a.x > lead.x, b.y > a.y]).toEqual([true, true, true])
+  })
+
+  it('sets several heads side by side', () => {
+    const scene = draw(listed('A\n  B\nC\n  D'))
+    expect(box(scene, 'A').y).toBe(box(scene, 'C').y)
+    expectNoOverlap(scene)
+  })
+
+  it('shows the levels asked for and counts what is below', () => {
+    const scene = draw(listed('Head\n  One\n    A\n    B\n      C\n  Two'), { levels: '2' })
+    expect(scene.items).toHaveLength(3)
+    expect(JSON.stringify(scene.items.map(({ marks }) => marks))).toContain('3 below')
+  })
+
+  it('shows one branch, and a vacancy with its first day', () => {
+    const model = facts(
+      position('top'),
+      position('m'),
+      position('r'),
+      reports('m', 'top'),
+      reports('r', 'm'),
+      person('p'),
+      tie('holds', 'p', 'm', { to: day('2026-09-01') }),
+    )
+    const scene = draw(model, {}, { root: 'm' })
+    expect(scene.items.map((item) => item.id)).toEqual(['m', 'r'])
+    expect(JSON.stringify(scene.items[0]?.marks)).toContain('vacant since 2 Sep')
+  })
+
+  it('grows a card before it cuts a text, and keeps one width for a rank', () => {
+    const scene = draw(listed(`Head\n  ${'Coordinator of unusually long titles '.repeat(3)} — T\n  Short — S`))
+    const [long, short] = [box(scene, 'Coordinator'), box(scene, 'Short')]
+    expect([long.width === short.width, long.height > short.height]).toEqual([true, true])
+  })
+
+  it('colours by unit with a legend, and marks contractors and acting holders', () => {
+    const scene = draw(marramSoundFerries(), { colour: 'unit' })
+    const legend = JSON.stringify(scene.backdrop)
+    expect(legend).toContain('Harbour company')
+    expect(scene.links.some(({ marks }) => marks[0]?.attrs['stroke-dasharray'] === '2 4')).toBe(true)
+  })
+
+  it('draws a circle cut open, with every position in it', () => {
+    const model = facts(
+      position('a'),
+      position('b'),
+      position('c'),
+      reports('a', 'b'),
+      reports('b', 'c'),
+      reports('c', 'a'),
+    )
+    expect(draw(model).items).toHaveLength(3)
+  })
+
+  it('draws a chain of 10 000 and a manager of 5 000 without running out of stack', () => {
+    const chain = facts(
+      ...Array.from({ length: 10_000 }, (_, i) => [
+        position(`p${i}`),
+        ...(i ? [reports(`p${i}`, `p${i - 1}`)] : []),
+      ]).flat(),
+    )
+    expect(draw(chain).items).toHaveLength(10_000)
+    const star = facts(
+      ...Array.from({ length: 5000 }, (_, i) => [position(`p${i}`), ...(i ? [reports(`p${i}`, 'p0')] : [])]).flat(),
+    )
+    expect(draw(star).items).toHaveLength(5000)
+  })
+
+  it('gives every relation that is drawn one link, and every link two cards', () => {
+    const model = marramSoundFerries()
+    const scene = draw(model)
+    const cards = new Set(scene.items.map((item) => item.id))
+    expect(new Set(scene.links.map((link) => link.id)).size).toBe(scene.links.length)
+    for (const link of scene.links) expect([cards.has(link.source), cards.has(link.target)]).toEqual([true, true])
+    expect(scene.links.length).toBeGreaterThanOrEqual(scene.items.length - 2)
+  })
+
+  it('writes what is typed into a card', () => {
+    const model = listed('Ada — Head\n  Ben — Clerk')
+    const outcome = tree?.write?.(
+      { model, view: treeView(), day: DAY, selection: [id('p1')], newId: () => id('new') },
+      'title',
+      'Chair',
+    )
+    if (!outcome || 'refused' in outcome) throw new Error('refused')
+    expect(apply(model, outcome.change).model.entities.get(id('p1'))?.name).toBe('Chair')
+  })
+})

@@ -1,0 +1,101 @@
+import { openSync, type Font } from 'fontkit'
+import { createRequire } from 'node:module'
+import { describe, expect, it } from 'vitest'
+import { around, svgSize, textWidth, themeOf, toSvg, wrap, type Scene } from '../../../src/core/scene'
+import { toPng } from '../../../src/server/draw/png'
+import { listed, DAY, organisation, treeView } from '../../facts'
+
+const theme = themeOf(undefined)
+const scene = (text: string): Scene => {
+  const [tree] = organisation.pictures
+  if (!tree) throw new Error('no tree')
+  return tree.draw(listed(text), treeView(), DAY)
+}
+
+describe('text', () => {
+  // The advances are the font's own: fontkit reads them from the shipped file. Kerning is left out, so within 4 %.
+  it('is as wide as the shipped font says', () => {
+    const path = createRequire(import.meta.url).resolve(
+      '@expo-google-fonts/atkinson-hyperlegible-next/700Bold/AtkinsonHyperlegibleNext_700Bold.ttf',
+    )
+    const font = openSync(path) as Font
+    for (const text of ['Hedda Lauring', 'Digital and ticketing lead', 'Ørjan Čapek', 'WAVE TAXI']) {
+      const exact = (font.layout(text).advanceWidth * 13) / font.unitsPerEm
+      expect(Math.abs(textWidth(text, 13, 'text700') - exact) / exact).toBeLessThan(0.04)
+    }
+  })
+  it('breaks between words, then inside a word, and ends in an ellipsis at the last line', () => {
+    const lines = wrap('Coordinator of everything', 80, 12, 'text400', 3)
+    expect(lines.join(' ')).toBe('Coordinator of everything')
+    for (const line of wrap('x'.repeat(10_000), 80, 12, 'text400', 3))
+      expect(textWidth(line, 12, 'text400')).toBeLessThanOrEqual(80)
+    expect(wrap('x'.repeat(10_000), 80, 12, 'text400', 3)).toHaveLength(3)
+    expect(wrap('x'.repeat(10_000), 80, 12, 'text400', 3)[2]).toMatch(/…$/)
+  })
+})
+
+describe('an SVG', () => {
+  it('carries title, description and caption, and is as wide as asked', () => {
+    const options = { theme, title: 'Staff', caption: 'As of today', alt: 'Two people', width: 1000 }
+    const svg = toSvg(scene('Ada — Head\n  Ben — Clerk'), options)
+    expect(svg).toMatch(/^<svg [^>]*width="1000"/)
+    expect(svg).toContain('<title>Staff</title>')
+    expect(svg).toContain('<desc>Two people</desc>')
+    expect(svg).toContain('As of today')
+  })
+  it('never lets a name become markup', () => {
+    const svg = toSvg(scene('<script>alert(1)</script> — "Head" & \'co\'\u0000\ud800'), {
+      theme,
+      title: '</title><script>',
+    })
+    expect(svg).not.toContain('<script')
+    expect(svg).toContain('&lt;script&gt;')
+    expect(/[\u0000-\u0008\ud800]/.test(svg)).toBe(false)
+  })
+  it('can leave out its ground', () => {
+    const one = scene('Ada — Head')
+    const grounds = [toSvg(one, { theme, title: '' }), toSvg(one, { theme, title: '', transparent: true })].map(
+      (svg) => svg.split('<rect').length,
+    )
+    expect(grounds[0]).toBe((grounds[1] ?? 0) + 1)
+  })
+  it('of an empty workspace is small and valid', () => {
+    expect(around([], 24)).toEqual({ x: 0, y: 0, width: 48, height: 48 })
+    expect(
+      toSvg(
+        scene('Ada').items.length ? { ...scene('Ada'), items: [], links: [], bounds: around([], 24) } : scene('Ada'),
+        { theme, title: '' },
+      ),
+    ).toContain('</svg>')
+  })
+})
+
+describe('a PNG', () => {
+  const png = (width: number) => {
+    const drawn = scene('Ada — Head\n  Ben — Clerk')
+    const options = { theme, title: '', width }
+    const size = svgSize(drawn, options)
+    return { bytes: Buffer.from(toPng(toSvg(drawn, options), size.width, size.height)), size }
+  }
+  it('has exactly the pixels asked for, in its header (PNG, ISO/IEC 15948, IHDR)', () => {
+    const { bytes, size } = png(2480)
+    expect(bytes.subarray(1, 4).toString()).toBe('PNG')
+    expect([bytes.readUInt32BE(16), bytes.readUInt32BE(20)]).toEqual([2480, size.height])
+  })
+  it('shows the names: without them it is a different, smaller picture', () => {
+    const withNames = png(800).bytes.length
+    const blank = scene('Ada — Head\n  Ben — Clerk')
+    const bare = {
+      ...blank,
+      items: blank.items.map((item) => ({ ...item, marks: item.marks.filter(({ tag }) => tag !== 'text') })),
+    }
+    const size = svgSize(bare, { width: 800 })
+    expect(withNames).toBeGreaterThan(
+      1.3 * toPng(toSvg(bare, { theme, title: '', width: 800 }), 800, size.height).length,
+    )
+  })
+  it('refuses sizes that cannot be drawn', () => {
+    expect(() => toPng('<svg/>', 15, 10)).toThrow(/px wide/)
+    expect(() => toPng('<svg/>', 12_000, 50_000)).toThrow(/smaller width/)
+  })
+})

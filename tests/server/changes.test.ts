@@ -1,0 +1,226 @@
+import { afterAll, describe, expect, inject, it } from 'vitest'
+import { writeWorkspace } from '../../src/core/file'
+import type { Step } from '../../src/core/model'
+import { marramSoundFerries } from '../../src/demo'
+import { openPool } from '../../src/server/db/pool'
+import { migrate } from '../../src/server/db/migrate'
+import { commitChange } from '../../src/server/services/changes'
+import { BadRequest, Clash, NotFound } from '../../src/server/services/errors'
+import { listen, type News } from '../../src/server/services/feed'
+import { changesSince } from '../../src/server/services/history'
+import { storeOn } from '../../src/server/services/store'
+import { createWorkspace, loadWorkspace, removeWorkspace, workspaceList } from '../../src/server/services/workspaces'
+import { DAY, facts, id, position, reports } from '../facts'
+
+const store = storeOn(openPool(inject('databaseUrl')))
+/** Another server before the same database: it shares nothing with the first but the rows. */
+const other = storeOn(openPool(inject('databaseUrl')))
+afterAll(async () => {
+  await store.pool.end()
+  await other.pool.end()
+})
+
+let sent = 0
+const change = (base: number, steps: readonly Step[], label = 'test') => ({
+  id: `change-${++sent}-${Date.now()}`,
+  base,
+  label,
+  author: 'Tester',
+  steps,
+})
+const rename = (key: string, value: string): Step => ({ do: 'set-entity', id: id(key), path: 'name', value })
+const small = () => createWorkspace(store, facts(position('a'), position('b'), reports('b', 'a')))
+
+describe('a workspace in the database', () => {
+  it('comes back as it was stored, in the order in which it was stated', async () => {
+    const demo = marramSoundFerries()
+    const workspace = await createWorkspace(store, demo)
+    const { model, revision } = await loadWorkspace(other, workspace)
+    expect(revision).toBe(0)
+    expect(writeWorkspace(model)).toEqual(writeWorkspace(demo))
+  })
+  it('keeps every letter of names in any script', async () => {
+    const names = ['Ørjan “Ø” Čapek', '山田 太郎', '😀 ‮', 'a\\b\'c"d', '<b>&amp;']
+    const workspace = await createWorkspace(
+      store,
+      facts(...names.map((name, i) => position(`p${i}`, { name, fields: { grade: name } }))),
+    )
+    const { model } = await loadWorkspace(other, workspace)
+    expect(model.ofKind('position').map(({ name, fields }) => [name, fields['grade']])).toEqual(
+      names.map((name) => [name, name]),
+    )
+  })
+  it('is listed with its chapters and what is wrong in it', async () => {
+    const workspace = await createWorkspace(store, marramSoundFerries())
+    const entry = (await workspaceList(store, DAY)).find((one) => one.id === workspace)
+    expect(entry).toMatchObject({
+      name: 'Marram Sound Ferries',
+      chapters: ['People'],
+      tally: { error: 2, warning: 1, note: 0 },
+    })
+  })
+  it('is gone with all its rows when it is removed', async () => {
+    const workspace = await small()
+    await removeWorkspace(store, workspace)
+    await expect(loadWorkspace(store, workspace)).rejects.toThrow(NotFound)
+    const rows = await store.database.rows('SELECT id FROM entity WHERE workspace_id = ?', [workspace])
+    expect(rows).toHaveLength(0)
+  })
+})
+
+describe('a change', () => {
+  it('is stored with its history, and answers the next revision', async () => {
+    const workspace = await small()
+    expect(await commitChange(store, workspace, change(0, [rename('a', 'Head')], 'Rename'))).toEqual({ revision: 1 })
+    const { model } = await loadWorkspace(other, workspace)
+    expect(model.entities.get(id('a'))?.name).toBe('Head')
+    expect(await changesSince(store, workspace, 0, 10)).toMatchObject([
+      { revision: 1, label: 'Rename', author: 'Tester', steps: [rename('a', 'Head')] },
+    ])
+  })
+  it('of every sort reaches its table', async () => {
+    const workspace = await small()
+    const steps: Step[] = [
+      { do: 'add-entity', entity: position('c', { fields: { fte: 0.5 } }) },
+      { do: 'add-relation', relation: reports('c', 'a') },
+      { do: 'set-relation', id: reports('b', 'a').id, path: 'target', value: 'c' },
+      { do: 'set-entity', id: id('b'), path: 'to', value: '2027-01-31' },
+      { do: 'set-view', id: id('view'), path: 'title', value: 'Staff' },
+      { do: 'set-workspace', path: 'name', value: 'New name' },
+      { do: 'set-workspace', path: 'thresholds.org/wide-span', value: 12 },
+    ]
+    await commitChange(store, workspace, change(0, steps))
+    const { model } = await loadWorkspace(other, workspace)
+    expect(model.entities.get(id('c'))?.fields).toEqual({ fte: 0.5 })
+    expect(model.relations.get(reports('b', 'a').id)?.target).toBe('c')
+    expect(model.entities.get(id('b'))?.to).toBe('2027-01-31')
+    expect([model.views.get(id('view'))?.title, model.name, model.settings.thresholds]).toEqual([
+      'Staff',
+      'New name',
+      { 'org/wide-span': 12 },
+    ])
+    await commitChange(
+      store,
+      workspace,
+      change(1, [
+        { do: 'remove-relation', id: reports('c', 'a').id },
+        { do: 'remove-view', id: id('view') },
+      ]),
+    )
+    const next = await loadWorkspace(other, workspace)
+    expect([next.model.relations.size, next.model.views.size]).toEqual([1, 0])
+  })
+  it('that is sent twice is made once', async () => {
+    const workspace = await small()
+    const one = change(0, [rename('a', 'Head')])
+    expect([await commitChange(store, workspace, one), await commitChange(other, workspace, one)]).toEqual([
+      { revision: 1 },
+      { revision: 1 },
+    ])
+    expect(await changesSince(store, workspace, 0, 10)).toHaveLength(1)
+  })
+  it('on an older revision is merged when it touches other facts', async () => {
+    const workspace = await small()
+    await commitChange(store, workspace, change(0, [rename('a', 'Head')]))
+    expect(await commitChange(other, workspace, change(0, [rename('b', 'Clerk')]))).toEqual({ revision: 2 })
+    const { model } = await loadWorkspace(store, workspace)
+    expect(model.ofKind('position').map(({ name }) => name)).toEqual(['Head', 'Clerk'])
+  })
+  it('of the same fact is refused with both sides, and nothing is written', async () => {
+    const workspace = await small()
+    await commitChange(store, workspace, change(0, [rename('a', 'Head')], 'Call it Head'))
+    const clash = await commitChange(other, workspace, change(0, [rename('a', 'Chair')], 'Call it Chair')).catch(
+      (error: unknown) => error,
+    )
+    expect(clash).toBeInstanceOf(Clash)
+    expect((clash as Clash).sides).toMatchObject({
+      ours: 'Call it Chair',
+      theirs: [{ label: 'Call it Head', author: 'Tester' }],
+      facts: ['entity/a/name'],
+      revision: 1,
+    })
+    expect((await loadWorkspace(other, workspace)).revision).toBe(1)
+  })
+  it('of something that somebody removed meanwhile is a clash too', async () => {
+    const workspace = await small()
+    await commitChange(
+      store,
+      workspace,
+      change(0, [
+        { do: 'remove-relation', id: reports('b', 'a').id },
+        { do: 'remove-entity', id: id('b') },
+      ]),
+    )
+    await expect(commitChange(store, workspace, change(0, [rename('b', 'Clerk')]))).rejects.toThrow(Clash)
+    await expect(
+      commitChange(store, workspace, change(0, [{ do: 'add-relation', relation: reports('a', 'b') }])),
+    ).rejects.toThrow(Clash)
+  })
+  it('that does not fit is refused whole', async () => {
+    const workspace = await small()
+    const wrong = commitChange(store, workspace, change(0, [rename('a', 'Head'), rename('nobody', 'x')]))
+    await expect(wrong).rejects.toThrow(BadRequest)
+    await expect(wrong).rejects.toMatchObject({ faults: [{ path: 'steps[1]' }] })
+    expect((await loadWorkspace(other, workspace)).model.entities.get(id('a'))?.name).toBe('a')
+  })
+  it('from a revision that does not exist yet, or of no workspace, is refused', async () => {
+    await expect(commitChange(store, await small(), change(7, [rename('a', 'x')]))).rejects.toMatchObject({
+      faults: [{ path: 'base' }],
+    })
+    await expect(commitChange(store, 'none', change(0, [rename('a', 'x')]))).rejects.toThrow(NotFound)
+  })
+  it('is one of forty made at once by two servers, and none is lost', async () => {
+    const list = Array.from({ length: 40 }, (_, i) => position(`p${i}`))
+    const workspace = await createWorkspace(store, facts(...list))
+    await Promise.all(
+      list.map(({ id: key }, i) => commitChange(i % 2 ? store : other, workspace, change(0, [rename(key, `N${i}`)]))),
+    )
+    const { model, revision } = await loadWorkspace(other, workspace)
+    expect(revision).toBe(40)
+    expect(model.ofKind('position').map(({ name }) => name)).toEqual(list.map((_, i) => `N${i}`))
+  })
+  it('of ten thousand steps is stored in one go', async () => {
+    const workspace = await createWorkspace(store, facts())
+    const steps = Array.from({ length: 10_000 }, (_, i): Step => ({ do: 'add-entity', entity: position(`p${i}`) }))
+    await commitChange(store, workspace, change(0, steps))
+    expect((await loadWorkspace(other, workspace)).model.entities.size).toBe(10_000)
+  })
+})
+
+describe('a feed', () => {
+  const heard = async (act: (workspace: string) => Promise<unknown>, most = 2000) => {
+    const workspace = await small()
+    const news: News[] = []
+    const end = listen(store, workspace, 0, (one) => news.push(one))
+    await act(workspace)
+    const deadline = Date.now() + most
+    while (news.length < 2 && Date.now() < deadline) await new Promise((resolve) => setTimeout(resolve, 10))
+    end()
+    return news.flatMap((one) => (one.sort === 'change' ? one.change.revision : []))
+  }
+  it('tells of changes in order, each once', async () => {
+    expect(
+      await heard(async (workspace) => {
+        await commitChange(store, workspace, change(0, [rename('a', 'One')]))
+        await commitChange(store, workspace, change(1, [rename('a', 'Two')]))
+      }),
+    ).toEqual([1, 2])
+  })
+  it('tells within a second of changes that another process made', async () => {
+    const began = Date.now()
+    const revisions = await heard(async (workspace) => {
+      // Rows that appear without this process having written them.
+      await other.database.write(
+        "INSERT INTO `change` (workspace_id, revision, change_id, label, author, steps, inverse) VALUES (?, 1, 'x', 'l', 'a', '[]', '[]'), (?, 2, 'y', 'l', 'a', '[]', '[]')",
+        [workspace, workspace],
+      )
+      await other.database.write('UPDATE workspace SET revision = 2 WHERE id = ?', [workspace])
+    })
+    expect(revisions).toEqual([1, 2])
+    expect(Date.now() - began).toBeLessThan(1500)
+  })
+})
+
+describe('migrations', () => {
+  it('are carried out once', async () => expect(await migrate(store.pool, 'src/server/db/migrations')).toEqual([]))
+})

@@ -1,0 +1,224 @@
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { pause, startMariaDb } from '../../scripts/lib/mariadb.mjs'
+import { writeWorkspace } from '../../src/core/file'
+import { marramSoundFerries } from '../../src/demo'
+import { migrate } from '../../src/server/db/migrate'
+import { openPool } from '../../src/server/db/pool'
+import { startServer, type Running } from './running'
+
+let server: Running
+beforeAll(async () => {
+  server = await startServer(inject('databaseUrl'))
+})
+afterAll(() => server.stop())
+
+interface Answer {
+  readonly status: number
+  readonly body: {
+    id: string
+    revision: number
+    error: { code: string; message: string; faults?: { path: string }[] }
+    workspace: { entities: { id: string; name: string }[] }
+  }
+}
+async function call(
+  path: string,
+  init: { method?: string; json?: unknown; text?: string; headers?: Record<string, string> } = {},
+  at = server,
+): Promise<Answer> {
+  const { method = 'GET', json, text, headers = {} } = init
+  const body = json === undefined ? text : JSON.stringify(json)
+  const response = await fetch(at.address + path, {
+    method,
+    headers: { 'content-type': 'application/json', ...headers },
+    ...(body === undefined ? {} : { body }),
+  })
+  return { status: response.status, body: (await response.json()) as Answer['body'] }
+}
+const make = async (at = server): Promise<string> =>
+  (await call('/api/workspaces', { method: 'POST', json: { list: 'Ada — Head\n  Ben — Clerk', name: 'T' } }, at)).body
+    .id
+let count = 0
+const change = (base: number, value: string, key: string) => ({
+  id: `h${++count}-${Date.now()}`,
+  base,
+  label: 'l',
+  author: 'a',
+  steps: [{ do: 'set-entity', id: key, path: 'name', value }],
+})
+
+describe('malformed bodies are answered with 400 and the path of the fault', () => {
+  let workspace = ''
+  beforeAll(async () => {
+    workspace = await make()
+  })
+  it.each([
+    ['/api/workspaces', '{', 'body'],
+    ['/api/workspaces', '[]', 'body'],
+    ['/api/workspaces', '{"list":5}', 'list'],
+    ['/api/workspaces', '{"list":"a","starter":"b"}', 'body'],
+    ['/api/workspaces', '{"surprise":1}', 'surprise'],
+    ['/api/workspaces', '{"file":{"format":"x"}}', 'format'],
+    ['/api/workspaces', '{"day":"2026-02-30"}', 'day'],
+    ['changes', '{}', 'id'],
+    ['changes', '{"id":"a","base":-1,"label":"l","author":"a","steps":[{}]}', 'base'],
+    ['changes', '{"id":"a","base":0,"label":"l","author":"a","steps":[]}', 'steps'],
+    ['changes', '{"id":"a","base":0,"label":"l","author":"a","steps":[{"do":"fly"}]}', 'steps[0].do'],
+    ['changes', '{"id":"a/b","base":0,"label":"l","author":"a","steps":[{}]}', 'id'],
+    ['changes', 'null', 'body'],
+  ])('%s %s: %s', async (path, text, fault) => {
+    const { status, body } = await call(path.startsWith('/') ? path : `/api/workspaces/${workspace}/${path}`, {
+      method: 'POST',
+      text,
+    })
+    expect([status, body.error.code]).toEqual([400, 'bad-request'])
+    expect(body.error.faults?.map((one) => one.path)).toContain(fault)
+  })
+  it.each(['?day=soon', '?width=1', '?width=999999', '?transparent=maybe', '?colour=red'])(
+    'a picture with %s',
+    async (query) => {
+      const { status, body } = await call(`/api/workspaces/${workspace}/views/x.png${query}`)
+      expect([status, body.error.faults?.length]).toEqual([400, 1])
+    },
+  )
+  it('a body that is not JSON by its type, not UTF-8, or too large', async () => {
+    const url = '/api/workspaces'
+    expect(
+      (
+        await call(url, {
+          method: 'POST',
+          text: 'a=1',
+          headers: { 'content-type': 'application/x-www-form-urlencoded' },
+        })
+      ).status,
+    ).toBe(400)
+    const bytes = await fetch(server.address + url, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: new Uint8Array([0x7b, 0xff, 0xfe]),
+    })
+    expect(bytes.status).toBe(400)
+    const large = await call(url, { method: 'POST', text: `{"list":"${'x'.repeat(65_000_000)}"}` })
+    expect([large.status, large.body.error.code]).toEqual([413, 'too-large'])
+  })
+  it('a list of 10 MB and a name of 10 000 characters are refused, and the rest goes on', async () => {
+    const list = await call('/api/workspaces', { method: 'POST', json: { list: 'x\n'.repeat(5_000_000) } })
+    expect([list.status, list.body.error.faults?.[0]?.path]).toEqual([400, 'list'])
+    const name = await call('/api/workspaces', { method: 'POST', json: { list: 'x'.repeat(10_000) } })
+    expect([name.status, /10,000 characters/.test(name.body.error.message)]).toEqual([400, true])
+    expect((await call('/api/health')).status).toBe(200)
+  })
+})
+
+describe('what is not there is answered with 404', () => {
+  it.each([
+    '/api/workspaces/none',
+    '/api/workspaces/none/changes',
+    '/api/workspaces/none/views/a.svg',
+    '/api/workspaces/none/events',
+    '/api/workspaces/%00',
+    '/api/workspaces/none/file',
+  ])('%s', async (path) => {
+    const { status, body } = await call(path)
+    expect([status, body.error.code]).toEqual([404, 'not-found'])
+  })
+  it('an unknown starter', async () =>
+    expect((await call('/api/workspaces', { method: 'POST', json: { starter: 'a/b' } })).status).toBe(404))
+})
+
+describe('another site’s page', () => {
+  it('may not write, JSON or not', async () => {
+    for (const origin of ['http://elsewhere.example', 'null'])
+      expect((await call('/api/workspaces', { method: 'POST', json: { list: '' }, headers: { origin } })).status).toBe(
+        403,
+      )
+    expect(
+      (await call('/api/workspaces', { method: 'POST', json: { list: '' }, headers: { origin: server.address } }))
+        .status,
+    ).toBe(201)
+  })
+})
+
+describe('pictures and files', () => {
+  it('are drawn by the server as asked', async () => {
+    const { body } = await call('/api/workspaces', {
+      method: 'POST',
+      json: { file: writeWorkspace(marramSoundFerries()) },
+    })
+    const png = await fetch(
+      `${server.address}/api/workspaces/${body.id}/views/whole-company.png?width=900&day=2026-11-24`,
+    )
+    const bytes = Buffer.from(await png.arrayBuffer())
+    expect([png.headers.get('content-type'), bytes.readUInt32BE(16)]).toEqual(['image/png', 900])
+    const svg = await fetch(`${server.address}/api/workspaces/${body.id}/views/whole-company.svg`)
+    expect(await svg.text()).toContain('Hedda Lauring')
+    const file = await fetch(`${server.address}/api/workspaces/${body.id}/file`)
+    expect(file.headers.get('content-disposition')).toContain('marram-sound-ferries.skivel.json')
+    expect(await file.json()).toEqual(JSON.parse(JSON.stringify(writeWorkspace(marramSoundFerries()))))
+  })
+})
+
+describe('server-sent events', () => {
+  it('go on after the last one heard', async () => {
+    const workspace = await make()
+    const { body } = await call(`/api/workspaces/${workspace}`)
+    const key = body.workspace.entities[0]?.id ?? ''
+    for (const [base, value] of ['One', 'Two', 'Three'].entries())
+      await call(`/api/workspaces/${workspace}/changes`, { method: 'POST', json: change(base, value, key) })
+    const stream = await fetch(`${server.address}/api/workspaces/${workspace}/events`, {
+      headers: { 'last-event-id': '1' },
+    })
+    const reader = stream.body?.pipeThrough(new TextDecoderStream()).getReader()
+    let text = ''
+    while (!text.includes('id: 3')) text += (await reader?.read())?.value ?? ''
+    await reader?.cancel()
+    expect(text.match(/^id: \d+/gm)).toEqual(['id: 2', 'id: 3'])
+  })
+})
+
+describe('kill -9', () => {
+  it('of the server loses no confirmed change', async () => {
+    const mortal = await startServer(inject('databaseUrl'))
+    const workspace = await make(mortal)
+    const key = (await call(`/api/workspaces/${workspace}`, {}, mortal)).body.workspace.entities[0]?.id ?? ''
+    let confirmed = 0
+    const writing = (async () => {
+      for (let base = 0; base < 500; base++) {
+        const { status } = await call(
+          `/api/workspaces/${workspace}/changes`,
+          { method: 'POST', json: change(base, `N${base}`, key) },
+          mortal,
+        )
+        if (status === 200) confirmed = base + 1
+      }
+    })().catch(() => 'killed')
+    while (confirmed < 20) await pause(5)
+    await mortal.stop('SIGKILL')
+    expect(await writing).toBe('killed')
+    const { body } = await call(`/api/workspaces/${workspace}`)
+    expect(body.revision).toBeGreaterThanOrEqual(confirmed)
+    expect(body.workspace.entities[0]?.name).toBe(`N${body.revision - 1}`)
+  })
+})
+
+describe('a database that stops', () => {
+  it('is answered with 503 in words, and all is well when it is back', async () => {
+    const folder = join('.skivel', 'test-mariadb-mortal')
+    const database = await startMariaDb(folder, 'mortal')
+    const pool = openPool(database.url)
+    await migrate(pool, 'src/server/db/migrations')
+    await pool.end()
+    const before = await startServer(database.url)
+    const workspace = await make(before)
+    await database.stop()
+    const { status, body } = await call(`/api/workspaces/${workspace}`, {}, before)
+    expect([status, body.error.code]).toEqual([503, 'unavailable'])
+    expect((await call('/api/health', {}, before)).status).toBe(503)
+    const again = await startMariaDb(folder, 'mortal')
+    expect(again.url).toBe(database.url)
+    expect((await call(`/api/workspaces/${workspace}`, {}, before)).status).toBe(200)
+    await before.stop()
+    await again.stop()
+  })
+})

@@ -1,0 +1,31 @@
+import { fork, type ChildProcess } from 'node:child_process'
+
+/** The built server as its own process on a free port. */
+export interface Running {
+  readonly address: string
+  readonly process: ChildProcess
+  readonly stop: (signal?: NodeJS.Signals) => Promise<void>
+}
+
+export function startServer(databaseUrl: string): Promise<Running> {
+  return new Promise((resolve, reject) => {
+    const child = fork('scripts/serve.mjs', {
+      env: { ...process.env, SKIVEL_DATABASE_URL: databaseUrl, PORT: '0' },
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    })
+    child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)))
+    child.on('message', (message: { listening?: number }) => {
+      if (message.listening === undefined) return
+      resolve({
+        address: `http://127.0.0.1:${message.listening}`,
+        process: child,
+        stop: (signal = 'SIGTERM') =>
+          new Promise((gone) => {
+            if (child.exitCode !== null || child.signalCode !== null) return gone()
+            child.once('exit', () => gone())
+            child.kill(signal)
+          }),
+      })
+    })
+  })
+}

@@ -1,0 +1,9 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  test: {
+    include: ['tests/{core,reference,cli,app}/**/*.test.ts'],
+    pool: 'threads',
+    testTimeout: 30_000,
+  },
+})
