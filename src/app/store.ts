@@ -1,11 +1,13 @@
 import type { Remote } from 'comlink'
 import { create } from 'zustand'
+import { useShallow } from 'zustand/react/shallow'
 import { readWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
 import { apply, asId, compose, Model, ModelError, type Change, type Day, type Id, type View } from '../core/model'
 import { isRefusal, type Done, type Finding, type Outcome, type Wish } from '../core/notation'
 import { registry } from '../core/notations'
 import type { Scene } from '../core/scene'
 import type { Engine } from '../worker/engine'
+import { nextScene } from '../worker/sceneDelta'
 import { today } from './clock'
 import { startEngine } from './engine'
 import { ask, type LoadedWorkspace } from './sync/api'
@@ -20,7 +22,7 @@ export interface Notice {
 }
 
 /** Another fact is being chosen, for an action that needs one. */
-export interface Pick {
+export interface Choosing {
   readonly prompt: string
   readonly kinds: readonly string[]
   readonly take: (id: Id) => void
@@ -56,7 +58,7 @@ interface State {
   readonly undoable: readonly Change[]
   readonly redoable: readonly Change[]
   readonly notice: Notice | undefined
-  readonly pick: Pick | undefined
+  readonly pick: Choosing | undefined
   readonly confirmation: Confirmation | undefined
   readonly panel: Panel
   readonly dialog: 'keys' | 'hand-out' | 'go-to' | undefined
@@ -89,6 +91,10 @@ export const useWorkspace = create<State>()(() => ({
   fit: 0,
   reveal: 0,
 }))
+
+/** Some parts of the state: a component is drawn again only when one of these changes. */
+export const useParts = <K extends keyof State>(...keys: readonly K[]): Pick<State, K> =>
+  useWorkspace(useShallow((state) => Object.fromEntries(keys.map((key) => [key, state[key]])) as Pick<State, K>))
 
 const set = useWorkspace.setState
 const get = useWorkspace.getState
@@ -143,6 +149,9 @@ const onStanding = (standing: Standing, trouble: Trouble | undefined) => {
 }
 
 let asked = 0
+let drawn: Scene | undefined
+let checking: ReturnType<typeof setTimeout> | undefined
+const CHECK_AFTER_MS = 80
 
 /** Has the picture and the findings computed anew; only the newest answer counts. */
 function redraw(): void {
@@ -152,12 +161,18 @@ function redraw(): void {
   const newest = () => request === asked
   if (viewId === undefined) set({ scene: undefined })
   else
-    void engine.draw(viewId, day).then((scene) => {
-      if (newest()) set({ scene })
+    void engine.draw(viewId, day).then((delta) => {
+      // Deltas follow each other, so each is taken, even when only the newest scene is shown.
+      drawn = delta && nextScene(drawn, delta)
+      if (newest()) set({ scene: drawn })
     })
-  void engine.findings(day).then((findings) => {
-    if (newest()) set({ findings })
-  })
+  // The picture comes first; while somebody types on, the rules wait for a pause.
+  clearTimeout(checking)
+  checking = setTimeout(() => {
+    void engine?.findings(day).then((findings) => {
+      if (newest()) set({ findings })
+    })
+  }, CHECK_AFTER_MS)
 }
 
 /** Makes a change: on the screen at once, in the worker and on the server as soon as they can. Answers whether it could be made. */

@@ -4,6 +4,7 @@ import { apply, Model, type Change, type Day, type Id } from '../core/model'
 import { pictureOf, type Finding } from '../core/notation'
 import { registry } from '../core/notations'
 import type { Scene } from '../core/scene'
+import { deltaOf, type SceneDelta } from './sceneDelta'
 
 /** The core off the main thread. It keeps its own copy of the facts, so that only changes travel. */
 export interface Engine {
@@ -11,8 +12,8 @@ export interface Engine {
   load: (workspace: unknown) => void
   /** Applies changes in order. @throws ModelError */
   apply: (changes: readonly Change[]) => void
-  /** Undefined when the view, or its picture, is not known. */
-  draw: (view: Id, day: Day) => Scene | undefined
+  /** What leads from the scene that was drawn last to this one. Undefined when the view, or its picture, is not known. */
+  draw: (view: Id, day: Day) => SceneDelta | undefined
   findings: (day: Day) => Finding[]
   /** The errors that a change would add. */
   newErrors: (change: Change, day: Day) => Finding[]
@@ -20,6 +21,7 @@ export interface Engine {
 
 export function makeEngine(): Engine {
   let model = Model.empty
+  let last: Scene | undefined
   return {
     load: (workspace) => {
       model = readWorkspace(workspace, registry)
@@ -29,7 +31,11 @@ export function makeEngine(): Engine {
     },
     draw: (id, day) => {
       const view = model.views.get(id)
-      return view && pictureOf(registry, view)?.draw(model, view, day)
+      const scene = view && pictureOf(registry, view)?.draw(model, view, day)
+      if (!scene) return undefined
+      const delta = deltaOf(last, scene)
+      last = scene
+      return delta
     },
     findings: (day) => findingsOf(registry, model, day),
     newErrors: (change, day) => newErrors(registry, model, change, day),

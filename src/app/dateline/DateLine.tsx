@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import { addDays, asDay, dayOf, isDay, ordinal, weekdayInWords, type Day, type Model } from '../../core/model'
 import { readDay } from '../../core/notation'
 import { today } from '../clock'
-import { notify, showDay, useWorkspace } from '../store'
+import { notify, showDay, useParts } from '../store'
 
 const YEARS = 3
 const HEIGHT = 40
@@ -15,7 +15,7 @@ interface Tick {
 
 /** The workspace’s time as a strip: a tick wherever something begins or ends, and a handle for the day shown. */
 export function DateLine() {
-  const { model, day } = useWorkspace()
+  const { model, day } = useParts('model', 'day')
   const strip = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(0)
   const ticks = useMemo(() => ticksOf(model), [model])

@@ -3,11 +3,11 @@ import type { Entity } from '../../core/model'
 import { fieldColumn, fieldsOfKind, fromColumn, nameLabel, toColumn, type Column } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { currentNotation } from '../actions'
-import { carryOut, useWorkspace, wish } from '../store'
+import { carryOut, useParts, wish } from '../store'
 
 /** The fields of an entity, generated from its kind: dates first, then ties, then the rest. Each is edited in place. */
 export function Facts({ entity }: { entity: Entity }) {
-  const { model, day } = useWorkspace()
+  const { model, day } = useParts('model', 'day')
   const [all, setAll] = useState(false)
   const kind = registry.kinds.get(entity.kind)
   const ties = currentNotation()?.ties(model, entity) ?? []
@@ -37,7 +37,7 @@ export function Facts({ entity }: { entity: Entity }) {
 }
 
 function FactField({ entity, column }: { entity: Entity; column: Column }) {
-  const { model, day } = useWorkspace()
+  const { model, day } = useParts('model', 'day')
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const id = useId()
   const value = column.read(model, entity.id, day)

@@ -2,13 +2,13 @@ import { useEffect, useMemo, useRef } from 'react'
 import { findingsAbout } from '../../core/findings'
 import type { Id } from '../../core/model'
 import { currentNotation } from '../actions'
-import { useWorkspace } from '../store'
+import { useParts } from '../store'
 import { Facts } from './Facts'
 import { FindingList } from './FindingList'
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {
-  const { model, day, selection, findings, scene } = useWorkspace()
+  const { model, day, selection, findings, scene } = useParts('model', 'day', 'selection', 'findings', 'scene')
   const [id] = selection
   const entity = id === undefined ? undefined : model.entities.get(id)
   const notation = currentNotation()

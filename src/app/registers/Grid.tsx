@@ -13,7 +13,7 @@ import { useCallback, useEffect, useMemo, useRef, type ClipboardEvent } from 're
 import type { Id } from '../../core/model'
 import type { Column, Register } from '../../core/notation'
 import { pasteCells } from '../../core/tabular'
-import { carryOut, notify, select, useWorkspace, wish } from '../store'
+import { carryOut, notify, select, useParts, useWorkspace, wish } from '../store'
 import { ChoiceEditor } from './ChoiceEditor'
 
 ModuleRegistry.registerModules([AllCommunityModule])
@@ -56,7 +56,7 @@ const SELECTION: RowSelectionOptions = {
 
 /** A register as a table with a spreadsheet's keyboard. Cells are read from the facts when they are shown, and written through the column. */
 export function Grid({ register, filter }: { register: Register; filter: string }) {
-  const { model, day, selection } = useWorkspace()
+  const { model, day, selection } = useParts('model', 'day', 'selection')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const grid = useRef<GridApi<Row> | undefined>(undefined)
   const rows = useRef(new Map<Id, Row>())

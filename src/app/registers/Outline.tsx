@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
 import type { Id } from '../../core/model'
 import type { Outcome, Outline as OutlineContract, OutlineLine, Wish } from '../../core/notation'
-import { carryOut, make, notify, select, useWorkspace, wish } from '../store'
+import { carryOut, make, notify, select, useParts, useWorkspace, wish } from '../store'
 
 const ROW = 24
 const INDENT = 20
@@ -12,7 +12,7 @@ const INDENT = 20
  * change the structure. While a line is typed into, its own text stays as typed.
  */
 export function Outline({ outline }: { outline: OutlineContract }) {
-  const { model, day, selection } = useWorkspace()
+  const { model, day, selection } = useParts('model', 'day', 'selection')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const lines = useMemo(() => (view ? outline.lines(model, view, day) : []), [outline, model, view, day])
   const [focus, setFocus] = useState<{ id: Id; text: string; caret?: number } | undefined>(undefined)

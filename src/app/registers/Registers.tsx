@@ -1,6 +1,6 @@
 import { lazy, Suspense, useState } from 'react'
 import { currentNotation } from '../actions'
-import { carryOut, notify, useWorkspace, wish } from '../store'
+import { carryOut, notify, useParts, useWorkspace, wish } from '../store'
 import { Outline } from './Outline'
 
 // The table's library is large: it comes when a table is first shown.
@@ -8,7 +8,7 @@ const Grid = lazy(() => import('./Grid').then((module) => ({ default: module.Gri
 
 /** The facts as text and as tables, beneath the sheet. */
 export function Registers() {
-  const { panel, model, day } = useWorkspace()
+  const { panel, model, day } = useParts('panel', 'model', 'day')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const [filter, setFilter] = useState('')
   const notation = currentNotation()
@@ -44,7 +44,7 @@ export function Registers() {
       <div className="flex h-[32px] shrink-0 items-center gap-4 border-b border-hairline px-4">
         <div role="tablist" aria-label="Registers" className="flex gap-4">
           {outline && tab('outline', 'Outline')}
-          {notation.registers.map((one) => tab(one.id, one.title, one.rows(model, view, day).length))}
+          {notation.registers.map((one) => tab(one.id, one.title, model.ofKind(one.kind).length))}
         </div>
         <span className="flex-1" />
         {register ? (

@@ -4,7 +4,7 @@ import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { overlaps, themeOf, type Item } from '../../core/scene'
 import { act, currentNotation, keyName, offered } from '../actions'
-import { select, useWorkspace } from '../store'
+import { select, useParts, useWorkspace } from '../store'
 import { Badges } from './Badges'
 import { CanvasLayer } from './CanvasLayer'
 import { opening, revealing, useDrawnWindow, useZoom, type Size } from './camera'
@@ -23,7 +23,16 @@ const DRAG_PX = 5
 const NOT_DRAWN_MS = 1500
 
 export function Sheet() {
-  const { scene, selection, editing, findings, proof, viewId, reveal, fit } = useWorkspace()
+  const { scene, selection, editing, findings, proof, viewId, reveal, fit } = useParts(
+    'scene',
+    'selection',
+    'editing',
+    'findings',
+    'proof',
+    'viewId',
+    'reveal',
+    'fit',
+  )
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const picture = view && pictureOf(registry, view)
   const theme = themeOf(view?.look['theme'])

@@ -2,7 +2,7 @@ import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { themeOf, themes } from '../../core/scene'
 import { Menu } from '../shell/Menu'
-import { useWorkspace } from '../store'
+import { useParts, useWorkspace } from '../store'
 import { setOption, setTheme } from '../views'
 import { useCamera } from './camera'
 
@@ -11,7 +11,8 @@ const INLINE = 2
 
 /** The title of the picture, what it shows in a line, and how it is looked at. */
 export function SheetHead() {
-  const { model, day, proof } = useWorkspace()
+  const { proof } = useParts('proof')
+  const headline = useWorkspace((state) => state.scene?.headline)
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const { k, zoomBy, fit } = useCamera()
   const picture = view && pictureOf(registry, view)
@@ -28,7 +29,7 @@ export function SheetHead() {
     <div className="flex h-[36px] shrink-0 items-center gap-3.5 border-b border-hairline bg-base-100 px-4">
       <h1 className="truncate text-[15px] font-semibold">{view.title}</h1>
       <p className="min-w-0 flex-1 truncate text-quiet" data-testid="headline">
-        {picture.headline(model, view, day)}
+        {headline}
       </p>
       {picture.options.slice(0, INLINE).map((option) => (
         <Menu

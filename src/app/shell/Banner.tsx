@@ -1,11 +1,11 @@
 import { useEffect, useState } from 'react'
-import { useWorkspace } from '../store'
+import { useParts } from '../store'
 
 const APPEARS_MS = 700
 
 /** What is wrong with the connection, what is kept, and what happens next. A hiccup of less than a second is not worth a word. */
 export function Banner() {
-  const { trouble } = useWorkspace()
+  const { trouble } = useParts('trouble')
   const present = trouble !== undefined
   const [late, setLate] = useState(false)
   useEffect(() => {

@@ -2,14 +2,14 @@ import { useMemo, useState } from 'react'
 import { viewsInOrder } from '../../core/file'
 import { findingsAbout, tally } from '../../core/findings'
 import type { View } from '../../core/model'
-import { showView, useWorkspace } from '../store'
+import { showView, useParts } from '../store'
 import { addView, chaptersOf, duplicateView, moveView, removeView, renameView } from '../views'
 import { Menu } from './Menu'
 import { Tally } from './Tally'
 
 /** Numbered chapters like a book’s, each with its views. */
 export function Contents() {
-  const { model, viewId } = useWorkspace()
+  const { model, viewId } = useParts('model', 'viewId')
   const chapters = useMemo(() => chaptersOf(viewsInOrder(model)), [model])
   return (
     <nav aria-label="Contents" className="h-full overflow-y-auto bg-base-100 py-2.5">
@@ -36,7 +36,7 @@ export function Contents() {
 }
 
 function ViewLine({ view, number, current }: { view: View; number: string; current: boolean }) {
-  const { findings, scene } = useWorkspace()
+  const { findings, scene } = useParts('findings', 'scene')
   const [naming, setNaming] = useState(false)
   const counts = useMemo(() => {
     if (!current) return undefined

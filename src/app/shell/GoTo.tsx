@@ -5,7 +5,7 @@ import type { Entity, Id, Model } from '../../core/model'
 import { registry } from '../../core/notations'
 import { act, currentNotation, offered } from '../actions'
 import { today } from '../clock'
-import { redo, select, showDay, showView, undo, useWorkspace } from '../store'
+import { redo, select, showDay, showView, undo, useParts, useWorkspace } from '../store'
 import { useCamera } from '../sheet/camera'
 import { viewOfBranch } from '../views'
 import { Dialog } from './Dialog'
@@ -21,7 +21,7 @@ interface Entry {
 
 /** The one field that finds anything and does anything. When an action needs another fact, it asks for that. */
 export function GoTo() {
-  const { model, day, pick, selection } = useWorkspace()
+  const { model, day, pick, selection } = useParts('model', 'day', 'pick', 'selection')
   const [query, setQuery] = useState('')
   const notation = currentNotation()
   const close = () => useWorkspace.setState({ dialog: undefined, pick: undefined })

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { dayInWords } from '../../core/model'
 import { svgSize, themeOf, toSvg } from '../../core/scene'
-import { currentView, notify, useWorkspace } from '../store'
+import { currentView, notify, useParts, useWorkspace } from '../store'
 import { pngBlob, save, slug } from '../picture'
 import { Dialog } from './Dialog'
 
@@ -9,7 +9,7 @@ type Format = 'png' | 'svg'
 
 /** A picture of the view for a document, its address, and the facts as a file. */
 export function HandOut() {
-  const { id, scene, day } = useWorkspace()
+  const { id, scene, day } = useParts('id', 'scene', 'day')
   const [format, setFormat] = useState<Format>('png')
   const [width, setWidth] = useState('1600')
   const [transparent, setTransparent] = useState(false)

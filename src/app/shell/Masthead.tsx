@@ -1,13 +1,20 @@
 import { useState } from 'react'
 import { tally } from '../../core/findings'
-import { make, useWorkspace } from '../store'
+import { make, useParts, useWorkspace } from '../store'
 import { Mark } from './Mark'
 import { Menu } from './Menu'
 import { Tally } from './Tally'
 
 /** Mark, workspace, the one field that finds and does, how many findings, how it stands with the server, and Hand out. */
 export function Masthead() {
-  const { id, model, findings, standing, undoable, redoable } = useWorkspace()
+  const { id, model, findings, standing, undoable, redoable } = useParts(
+    'id',
+    'model',
+    'findings',
+    'standing',
+    'undoable',
+    'redoable',
+  )
   const [naming, setNaming] = useState(false)
   const counts = tally(findings)
   return (

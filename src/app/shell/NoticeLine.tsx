@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react'
-import { useWorkspace } from '../store'
+import { useParts } from '../store'
 
 /** What just happened, or why it did not, for a few seconds. */
 export function NoticeLine() {
-  const { notice } = useWorkspace()
+  const { notice } = useParts('notice')
   const [hidden, setHidden] = useState<number | undefined>(undefined)
   useEffect(() => {
     if (!notice) return

@@ -1,9 +1,9 @@
-import { finish, settleClash, useWorkspace } from '../store'
+import { finish, settleClash, useParts, useWorkspace } from '../store'
 import { Dialog } from './Dialog'
 
 /** Before anything that spreads: what will change, as facts. */
 export function Confirm() {
-  const { confirmation } = useWorkspace()
+  const { confirmation } = useParts('confirmation')
   if (!confirmation) return null
   const { change, spreads = [] } = confirmation.done
   const close = () => useWorkspace.setState({ confirmation: undefined })
@@ -37,7 +37,7 @@ export function Confirm() {
 
 /** Two people changed the same facts: both sides, and a choice. What is on the screen stays until it is made. */
 export function ClashQuestion() {
-  const { clash } = useWorkspace()
+  const { clash } = useParts('clash')
   if (!clash) return null
   const { pending, sides, message, fits } = clash
   return (

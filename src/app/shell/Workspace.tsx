@@ -7,7 +7,7 @@ import { Registers } from '../registers/Registers'
 import { Sheet } from '../sheet/Sheet'
 import { SheetHead } from '../sheet/SheetHead'
 import { useCamera } from '../sheet/camera'
-import { openWorkspace, redo, undo, useWorkspace } from '../store'
+import { openWorkspace, redo, undo, useParts, useWorkspace } from '../store'
 import { ApiError } from '../sync/api'
 import { Banner } from './Banner'
 import { Contents } from './Contents'
@@ -23,7 +23,7 @@ const EDGE = 'bg-hairline data-[separator=active]:bg-primary data-[separator=hov
 /** The page: contents, sheet with the registers beneath, margin. */
 export function Workspace({ id }: { id: string }) {
   const opened = useOpening(id)
-  const { dialog } = useWorkspace()
+  const { dialog } = useParts('dialog')
   useKeys()
   if (opened.state === 'failed') return <Failure message={opened.message} again={opened.again} final={opened.final} />
   if (opened.state === 'opening') return <p className="p-8 text-quiet">Opening …</p>

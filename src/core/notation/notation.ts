@@ -50,8 +50,6 @@ export interface Picture {
   /** Choices of the view, read from `view.options`. */
   readonly options: readonly (Field & { readonly initial?: string | number | boolean })[]
   readonly draw: (model: Model, view: View, day: Day) => Scene
-  /** One line about what is shown: “71 positions, 68.5 fte, 4 vacant”. */
-  readonly headline: (model: Model, view: View, day: Day) => string
   /** Dropping one item on another. */
   readonly drop?: (wish: Wish) => Outcome
   /** Typing into a text of an item. */

@@ -50,6 +50,8 @@ export interface Scene {
   readonly items: readonly Item[]
   readonly links: readonly Link[]
   readonly frozen?: { readonly top?: readonly Mark[]; readonly left?: readonly Mark[] }
+  /** What is shown, in a line: “71 positions, 68.5 fte, 4 vacant”. */
+  readonly headline: string
   /** The picture in a sentence, for those who cannot see it. */
   readonly summary: string
 }

@@ -23,13 +23,29 @@ function tableOf(runs: Readonly<Record<string, readonly number[]>>): ReadonlyMap
 
 /** Width in px of a line of text at a type size in px, from the shipped fonts' advances, without kerning. O(length). */
 export function textWidth(text: string, size: number, face: Face): number {
+  const known = measured[face]
+  const sum = known.get(text) ?? advanceOf(text, face)
+  if (known.size > MOST_MEASURED) known.clear()
+  known.set(text, sum)
+  return (sum * size) / 1000
+}
+
+/** The same names are measured at every redraw: what has been measured is remembered. */
+const measured: Readonly<Record<Face, Map<string, number>>> = {
+  text400: new Map(),
+  text700: new Map(),
+  mono400: new Map(),
+}
+const MOST_MEASURED = 50_000
+
+function advanceOf(text: string, face: Face): number {
   const table = tables[face]
   let sum = 0
   for (const letter of text) {
     const code = letter.codePointAt(0) ?? 0
     sum += table.get(code) ?? (FULL_WIDTH.test(letter) ? 1000 : 640)
   }
-  return (sum * size) / 1000
+  return sum
 }
 
 /**
@@ -37,6 +53,10 @@ export function textWidth(text: string, size: number, face: Face): number {
  * No more than `maxLines`; the last one then ends in an ellipsis. Text past 2 000 characters is not looked at. O(length).
  */
 export function wrap(text: string, width: number, size: number, face: Face, maxLines: number): string[] {
+  if (text.length < 200 && textWidth(text, size, face) <= width) {
+    const whole = text.trim()
+    return whole === '' ? [] : [whole]
+  }
   const words = text.slice(0, 2000).trim().split(/\s+/)
   const lines: string[] = []
   let line = ''

@@ -1,5 +1,4 @@
-import { cyclicComponents } from '../../graph'
-import { addDays, asOf, covers, earliest, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
+import { addDays, covers, earliest, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
 
 /** A position as it stands on a day. */
 export interface Post {
@@ -42,34 +41,31 @@ export function structureOn(model: Model, day: Day): Structure {
 }
 
 function build(model: Model, day: Day): Structure {
-  const today = asOf(model, day)
-  const positions = today.ofKind('position')
+  const positions = model.ofKind('position').filter((position) => covers(position, day))
+  const here = new Set(positions.map(({ id }) => id))
+  const inForce = (line: Relation) => covers(line, day) && here.has(line.source) && here.has(line.target)
   const lineUp = new Map<Id, Relation>()
-  for (const line of today.relationsOfKind('reports-to'))
-    if (isSolid(line) && line.source !== line.target && !lineUp.has(line.source)) lineUp.set(line.source, line)
+  for (const line of model.relationsOfKind('reports-to'))
+    if (isSolid(line) && line.source !== line.target && inForce(line) && !lineUp.has(line.source))
+      lineUp.set(line.source, line)
   const assists = new Map<Id, Relation>()
-  for (const tie of today.relationsOfKind('assists'))
-    if (tie.source !== tie.target && !assists.has(tie.source)) assists.set(tie.source, tie)
-
-  const upwards = (id: Id) => (assists.get(id) ?? lineUp.get(id))?.target
-  const cut = new Set<Id>()
-  for (const cycle of cyclicComponents(
-    positions.map(({ id }) => id),
-    (id) => {
-      const up = upwards(id)
-      return up === undefined ? [] : [up]
-    },
-  )) {
-    const first = cycle[0]
-    if (first) cut.add(first)
+  for (const tie of model.relationsOfKind('assists'))
+    if (tie.source !== tie.target && inForce(tie) && !assists.has(tie.source)) assists.set(tie.source, tie)
+  const holdersOf = new Map<Id, Holder[]>()
+  for (const holds of model.relationsOfKind('holds')) {
+    const person = model.entities.get(holds.source)
+    if (!person || !here.has(holds.target) || !covers(holds, day) || !covers(person, day)) continue
+    const known = holdersOf.get(holds.target)
+    if (known) known.push({ person, holds })
+    else holdersOf.set(holds.target, [{ person, holds }])
   }
 
-  const order = new Map(positions.map((position, index) => [position.id, [rankOf(position), index] as const]))
-  const inOrder = (ids: Id[]) =>
-    ids.sort((a, b) => {
-      const [x, y] = [order.get(a) ?? [0, 0], order.get(b) ?? [0, 0]]
-      return x[0] === y[0] ? x[1] - y[1] : x[0] - y[0]
-    })
+  const upwards = (id: Id) => (assists.get(id) ?? lineUp.get(id))?.target
+  const cut = firstOfEachCircle(positions, upwards)
+
+  const order = new Map(positions.map((position, index) => [position.id, { rank: rankOf(position), index }]))
+  const inOrder = (ids: readonly Id[]): readonly Id[] =>
+    ids.length < 2 ? ids : [...ids].sort((a, b) => compare(order.get(a), order.get(b)))
   const reports = new Map<Id, Id[]>()
   const assistants = new Map<Id, Id[]>()
   const heads: Id[] = []
@@ -90,22 +86,49 @@ function build(model: Model, day: Day): Structure {
     const isCut = cut.has(id)
     const line = isCut ? undefined : lineUp.get(id)
     const tie = isCut ? undefined : assists.get(id)
-    const holders = today.reaching(id, 'holds').flatMap((holds) => {
-      const person = today.entities.get(holds.source)
-      return person ? { person, holds } : []
-    })
     posts.set(id, {
       position,
-      holders,
+      holders: holdersOf.get(id) ?? NOBODY,
       ...(line && !tie ? { line, manager: line.target } : {}),
       ...(tie ? { assists: tie.target, assistsBy: tie } : {}),
-      reports: inOrder(reports.get(id) ?? []),
-      assistants: inOrder(assistants.get(id) ?? []),
+      reports: inOrder(reports.get(id) ?? NOTHING),
+      assistants: inOrder(assistants.get(id) ?? NOTHING),
       cut: isCut,
     })
   }
   return { day, posts, heads: inOrder(heads) }
 }
+
+/** Every position has one way up at most, so a walk up either ends or meets itself. O(positions). */
+function firstOfEachCircle(positions: readonly Entity[], upwards: (id: Id) => Id | undefined): Set<Id> {
+  const walkOf = new Map<Id, number>()
+  const cut = new Set<Id>()
+  positions.forEach(({ id: start }, walkNumber) => {
+    let at: Id | undefined = start
+    while (at !== undefined && !walkOf.has(at)) {
+      walkOf.set(at, walkNumber)
+      at = upwards(at)
+    }
+    if (at !== undefined && walkOf.get(at) === walkNumber) cut.add(earliestIn(positions, at, upwards))
+  })
+  return cut
+}
+
+function earliestIn(positions: readonly Entity[], member: Id, upwards: (id: Id) => Id | undefined): Id {
+  const circle = new Set<Id>()
+  for (let at: Id | undefined = member; at !== undefined && !circle.has(at); at = upwards(at)) circle.add(at)
+  return positions.find(({ id }) => circle.has(id))?.id ?? member
+}
+
+const NOBODY: readonly Holder[] = []
+const NOTHING: readonly Id[] = []
+
+interface Rank {
+  readonly rank: number
+  readonly index: number
+}
+const compare = (a: Rank | undefined, b: Rank | undefined): number =>
+  a && b ? (a.rank === b.rank ? a.index - b.index : a.rank - b.rank) : 0
 
 const rankOf = (position: Entity): number => {
   const order = position.fields['order']

@@ -1,19 +1,20 @@
 import { tidyTree } from '../../../../layout'
-import type { PlanNode } from './plan'
+import type { Leaves, PlanNode } from './plan'
 
 export interface CardSize {
   readonly width: number
   readonly height: number
 }
 
-/** Where a card stands, and the line that ties it to the one above: how it leaves, and from which height. */
-export interface Placed extends CardSize {
-  readonly x: number
-  readonly y: number
-  /** 'bus': down from a bar above; 'stem': sideways from a stem; 'none': a head. */
-  readonly tie: 'bus' | 'stem' | 'none'
-  /** The x of the stem beside a card, where it hangs on one. */
-  readonly stemX: number
+/** How a card is tied to the one above: not at all, down from a bar, or sideways from a stem. */
+export const TIE = { none: 0, bar: 1, stem: 2 } as const
+
+/** Where the cards of a plan stand, by index: their top left corners, their ties, and the x of the stem beside a card that hangs on one. */
+export interface Places {
+  readonly x: Float64Array
+  readonly y: Float64Array
+  readonly tie: Uint8Array
+  readonly stemX: Float64Array
 }
 
 export const GAP = {
@@ -43,16 +44,22 @@ interface Block {
   readonly height: number
 }
 
-/** Places all cards of a plan: x and y of their top left corners, the leftmost near 0, the heads at 0. O(nodes). */
+/** How much room a node takes with everything that would hang on its stem. */
+interface Stacks {
+  readonly width: Float64Array
+  readonly height: Float64Array
+}
+
+/** Places all cards of a plan, heads at the top. `columns` as `columnsOf` gives it. O(nodes). */
 export function arrangeTree(
   plan: readonly PlanNode[],
   sizes: readonly CardSize[],
-  leaves: 'auto' | 'row' | 'column',
-): Placed[] {
-  const sizeOf = (node: number): CardSize => sizes[node] ?? { width: 0, height: 0 }
-  const stacks = measureStacks(plan, sizeOf)
-  const blocks = cutIntoBlocks(plan, sizeOf, stacks, leaves)
-  const places = tidyTree(
+  columns: Uint8Array,
+  leaves: Leaves,
+): Places {
+  const stacks = measureStacks(plan, sizes)
+  const blocks = cutIntoBlocks(plan, sizes, stacks, columns, leaves)
+  const laid = tidyTree(
     {
       parent: Int32Array.from(blocks, (block) => block.parent),
       left: Float64Array.from(blocks, (block) => block.left),
@@ -61,145 +68,147 @@ export function arrangeTree(
     },
     { across: GAP.across, down: GAP.down },
   )
-  const placed = new Array<Placed>(plan.length)
+  const cards = new Hanging(plan, sizes, stacks)
   blocks.forEach((block, index) => {
     // Whole pixels keep hairlines sharp; widths are even, so half of one is whole too.
-    const x = Math.round(places.x[index] ?? 0)
-    const y = places.y[index] ?? 0
-    if (block.sort === 'run') stackDown(block.nodes, x, y)
-    else {
-      const node = block.nodes[0] ?? 0
-      const { width } = sizeOf(node)
-      put(node, x - width / 2, y, block.parent < 0 ? 'none' : 'bus', x)
-      if (block.sort === 'hanging') hang(node)
-      else beside(node, x)
+    const x = Math.round(laid.x[index] ?? 0)
+    const y = laid.y[index] ?? 0
+    if (block.sort === 'run') {
+      cards.stackDown(block.nodes, x, y)
+      return
     }
+    const node = block.nodes[0] ?? 0
+    cards.put(node, x - (sizes[node]?.width ?? 0) / 2, y, block.parent < 0 ? TIE.none : TIE.bar, x)
+    if (block.sort === 'hanging') cards.hang(node)
+    else cards.beside(node, x)
   })
-  return placed
+  return cards
+}
 
-  function put(node: number, x: number, y: number, tie: Placed['tie'], stemX: number): void {
-    placed[node] = { ...sizeOf(node), x, y, tie, stemX }
+/** The places while they are filled in, from each block's card down. */
+class Hanging implements Places {
+  readonly x: Float64Array
+  readonly y: Float64Array
+  readonly tie: Uint8Array
+  readonly stemX: Float64Array
+
+  constructor(
+    private readonly plan: readonly PlanNode[],
+    private readonly sizes: readonly CardSize[],
+    private readonly stacks: Stacks,
+  ) {
+    this.x = new Float64Array(plan.length)
+    this.y = new Float64Array(plan.length)
+    this.tie = new Uint8Array(plan.length)
+    this.stemX = new Float64Array(plan.length)
   }
 
-  function stackDown(nodes: readonly number[], stemX: number, top: number): void {
+  put(node: number, x: number, y: number, tie: number, stemX: number): void {
+    this.x[node] = x
+    this.y[node] = y
+    this.tie[node] = tie
+    this.stemX[node] = stemX
+  }
+
+  /** Cards one under the other on a stem; answers where the next one would begin. */
+  stackDown(nodes: readonly number[], stemX: number, top: number): number {
     let y = top
     for (const node of nodes) {
-      put(node, stemX + indentOf(node), y, 'stem', stemX)
-      y += (stacks[node]?.height ?? 0) + GAP.stacked
+      const indent = this.plan[node]?.assistant ? GAP.indent + GAP.arm : GAP.indent
+      this.put(node, stemX + indent, y, TIE.stem, stemX)
+      y += (this.stacks.height[node] ?? 0) + GAP.stacked
     }
+    return y
   }
 
   /** Everything below a hanging card, from the top down. */
-  function hang(top: number): void {
+  hang(top: number): void {
     const open = [top]
     for (let node = open.pop(); node !== undefined; node = open.pop()) {
-      const at = placed[node]
-      if (!at) continue
-      const below = belowOf(plan, node)
-      stackDown(below, at.x + GAP.stem, at.y + at.height + GAP.first)
-      open.push(...below)
+      const { assistants, children } = this.plan[node] ?? { assistants: [], children: [] }
+      if (assistants.length + children.length === 0) continue
+      const stemX = (this.x[node] ?? 0) + GAP.stem
+      const y = (this.y[node] ?? 0) + (this.sizes[node]?.height ?? 0) + GAP.first
+      this.stackDown(children, stemX, this.stackDown(assistants, stemX, y))
+      for (const child of assistants) open.push(child)
+      for (const child of children) open.push(child)
     }
   }
 
   /** Assistants to the right and left of the stem, in turn, each with whatever hangs on it. */
-  function beside(node: number, stemX: number): void {
-    const at = placed[node]
-    let y = (at?.y ?? 0) + (at?.height ?? 0) + GAP.first
-    for (const pair of pairsOf(plan[node]?.assistants ?? [])) {
+  beside(node: number, stemX: number): void {
+    let y = (this.y[node] ?? 0) + (this.sizes[node]?.height ?? 0) + GAP.first
+    for (const pair of pairsOf(this.plan[node]?.assistants ?? [])) {
       pair.forEach((assistant, side) => {
-        put(
-          assistant,
-          side === 0 ? stemX + GAP.arm : stemX - GAP.arm - (stacks[assistant]?.width ?? 0),
-          y,
-          'stem',
-          stemX,
-        )
-        hang(assistant)
+        const width = this.stacks.width[assistant] ?? 0
+        this.put(assistant, side === 0 ? stemX + GAP.arm : stemX - GAP.arm - width, y, TIE.stem, stemX)
+        this.hang(assistant)
       })
-      y += Math.max(...pair.map((assistant) => stacks[assistant]?.height ?? 0)) + GAP.stacked
+      y += Math.max(...pair.map((assistant) => this.stacks.height[assistant] ?? 0)) + GAP.stacked
     }
   }
-
-  function indentOf(node: number): number {
-    return plan[node]?.assistant ? GAP.indent + GAP.arm : GAP.indent
-  }
 }
 
-const belowOf = (plan: readonly PlanNode[], node: number): readonly number[] => [
-  ...(plan[node]?.assistants ?? []),
-  ...(plan[node]?.children ?? []),
-]
-
-interface Stack {
-  readonly width: number
-  readonly height: number
-}
-
-/** How much room each node takes with everything that would hang on its stem. Children stand after parents, so from the end. */
-function measureStacks(plan: readonly PlanNode[], sizeOf: (node: number) => CardSize): Stack[] {
-  const stacks = new Array<Stack>(plan.length)
-  for (let node = plan.length - 1; node >= 0; node--) {
-    let { width, height } = sizeOf(node)
-    belowOf(plan, node).forEach((child, index) => {
-      const stack = stacks[child] ?? { width: 0, height: 0 }
-      const indent = GAP.stem + GAP.indent + (plan[child]?.assistant ? GAP.arm : 0)
-      width = Math.max(width, indent + stack.width)
-      height += (index === 0 ? GAP.first : GAP.stacked) + stack.height
-    })
-    stacks[node] = { width, height }
+/** Children stand after parents in a plan, so the sums are made from its end. */
+function measureStacks(plan: readonly PlanNode[], sizes: readonly CardSize[]): Stacks {
+  const width = Float64Array.from(sizes, (size) => size.width)
+  const height = Float64Array.from(sizes, (size) => size.height)
+  for (let node = plan.length - 1; node > 0; node--) {
+    const { parent = -1, assistant = false } = plan[node] ?? {}
+    if (parent < 0) continue
+    const above = plan[parent]
+    const first = above?.assistants[0] ?? above?.children[0]
+    const indent = GAP.stem + GAP.indent + (assistant ? GAP.arm : 0)
+    width[parent] = Math.max(width[parent] ?? 0, indent + (width[node] ?? 0))
+    height[parent] = (height[parent] ?? 0) + (node === first ? GAP.first : GAP.stacked) + (height[node] ?? 0)
   }
-  return stacks
+  return { width, height }
 }
 
 function cutIntoBlocks(
   plan: readonly PlanNode[],
-  sizeOf: (node: number) => CardSize,
-  stacks: readonly Stack[],
-  leaves: 'auto' | 'row' | 'column',
+  sizes: readonly CardSize[],
+  stacks: Stacks,
+  columns: Uint8Array,
+  leaves: Leaves,
 ): Block[] {
   const blocks: Block[] = []
-  const open: { nodes: readonly number[]; parent: number }[] = plan
-    .flatMap((node, index) => (node.parent < 0 ? { nodes: [index], parent: -1 } : []))
-    .reverse()
+  const open: { nodes: readonly number[]; parent: number }[] = []
+  for (let node = plan.length - 1; node >= 0; node--)
+    if (plan[node]?.parent === -1) open.push({ nodes: [node], parent: -1 })
   for (let next = open.pop(); next; next = open.pop()) {
     const { nodes, parent } = next
     const index = blocks.length
     const node = nodes[0] ?? 0
     if (nodes.length > 1) {
-      const height = nodes.reduce((sum, leaf) => sum + sizeOf(leaf).height + GAP.stacked, -GAP.stacked)
-      const width = Math.max(...nodes.map((leaf) => sizeOf(leaf).width))
+      const height = nodes.reduce((sum, leaf) => sum + (sizes[leaf]?.height ?? 0) + GAP.stacked, -GAP.stacked)
+      const width = nodes.reduce((most, leaf) => Math.max(most, sizes[leaf]?.width ?? 0), 0)
       blocks.push({ parent, nodes, sort: 'run', left: 2, right: GAP.indent + width, height })
       continue
     }
-    const { width, height } = sizeOf(node)
-    if (plan[node]?.arrangement === 'column') {
-      const stack = stacks[node] ?? { width, height }
-      const right = Math.max(width, stack.width) - width / 2
-      blocks.push({ parent, nodes, sort: 'hanging', left: width / 2, right, height: stack.height })
+    const { width, height } = sizes[node] ?? { width: 0, height: 0 }
+    if (columns[node] === 1) {
+      const right = Math.max(width, stacks.width[node] ?? 0) - width / 2
+      blocks.push({ parent, nodes, sort: 'hanging', left: width / 2, right, height: stacks.height[node] ?? height })
       continue
     }
-    blocks.push({ parent, nodes, sort: 'card', ...cardExtent(plan, node, sizeOf, stacks) })
-    const groups = leaves === 'row' ? (plan[node]?.children ?? []).map((child) => [child]) : runs(plan, node)
-    open.push(...groups.map((group) => ({ nodes: group, parent: index })).reverse())
+    blocks.push({ parent, nodes, sort: 'card', ...cardExtent(plan, node, { width, height }, stacks) })
+    const children = plan[node]?.children ?? []
+    const groups = leaves === 'row' ? children.map((child) => [child]) : runs(plan, children)
+    for (let i = groups.length - 1; i >= 0; i--) open.push({ nodes: groups[i] ?? [], parent: index })
   }
   return blocks
 }
 
 /** A card and its assistants around the anchor, the middle of the card. */
-function cardExtent(
-  plan: readonly PlanNode[],
-  node: number,
-  sizeOf: (node: number) => CardSize,
-  stacks: readonly Stack[],
-) {
-  const { width, height } = sizeOf(node)
+function cardExtent(plan: readonly PlanNode[], node: number, { width, height }: CardSize, stacks: Stacks) {
   const extent = { left: width / 2, right: width / 2, height }
   pairsOf(plan[node]?.assistants ?? []).forEach((pair, row) => {
-    const [right, left] = pair.map((assistant) => GAP.arm + (stacks[assistant]?.width ?? 0))
+    const [right, left] = pair.map((assistant) => GAP.arm + (stacks.width[assistant] ?? 0))
     extent.right = Math.max(extent.right, right ?? 0)
     extent.left = Math.max(extent.left, left ?? 0)
-    extent.height +=
-      (row === 0 ? GAP.first : GAP.stacked) + Math.max(...pair.map((assistant) => stacks[assistant]?.height ?? 0))
+    const tallest = Math.max(...pair.map((assistant) => stacks.height[assistant] ?? 0))
+    extent.height += (row === 0 ? GAP.first : GAP.stacked) + tallest
   })
   return extent
 }
@@ -209,18 +218,17 @@ const pairsOf = (assistants: readonly number[]): number[][] =>
   Array.from({ length: Math.ceil(assistants.length / 2) }, (_, row) => assistants.slice(2 * row, 2 * row + 2))
 
 /** Neighbouring leaves among a manager's reports share a stem where there are other managers beside them; order is kept. */
-function runs(plan: readonly PlanNode[], node: number): number[][] {
-  const children = plan[node]?.children ?? []
-  const isLeaf = (child: number) =>
-    (plan[child]?.children.length ?? 0) === 0 &&
-    (plan[child]?.assistants.length ?? 0) === 0 &&
-    plan[child]?.hidden === 0
+function runs(plan: readonly PlanNode[], children: readonly number[]): number[][] {
+  const isLeaf = (child: number) => {
+    const node = plan[child]
+    return node !== undefined && node.children.length === 0 && node.assistants.length === 0 && node.hidden === 0
+  }
   if (children.every(isLeaf)) return children.map((child) => [child])
   const groups: number[][] = []
   for (const child of children) {
     const last = groups.at(-1)
-    const leaf = isLeaf(child)
-    if (leaf && last && last.every(isLeaf)) last.push(child)
+    const lastLeaf = last?.[0]
+    if (isLeaf(child) && last && lastLeaf !== undefined && isLeaf(lastLeaf)) last.push(child)
     else groups.push([child])
   }
   return groups

@@ -5,12 +5,12 @@ import { handOver } from '../../actions'
 import { changed, writeLineSteps } from '../../edits'
 import { fteOf, structureOn } from '../../structure'
 import { countOf, lineOf, readLine } from '../../words'
-import { arrangeTree, type Placed } from './arrange'
+import { arrangeTree, type Places } from './arrange'
 import { cardMarks, cardTexts, factsOf, makeCards, wordsOf, type Card } from './card'
 import { dottedLinks } from './dotted'
 import { categoryOf, COLOURINGS, legend, numberCategories } from './legend'
 import { treeLinks } from './lines'
-import { planTree, type Arrangement, type PlanNode } from './plan'
+import { columnsOf, planTree, type Leaves, type PlanNode } from './plan'
 
 const MARGIN = 24
 
@@ -23,25 +23,23 @@ export const tree: Picture = {
     { id: 'leaves', label: 'Leaves in', type: 'choice', choices: ['auto', 'row', 'column'], initial: 'auto' },
   ],
   draw: drawTree,
-  headline: (model, view, day) => {
-    const plan = planned(model, view, day)
-    const fte = plan.reduce((sum, { post }) => sum + (post.holders.length > 0 ? fteOf(post.position) : 0), 0)
-    const vacant = plan.filter(({ post }) => post.holders.length === 0).length
-    const parts = [countOf(plan.length, 'position'), `${Number(fte.toFixed(1))} fte`]
-    if (vacant > 0) parts.push(`${vacant} vacant`)
-    return parts.join(', ')
-  },
   drop: handOver,
   write,
 }
 
-function planned(model: Model, view: View, day: Day, hangFrom = Infinity): PlanNode[] {
+function headlineOf(plan: readonly PlanNode[]): string {
+  const fte = plan.reduce((sum, { post }) => sum + (post.holders.length > 0 ? fteOf(post.position) : 0), 0)
+  const vacant = plan.filter(({ post }) => post.holders.length === 0).length
+  const parts = [countOf(plan.length, 'position'), `${Number(fte.toFixed(1))} fte`]
+  if (vacant > 0) parts.push(`${vacant} vacant`)
+  return parts.join(', ')
+}
+
+function planned(model: Model, view: View, day: Day): PlanNode[] {
   const { levels } = view.options
   const root = view.scope['root']
   return planTree(structureOn(model, day), {
     levels: typeof levels === 'string' && /^\d+$/.test(levels) ? Number(levels) : Infinity,
-    leaves: leavesOf(view),
-    hangFrom,
     ...(typeof root === 'string' ? { root: root as Id } : {}),
   })
 }
@@ -50,63 +48,75 @@ function planned(model: Model, view: View, day: Day, hangFrom = Infinity): PlanN
 const PAGE_SHAPE = 1.6
 const HANG_FROM = [Infinity, 4, 3, 2]
 
-/** The plan and its places; with 'auto' the arrangement whose shape comes nearest to a page's. O(positions). */
-function arranged(model: Model, view: View, day: Day, cards: readonly Card[], first: readonly PlanNode[]) {
-  const leaves = leavesOf(view)
-  const start = { plan: first, placed: arrangeTree(first, cards, leaves) }
-  if (leaves !== 'auto') return start
-  const misfit = ({ placed }: { placed: readonly Placed[] }) => {
-    const { width, height } = around(placed, 0)
-    return Math.abs(Math.log(Math.max(width, 1) / Math.max(height, 1) / PAGE_SHAPE))
+/** The places of a plan; with 'auto' those of the arrangement whose shape comes nearest to a page's. O(positions). */
+function arranged(plan: readonly PlanNode[], cards: readonly Card[], leaves: Leaves): Places {
+  const arrange = (hangFrom: number) => arrangeTree(plan, cards, columnsOf(plan, leaves, hangFrom), leaves)
+  if (leaves !== 'auto') return arrange(Infinity)
+  let best: Places | undefined
+  let least = Infinity
+  for (const hangFrom of HANG_FROM) {
+    const places = arrange(hangFrom)
+    const misfit = Math.abs(Math.log(shapeOf(places, cards) / PAGE_SHAPE))
+    if (best === undefined || misfit < least - 0.05) {
+      best = places
+      least = misfit
+    }
   }
-  return HANG_FROM.slice(1)
-    .map((hangFrom) => {
-      const plan = planned(model, view, day, hangFrom)
-      return { plan, placed: arrangeTree(plan, cards, leaves) }
-    })
-    .reduce((best, next) => (misfit(next) < misfit(best) - 0.05 ? next : best), start)
+  return best ?? arrange(Infinity)
 }
 
-const leavesOf = (view: View): Arrangement => {
+/** Width over height of everything placed. */
+function shapeOf({ x, y }: Places, cards: readonly Card[]): number {
+  let [left, right, bottom] = [Infinity, 1, 1]
+  cards.forEach(({ width, height }, i) => {
+    left = Math.min(left, x[i] ?? 0)
+    right = Math.max(right, (x[i] ?? 0) + width)
+    bottom = Math.max(bottom, (y[i] ?? 0) + height)
+  })
+  return (right - left) / bottom
+}
+
+const leavesOf = (view: View): Leaves => {
   const leaves = view.options['leaves']
   return leaves === 'row' || leaves === 'column' ? leaves : 'auto'
 }
 
 /** The organisation of a day as a tree of cards. O(positions + text). */
 function drawTree(model: Model, view: View, day: Day): Scene {
-  const shown = planned(model, view, day)
-  const cards = makeCards(
-    shown.map((node) => wordsOf(model, node, day)),
-    shown,
-  )
-  const { plan, placed } = arranged(model, view, day, cards, shown)
+  const plan = planned(model, view, day)
+  const words = plan.map((node) => wordsOf(model, node, day))
+  const cards = makeCards(words, plan)
+  const places = arranged(plan, cards, leavesOf(view))
+  const boxes = cards.map(({ width, height }, i): Box => ({ x: places.x[i] ?? 0, y: places.y[i] ?? 0, width, height }))
   const colouring = view.options['colour'] ?? 'unit'
   const names = plan.map(({ post }) => categoryOf(model, post.position, colouring))
   const numbers = numberCategories(names)
-  const boxes = new Map<Id, Box>()
-  const items = plan.map((node, index): Item => {
-    const { x, y, width, height } = placed[index] ?? { x: 0, y: 0, width: 0, height: 0 }
-    const card = cards[index]
-    const box = { x, y, width, height }
-    boxes.set(node.id, box)
+  const items = cards.flatMap((card, index): Item[] => {
+    const node = plan[index]
+    const box = boxes[index]
+    if (!node || !box) return []
     const parent = plan[node.parent]?.id
-    return {
-      id: node.id,
-      facts: factsOf(node),
-      label: lineOf(node.post) || 'Untitled position, vacant',
-      box,
-      marks: card ? cardMarks(card, numbers.get(names[index] ?? '') ?? 0, node.hidden) : [],
-      texts: card ? cardTexts(card) : [],
-      ...(parent === undefined ? {} : { parent }),
-    }
+    return [
+      {
+        id: node.id,
+        facts: factsOf(node),
+        label: lineOf(node.post) || 'Untitled position, vacant',
+        box,
+        marks: cardMarks(card, numbers.get(names[index] ?? '') ?? 0, node.hidden),
+        texts: cardTexts(card),
+        ...(parent === undefined ? {} : { parent }),
+      },
+    ]
   })
-  const drawn = around(boxes.values(), MARGIN)
+  const boxById = new Map(plan.flatMap(({ id }, i) => (boxes[i] ? [[id, boxes[i]] as const] : [])))
+  const drawn = around(boxes, MARGIN)
   const key = legend(numbers, drawn)
   return {
     bounds: { ...drawn, height: drawn.height + key.height },
     backdrop: key.marks,
     items,
-    links: [...treeLinks(plan, placed), ...dottedLinks(model, boxes, day)],
+    links: [...treeLinks(plan, places, boxes), ...dottedLinks(model, boxById, day)],
+    headline: headlineOf(plan),
     summary: `An organisation chart of ${countOf(plan.length, 'position')}.`,
   }
 }

@@ -1,79 +1,78 @@
-import { around, type Link, type Mark } from '../../../../scene'
-import type { Placed } from './arrange'
+import { around, type Box, type Link, type Mark } from '../../../../scene'
+import { GAP, TIE, type Places } from './arrange'
 import type { PlanNode } from './plan'
 
 const BAR_UP = 12
 const ROUND = 6
+/** How far down a card its arm meets it, at most: the middle of a card of two lines. */
+const ARM_DOWN = 22
 
 /** The lines of the tree, one a relation. No two lie on each other: the outermost reports of a row carry the bar, the others only their drop. O(nodes). */
-export function treeLinks(plan: readonly PlanNode[], placed: readonly Placed[]): Link[] {
+export function treeLinks(plan: readonly PlanNode[], places: Places, boxes: readonly Box[]): Link[] {
   const links: Link[] = []
   plan.forEach((node, index) => {
-    const at = placed[index]
-    if (!at) return
-    const below = [...node.assistants, ...node.children]
-    const onStem = below.filter((child) => placed[child]?.tie === 'stem')
-    const stems = new Map<number, number[]>()
-    for (const child of onStem) {
-      const x = placed[child]?.stemX ?? 0
-      stems.set(x, [...(stems.get(x) ?? []), child])
-    }
-    const middle = at.x + at.width / 2
-    const bottom = at.y + at.height
-    const onBus = node.children.filter((child) => placed[child]?.tie === 'bus')
-    // A run of leaves hangs on the bar by its stem; a hanging column starts at its manager's own edge.
-    const runs = [...stems].filter(([x, children]) => x !== middle && !isOwnStem(at, x) && children.length > 0)
-    const drops = [
-      ...onBus.map((child) => ({
-        child,
-        x: (placed[child]?.x ?? 0) + (placed[child]?.width ?? 0) / 2,
-        y: placed[child]?.y ?? 0,
-      })),
-      ...runs.map(([x, children]) => ({ child: children[0] ?? 0, x, y: placed[children[0] ?? 0]?.y ?? 0 })),
-    ].sort((a, b) => a.x - b.x)
-    const barY = Math.min(...drops.map(({ y }) => y)) - BAR_UP
-    const ways = new Map<number, string[]>()
-    const add = (child: number, way: string) => ways.set(child, [...(ways.get(child) ?? []), way])
-    drops.forEach(({ child, x, y }, place) => {
-      const outermost = place === 0 || place === drops.length - 1
-      if (place === 0) add(child, `M${middle} ${bottom}V${barY}`)
-      add(child, outermost && x !== middle ? bend(middle, barY, x, y) : `M${x} ${barY}V${y}`)
-    })
-    for (const [x, children] of stems) {
-      const own = x === middle || isOwnStem(at, x)
-      let from = own ? bottom : (placed[children[0] ?? 0]?.y ?? 0)
-      // The stem of assistants is the way down to the bar, where there is one.
-      for (const child of [...children].sort((a, b) => armY(placed[a]) - armY(placed[b]))) {
-        const card = placed[child]
-        if (!card) continue
-        const y = armY(card)
-        const edge = card.x > x ? card.x : card.x + card.width
-        const stem = x === middle && drops.length > 0 ? `M${x} ${y}` : `M${x} ${from}V${y}`
-        add(child, `${stem}H${edge}`)
-        from = y
-      }
-    }
-    for (const [child, parts] of ways) links.push(link(plan, placed, index, child, parts.join('')))
+    if (node.children.length + node.assistants.length > 0) links.push(...familyLinks(plan, places, boxes, index))
   })
   return links
 }
 
-const isOwnStem = (manager: Placed, x: number): boolean => Math.abs(manager.x + 8 - x) < 0.01
+function familyLinks(plan: readonly PlanNode[], places: Places, boxes: readonly Box[], manager: number): Link[] {
+  const node = plan[manager]
+  const box = boxes[manager]
+  if (!node || !box) return []
+  const middle = box.x + box.width / 2
+  const bottom = box.y + box.height
+  const ownStem = box.x + GAP.stem
+  const ways = new Map<number, string>()
+  const add = (child: number, way: string) => ways.set(child, (ways.get(child) ?? '') + way)
+  const boxOf = (child: number): Box => boxes[child] ?? box
 
-const armY = (card: Placed | undefined): number => (card ? card.y + Math.min(card.height / 2, 22) : 0)
+  // A run of leaves hangs on the bar by its stem; a hanging column starts at its manager's own edge.
+  const stems = new Map<number, number[]>()
+  const drops: { child: number; x: number; y: number }[] = []
+  for (const child of [...node.assistants, ...node.children]) {
+    const { x, y, width } = boxOf(child)
+    if (places.tie[child] === TIE.bar) drops.push({ child, x: x + width / 2, y })
+    if (places.tie[child] !== TIE.stem) continue
+    const stem = places.stemX[child] ?? 0
+    const known = stems.get(stem)
+    if (known) known.push(child)
+    else stems.set(stem, [child])
+    if (!known && stem !== middle && stem !== ownStem) drops.push({ child, x: stem, y })
+  }
+
+  drops.sort((a, b) => a.x - b.x)
+  const barY = drops.reduce((least, { y }) => Math.min(least, y), Infinity) - BAR_UP
+  drops.forEach(({ child, x, y }, place) => {
+    const outermost = place === 0 || place === drops.length - 1
+    if (place === 0) add(child, `M${middle} ${bottom}V${barY}`)
+    add(child, outermost && x !== middle ? bend(middle, barY, x, y) : `M${x} ${barY}V${y}`)
+  })
+  for (const [x, children] of stems) {
+    const own = x === middle || x === ownStem
+    let from = own ? bottom : boxOf(children[0] ?? manager).y
+    // The stem of assistants is the way down to the bar, where there is one.
+    const onTheWay = x === middle && drops.length > 0
+    for (const child of children) {
+      const card = boxOf(child)
+      const y = card.y + Math.min(card.height / 2, ARM_DOWN)
+      const edge = card.x > x ? card.x : card.x + card.width
+      add(child, `${onTheWay ? `M${x} ${y}` : `M${x} ${from}V${y}`}H${edge}`)
+      from = Math.max(from, y)
+    }
+  }
+  return [...ways].flatMap(([child, d]) => {
+    const below = plan[child]
+    const tie = below?.post.line ?? below?.post.assistsBy
+    if (!below || !tie) return []
+    const mark: Mark = { tag: 'path', attrs: { d, fill: 'none', stroke: 'line', 'stroke-width': 1.25 } }
+    return { id: tie.id, source: below.id, target: node.id, bounds: around([box, boxOf(child)], 2), marks: [mark] }
+  })
+}
 
 /** From the middle of the bar to the end of a drop, with a round corner. */
 function bend(fromX: number, barY: number, x: number, y: number): string {
   const side = Math.sign(x - fromX)
   const r = Math.min(ROUND, Math.abs(x - fromX), y - barY)
   return `M${fromX} ${barY}H${x - side * r}Q${x} ${barY} ${x} ${barY + r}V${y}`
-}
-
-function link(plan: readonly PlanNode[], placed: readonly Placed[], parent: number, child: number, d: string): Link {
-  const [a, b] = [plan[parent], plan[child]]
-  const boxes = [placed[parent], placed[child]].flatMap((box) => box ?? [])
-  const tie = b?.post.line ?? b?.post.assistsBy
-  const mark: Mark = { tag: 'path', attrs: { d, fill: 'none', stroke: 'line', 'stroke-width': 1.25 } }
-  if (!a || !b) throw new RangeError('a line needs two cards')
-  return { id: tie?.id ?? b.id, source: b.id, target: a.id, bounds: around(boxes, 2), marks: [mark] }
 }

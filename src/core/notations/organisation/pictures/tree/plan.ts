@@ -1,18 +1,16 @@
 import type { Id } from '../../../../model'
 import type { Post, Structure } from '../../structure'
 
-export type Arrangement = 'auto' | 'row' | 'column'
-
 /** A position to be drawn. Parents stand before their children in a plan, children in drawing order. */
 export interface PlanNode {
   readonly id: Id
   readonly post: Post
   readonly parent: number
+  /** A head has 1. */
+  readonly depth: number
   readonly assistant: boolean
-  /** How the reports are set; a leaf's is 'row'. */
-  readonly arrangement: 'row' | 'column'
-  readonly children: number[]
-  readonly assistants: number[]
+  readonly children: readonly number[]
+  readonly assistants: readonly number[]
   /** Positions below that are not drawn. */
   readonly hidden: number
 }
@@ -22,55 +20,35 @@ export interface PlanChoices {
   readonly root?: Id
   /** Levels drawn; Infinity for all. */
   readonly levels: number
-  readonly leaves: Arrangement
-  /** With 'auto', the depth from which on whole branches hang on their manager's stem; heads have depth 1. */
-  readonly hangFrom: number
 }
 
-const MOST_IN_A_ROW_UNDER_A_HEAD = 6
-
-/** What of an organisation is drawn, and how each manager's reports are set. O(positions), no recursion. */
+/** What of an organisation is drawn. O(positions), no recursion. */
 export function planTree(structure: Structure, choices: PlanChoices): PlanNode[] {
   const roots = choices.root !== undefined && structure.posts.has(choices.root) ? [choices.root] : structure.heads
-  const nodes: PlanNode[] = []
-  const sizes = branchSizes(structure)
-  const open = roots.map((id) => ({ id, parent: -1, assistant: false, depth: 1 })).reverse()
+  const sizes = choices.levels === Infinity ? undefined : branchSizes(structure)
+  const nodes: (PlanNode & { children: number[]; assistants: number[] })[] = []
+  const open: { id: Id; parent: number; assistant: boolean; depth: number }[] = []
+  for (const id of [...roots].reverse()) open.push({ id, parent: -1, assistant: false, depth: 1 })
   for (let next = open.pop(); next; next = open.pop()) {
     const { id, parent, assistant, depth } = next
     const post = structure.posts.get(id)
     if (!post) continue
     const index = nodes.length
     const shown = depth < choices.levels
-    nodes.push({
-      id,
-      post,
-      parent,
-      assistant,
-      arrangement: shown && !assistant ? arrangementOf(structure, post, depth, choices) : assistant ? 'column' : 'row',
-      children: [],
-      assistants: [],
-      hidden: shown ? 0 : (sizes.get(id) ?? 1) - 1,
-    })
-    nodes[parent]?.[assistant ? 'assistants' : 'children'].push(index)
+    const hidden = shown ? 0 : (sizes?.get(id) ?? 1) - 1
+    nodes.push({ id, post, parent, depth, assistant, children: [], assistants: [], hidden })
+    const above = nodes[parent]
+    if (above) (assistant ? above.assistants : above.children).push(index)
     if (!shown) continue
-    const below = [
-      ...post.assistants.map((child) => ({ id: child, assistant: true })),
-      ...post.reports.map((child) => ({ id: child, assistant: false })),
-    ]
-    open.push(...below.reverse().map((child) => ({ ...child, parent: index, depth: depth + 1 })))
+    const { reports, assistants } = post
+    for (let i = reports.length - 1; i >= 0; i--) stack(reports[i], false, index, depth + 1)
+    for (let i = assistants.length - 1; i >= 0; i--) stack(assistants[i], true, index, depth + 1)
   }
   return nodes
-}
 
-function arrangementOf(structure: Structure, post: Post, depth: number, choices: PlanChoices): 'row' | 'column' {
-  const own = post.position.fields['layout']
-  if (own === 'row' || own === 'column') return own
-  if (choices.leaves === 'row' || post.reports.length === 0) return 'row'
-  if (choices.leaves === 'auto' && depth >= choices.hangFrom) return 'column'
-  const onlyLeaves = post.reports.every((id) => (structure.posts.get(id)?.reports.length ?? 0) === 0)
-  if (!onlyLeaves) return 'row'
-  const smallTeam = depth === 1 && post.reports.length <= MOST_IN_A_ROW_UNDER_A_HEAD
-  return choices.leaves === 'auto' && smallTeam ? 'row' : 'column'
+  function stack(id: Id | undefined, assistant: boolean, parent: number, depth: number): void {
+    if (id !== undefined) open.push({ id, parent, assistant, depth })
+  }
 }
 
 /** Positions in each branch, itself included. */
@@ -85,11 +63,34 @@ function branchSizes(structure: Structure): Map<Id, number> {
   const sizes = new Map<Id, number>()
   for (const id of order.reverse()) {
     const post = structure.posts.get(id)
-    const below = post ? [...post.reports, ...post.assistants] : []
-    sizes.set(
-      id,
-      below.reduce((sum, child) => sum + (sizes.get(child) ?? 0), 1),
-    )
+    let size = 1
+    for (const child of post?.reports ?? []) size += sizes.get(child) ?? 0
+    for (const child of post?.assistants ?? []) size += sizes.get(child) ?? 0
+    sizes.set(id, size)
   }
   return sizes
+}
+
+export type Leaves = 'auto' | 'row' | 'column'
+
+const MOST_IN_A_ROW_UNDER_A_HEAD = 6
+
+/**
+ * Which managers have their reports on a stem in a column; the others have them in a row. A position's own choice comes first.
+ * With 'auto', whole branches hang from the depth `hangFrom` on.
+ */
+export function columnsOf(plan: readonly PlanNode[], leaves: Leaves, hangFrom: number): Uint8Array {
+  return Uint8Array.from(plan, (node) => (inColumn(plan, node, leaves, hangFrom) ? 1 : 0))
+}
+
+function inColumn(plan: readonly PlanNode[], node: PlanNode, leaves: Leaves, hangFrom: number): boolean {
+  if (node.assistant) return true
+  if (node.children.length === 0) return false
+  const own = node.post.position.fields['layout']
+  if (own === 'row' || own === 'column') return own === 'column'
+  if (leaves === 'row') return false
+  if (leaves === 'auto' && node.depth >= hangFrom) return true
+  const onlyLeaves = node.children.every((child) => plan[child]?.children.length === 0)
+  const smallTeam = node.depth === 1 && node.children.length <= MOST_IN_A_ROW_UNDER_A_HEAD
+  return onlyLeaves && !(leaves === 'auto' && smallTeam)
 }

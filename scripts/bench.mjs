@@ -1,0 +1,15 @@
+/** Speed as ratios against a reference library in the same run, and as growth with size. */
+import { join } from 'node:path'
+import { build } from './lib/build.mjs'
+import { commandPath, debianPackages, npmPackages } from './lib/packages.mjs'
+import { must } from './lib/run.mjs'
+
+await npmPackages()
+await must('The core’s benchmark', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'core.ts')])
+await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
+await debianPackages('chromium', ['chromium'])
+await build()
+const env = { ...process.env, SKIVEL_CHROMIUM: commandPath('chromium') }
+await must('The browser’s benchmark', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'browser.ts')], {
+  env,
+})

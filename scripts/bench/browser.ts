@@ -1,0 +1,119 @@
+import { chromium, type Page } from '@playwright/test'
+import { join } from 'node:path'
+import { writeWorkspace } from '../../src/core/file'
+import { migrate } from '../../src/server/db/migrate'
+import { openPool } from '../../src/server/db/pool'
+import { startServer } from '../../tests/server/running'
+import { startMariaDb } from '../lib/mariadb.mjs'
+import { madeUp } from './organisations'
+
+const database = await startMariaDb(join('.skivel', 'bench-mariadb'), 'skivel_bench')
+const pool = openPool(database.url)
+await migrate(pool, join('src', 'server', 'db', 'migrations'))
+await pool.end()
+const server = await startServer(database.url)
+const browser = await chromium.launch({
+  executablePath: process.env['SKIVEL_CHROMIUM'] ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-dev-shm-usage',
+    '--disable-background-networking',
+    '--no-first-run',
+  ],
+})
+
+async function open(count: number): Promise<Page> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  // tsx names the functions it compiles through a helper, which the page does not have.
+  await page.addInitScript('globalThis.__name = (f) => f')
+  const response = await page.request.post(`${server.address}/api/workspaces`, {
+    data: { file: writeWorkspace(madeUp(count)) },
+  })
+  const { id } = (await response.json()) as { id: string }
+  const began = performance.now()
+  await page.goto(`${server.address}/w/${id}`)
+  await page.locator('[data-item], canvas').first().waitFor()
+  console.log(`  ${count} positions open in ${((performance.now() - began) / 1000).toFixed(2)} s`)
+  return page
+}
+
+/** From the key to the changed card on the sheet, as the page itself measures it. */
+async function typing(page: Page): Promise<number[]> {
+  await page.locator('input[data-line]').nth(2).click()
+  await page.keyboard.press('End')
+  const times: number[] = []
+  for (let i = 0; i < 15; i++) {
+    await page.evaluate(() => {
+      const sheet = document.querySelector('[data-testid=sheet]')
+      const shown = new Promise<number>((resolve) => {
+        let began = 0
+        document.addEventListener('beforeinput', () => (began = performance.now()), { once: true, capture: true })
+        const observer = new MutationObserver(() => {
+          observer.disconnect()
+          requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - began)))
+        })
+        if (sheet) observer.observe(sheet, { subtree: true, characterData: true, childList: true })
+      })
+      ;(window as unknown as { shown: Promise<number> }).shown = shown
+    })
+    await page.keyboard.type('x')
+    times.push(await page.evaluate(() => (window as unknown as { shown: Promise<number> }).shown))
+    await page.waitForTimeout(120)
+  }
+  return times.sort((a, b) => a - b)
+}
+
+/** Frames while the sheet is dragged to and fro, in frames a second: the mean, and the slowest frame in ms. */
+async function panning(page: Page): Promise<{ fps: number; slowest: number }> {
+  await page.evaluate(() => {
+    const marks = { frames: [] as number[], on: true }
+    ;(window as unknown as { marks: typeof marks }).marks = marks
+    const frame = (now: number) => {
+      marks.frames.push(now)
+      if (marks.on) requestAnimationFrame(frame)
+    }
+    requestAnimationFrame(frame)
+  })
+  const box = await page.getByTestId('sheet').boundingBox()
+  if (!box) throw new Error('no sheet')
+  const [x, y] = [box.x + 3, box.y + box.height - 3]
+  await page.keyboard.down('Space')
+  await page.mouse.move(x + 350, y - 200)
+  await page.mouse.down()
+  for (let i = 0; i < 120; i++) await page.mouse.move(x + 350 + 120 * Math.sin(i / 10), y - 200 + 60 * Math.cos(i / 10))
+  await page.mouse.up()
+  await page.keyboard.up('Space')
+  const frames = await page.evaluate(() => {
+    const { marks } = window as unknown as { marks: { frames: number[]; on: boolean } }
+    marks.on = false
+    return marks.frames
+  })
+  const gaps = frames.slice(1).map((at, i) => at - (frames[i] ?? at))
+  return { fps: (1000 * gaps.length) / gaps.reduce((sum, gap) => sum + gap, 0), slowest: Math.max(...gaps) }
+}
+
+try {
+  console.log('\nIn headless Chromium')
+  const thousand = await open(1000)
+  const times = await typing(thousand)
+  console.log(
+    `  typed in the outline, on the sheet at 1000: median ${times[7]?.toFixed(0)} ms, slowest ${times.at(-1)?.toFixed(0)} ms (must be under 100)`,
+  )
+  await thousand.close()
+  for (const count of [1000, 2000, 10_000]) {
+    const page = await open(count)
+    await page.getByRole('button', { name: 'Fit' }).click()
+    await page.waitForTimeout(600)
+    const { fps, slowest } = await panning(page)
+    const floor = count === 2000 ? ' (must be 30 or better)' : ''
+    console.log(
+      `  panning all ${count} boxes: ${fps.toFixed(0)} frames a second, slowest ${slowest.toFixed(0)} ms${floor}`,
+    )
+    await page.close()
+  }
+} finally {
+  await browser.close()
+  await server.stop()
+  await database.stop()
+}

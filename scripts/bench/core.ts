@@ -1,0 +1,72 @@
+import { stratify, tree } from 'd3-hierarchy'
+import { findingsOf } from '../../src/core/findings'
+import { tidyTree } from '../../src/core/layout'
+import { apply, asDay, asId, type Model } from '../../src/core/model'
+import { registry } from '../../src/core/notations'
+import { madeUp, median } from './organisations'
+
+const DAY = asDay('2026-11-24')
+const [organisation] = registry.notations
+const picture = organisation?.pictures[0]
+const ms = (value: number) => `${value.toFixed(1)} ms`.padStart(10)
+
+interface Row {
+  readonly id: string
+  readonly parentId: string | null
+}
+
+/** Our tidy tree and d3-hierarchy's tree() on the same tree with the same node size. */
+function layouts(model: Model) {
+  const above = new Map(model.relationsOfKind('reports-to').map(({ source, target }) => [source, target]))
+  const rows = model.ofKind('position').map(({ id }): Row => ({ id, parentId: above.get(id) ?? null }))
+  const root = stratify<Row>()
+    .id((row) => row.id)
+    .parentId((row) => row.parentId)(rows)
+  const nodes: (typeof root)[] = []
+  root.eachBefore((node) => void nodes.push(node))
+  const index = new Map(nodes.map((node, i) => [node, i]))
+  const half = new Float64Array(nodes.length).fill(62)
+  const shape = {
+    parent: Int32Array.from(nodes, (node) => (node.parent ? (index.get(node.parent) ?? -1) : -1)),
+    left: half,
+    right: half,
+    height: new Float64Array(nodes.length).fill(44),
+  }
+  const reference = tree<Row>()
+    .nodeSize([150, 88])
+    .separation(() => 1)
+  return {
+    ours: median(21, () => void tidyTree(shape, { across: 26, down: 44 })),
+    d3: median(21, () => void reference(root)),
+  }
+}
+
+/** Facts are made anew for each run: what is remembered of a model would make the second run free. */
+const fresh = (model: Model) => model.with({ entities: new Map(model.entities), relations: new Map(model.relations) })
+
+console.log('\nLayout of a tree, ours against d3-hierarchy tree() on the same tree (must be at most 3)')
+for (const count of [1000, 10_000]) {
+  const { ours, d3 } = layouts(madeUp(count))
+  console.log(
+    `  ${String(count).padStart(6)} positions  ours ${ms(ours)}  d3 ${ms(d3)}  ratio ${(ours / d3).toFixed(2)}`,
+  )
+}
+
+console.log('\nGrowth: the same work at 1 000 and at 10 000 positions (near-linear is about 10)')
+const sizes = [1000, 10_000].map((count) => {
+  const model = madeUp(count)
+  const view = model.views.get(asId('view'))
+  if (!picture || !view) throw new Error('no picture to measure')
+  const change = { label: 'x', steps: [{ do: 'set-entity' as const, id: asId('p5'), path: 'name', value: 'New' }] }
+  return {
+    'whole picture': median(9, () => void picture.draw(fresh(model), view, DAY)),
+    'all rules': median(9, () => void findingsOf(registry, fresh(model), DAY)),
+    'apply one change': median(51, () => void apply(model, change)),
+    'outline lines': median(9, () => void organisation?.outline?.lines(fresh(model), view, DAY)),
+  }
+})
+const [small, large] = sizes
+for (const what of Object.keys(small ?? {}) as (keyof NonNullable<typeof small>)[]) {
+  const [a, b] = [small?.[what] ?? 0, large?.[what] ?? 0]
+  console.log(`  ${what.padEnd(18)} ${ms(a)}  ${ms(b)}  × ${(b / a).toFixed(1)}`)
+}

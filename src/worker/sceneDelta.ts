@@ -1,0 +1,86 @@
+import type { Box, Item, Link, Scene } from '../core/scene'
+
+/**
+ * What leads from the scene that the page has to the next one. Most of a scene is the same after a change, and what does not
+ * travel need not be copied between threads; on the page it stays the same object, so that it need not be drawn again.
+ */
+export interface SceneDelta {
+  /** Everything but items and links. */
+  readonly frame: Omit<Scene, 'items' | 'links'>
+  readonly items: ListDelta<Item>
+  readonly links: ListDelta<Link>
+}
+
+interface ListDelta<T> {
+  /** For each entry of the next list its index in the one before, or −1 where it is new or has changed. */
+  readonly kept: Int32Array
+  readonly fresh: readonly T[]
+}
+
+const EMPTY: readonly never[] = []
+
+/** O(scene). */
+export function deltaOf(before: Scene | undefined, after: Scene): SceneDelta {
+  const { items, links, ...frame } = after
+  return {
+    frame,
+    items: listDelta(before?.items ?? EMPTY, items, sameItem),
+    links: listDelta(before?.links ?? EMPTY, links, sameLink),
+  }
+}
+
+/** O(scene). */
+export function nextScene(before: Scene | undefined, { frame, items, links }: SceneDelta): Scene {
+  return { ...frame, items: nextList(before?.items ?? EMPTY, items), links: nextList(before?.links ?? EMPTY, links) }
+}
+
+function listDelta<T extends { readonly id: string }>(
+  before: readonly T[],
+  after: readonly T[],
+  same: (a: T, b: T) => boolean,
+): ListDelta<T> {
+  const index = new Map(before.map(({ id }, i) => [id, i]))
+  const fresh: T[] = []
+  const kept = Int32Array.from(after, (entry) => {
+    const i = index.get(entry.id)
+    const old = i === undefined ? undefined : before[i]
+    if (i !== undefined && old && same(old, entry)) return i
+    fresh.push(entry)
+    return -1
+  })
+  return { kept, fresh }
+}
+
+function nextList<T>(before: readonly T[], { kept, fresh }: ListDelta<T>): T[] {
+  const list: T[] = []
+  let next = 0
+  for (const i of kept) {
+    const entry = i < 0 ? fresh[next++] : before[i]
+    if (entry === undefined) throw new RangeError('the delta does not belong to this scene')
+    list.push(entry)
+  }
+  return list
+}
+
+const sameBox = (a: Box, b: Box): boolean => a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height
+
+const sameItem = (a: Item, b: Item): boolean =>
+  sameBox(a.box, b.box) &&
+  a.label === b.label &&
+  a.parent === b.parent &&
+  equal(a.facts, b.facts) &&
+  equal(a.marks, b.marks) &&
+  equal(a.texts, b.texts)
+
+const sameLink = (a: Link, b: Link): boolean =>
+  sameBox(a.bounds, b.bounds) && a.source === b.source && a.target === b.target && equal(a.marks, b.marks)
+
+/** Deep equality of plain JSON. */
+function equal(a: unknown, b: unknown): boolean {
+  if (a === b) return true
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false
+  if (Array.isArray(a)) return Array.isArray(b) && a.length === b.length && a.every((entry, i) => equal(entry, b[i]))
+  const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>]
+  const keys = Object.keys(x)
+  return keys.length === Object.keys(y).length && keys.every((key) => equal(x[key], y[key]))
+}
