@@ -97,7 +97,7 @@ export function Grid({ register, filter }: { register: Register; filter: string 
     })
     syncing.current = false
     const node = first && api.getRowNode(first.id)
-    if (node && document.activeElement?.closest('.ag-root') === null) api.ensureNodeVisible(node)
+    if (node && document.activeElement?.closest('.ag-root') === null) api.ensureNodeVisible(node, 'middle')
   }, [tied])
   useEffect(showSelection, [showSelection, rowData])
 

@@ -30,7 +30,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     if (selected === shown.current) return
     shown.current = selected
     const index = lines.findIndex(({ id }) => id === selected)
-    if (index >= 0 && selected !== focus?.id) rows.scrollToIndex(index, { align: 'auto' })
+    if (index >= 0 && selected !== focus?.id) rows.scrollToIndex(index, { align: 'center' })
   }, [selected, lines, rows, focus])
 
   // The line that is to be typed into may not be on the page yet: it takes the focus as soon as it is.

@@ -33,7 +33,7 @@ export function Registers() {
       type="button"
       role="tab"
       aria-selected={panel === id || (id === 'outline' && !register)}
-      className="-mb-px h-[32px] border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
+      className="-mb-px h-[32px] whitespace-nowrap border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
       onClick={() => useWorkspace.setState({ panel: id })}
     >
       {label} {count !== undefined && <span className="tabular-nums">{count.toLocaleString('en')}</span>}
@@ -53,16 +53,16 @@ export function Registers() {
               type="search"
               aria-label={`Filter ${register.title}`}
               placeholder="Filter…"
-              className="h-[24px] w-[130px] border-b border-transparent bg-transparent px-1 text-[12px] placeholder:text-quiet hover:border-hairline focus:border-primary"
+              className="h-[24px] w-[110px] min-w-0 border-b border-transparent bg-transparent px-1 text-[12px] placeholder:text-quiet hover:border-hairline focus:border-primary"
               value={filter}
               onChange={(event) => setFilter(event.target.value)}
             />
-            <button type="button" className="verb" onClick={add}>
+            <button type="button" className="verb whitespace-nowrap" onClick={add}>
               Add a row
             </button>
           </>
         ) : (
-          <button type="button" className="verb" onClick={copyOutline}>
+          <button type="button" className="verb whitespace-nowrap" onClick={copyOutline}>
             Copy as text
           </button>
         )}

@@ -7,6 +7,8 @@ import type { Camera, Size } from './camera'
 
 const MOST_PER_ITEM = 3
 const STEP = 18
+/** Below this size of the sheet the signs shrink along, down to half, so that they do not hide what they mark. */
+const FULL_SIZE_FROM = 0.6
 
 /** Findings as a proof-reader writes them: a small numbered sign at the item's corner. The number is the one in the margin. */
 export function Badges({
@@ -29,6 +31,7 @@ export function Badges({
     width: size.width / camera.k,
     height: size.height / camera.k,
   }
+  const scale = Math.max(0.5, Math.min(1, camera.k / FULL_SIZE_FROM))
   return (
     <g>
       {marked.map(({ item, marks }) =>
@@ -38,7 +41,7 @@ export function Badges({
                 key={`${item.id} ${number}`}
                 data-finding={finding.rule}
                 className="cursor-pointer"
-                transform={`translate(${(item.box.x + item.box.width) * camera.k + camera.x - 8 - index * STEP} ${item.box.y * camera.k + camera.y})`}
+                transform={`translate(${(item.box.x + item.box.width) * camera.k + camera.x - (8 + index * STEP) * scale} ${item.box.y * camera.k + camera.y}) scale(${scale})`}
                 onClick={() => onPick(item.id)}
               >
                 <title>{finding.message}</title>

@@ -7,7 +7,8 @@ import { act, currentNotation, keyName, offered } from '../actions'
 import { select, useParts, useWorkspace } from '../store'
 import { Badges } from './Badges'
 import { CanvasLayer } from './CanvasLayer'
-import { opening, revealing, useDrawnWindow, useZoom, type Size } from './camera'
+import { frozenAt, opening, revealing, useDrawnWindow, useZoom, type Camera, type Size } from './camera'
+import { Marks } from './marks'
 import { DropWords } from './DropWords'
 import { useDrag } from './drag'
 import { EmptySheet } from './EmptySheet'
@@ -203,14 +204,23 @@ export function Sheet() {
       {scene && asCanvas && <CanvasLayer scene={scene} theme={theme} camera={camera} size={size} />}
       {scene && !asCanvas && (
         <svg className="absolute inset-0 h-full w-full" aria-hidden>
-          <g transform={`translate(${camera.x} ${camera.y}) scale(${camera.k})`}>
+          <g transform={transformOf(camera)}>
             <SceneLayer scene={scene} theme={theme} window={drawn} />
           </g>
         </svg>
       )}
+      {scene?.frozen && (
+        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+          {(['left', 'top'] as const).map((side) => (
+            <g key={side} transform={transformOf(frozenAt(scene.bounds, camera)[side])}>
+              <Marks marks={scene.frozen?.[side] ?? []} theme={theme} />
+            </g>
+          ))}
+        </svg>
+      )}
       {scene && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-          <g transform={`translate(${camera.x} ${camera.y}) scale(${camera.k})`}>
+          <g transform={transformOf(camera)}>
             {chosen.map(({ id, box }) => (
               <rect
                 key={id}
@@ -270,6 +280,8 @@ export function Sheet() {
     </div>
   )
 }
+
+const transformOf = ({ x, y, k }: Camera): string => `translate(${x} ${y}) scale(${k})`
 
 function useSize(frame: React.RefObject<HTMLDivElement | null>): Size {
   const [size, setSize] = useState<Size>({ width: 0, height: 0 })

@@ -108,6 +108,11 @@ export function opening(bounds: Box, first: Box | undefined, size: Size): Camera
   return { k, x, y: MARGIN - 8 - bounds.y * k }
 }
 
+/** Where heads that stay in view are drawn: with the scene, but never beyond the sheet's edge. */
+export function frozenAt(bounds: Box, { x, y, k }: Camera): { top: Camera; left: Camera } {
+  return { top: { k, x, y: Math.max(y, -bounds.y * k) }, left: { k, x: Math.max(x, -bounds.x * k), y } }
+}
+
 /** The least move that brings a box into view. */
 export function revealing(box: Box, camera: Camera, size: Size): Camera {
   const { x, y, k } = camera

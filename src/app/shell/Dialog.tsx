@@ -23,7 +23,7 @@ export function Dialog({
     <dialog
       ref={dialog}
       aria-label={title}
-      className="m-auto rounded-[3px] border border-hairline bg-base-100 p-0 text-base-content backdrop:bg-[#1c2530]/25"
+      className="m-auto rounded-[3px] border border-hairline bg-base-100 p-0 outline-none text-base-content backdrop:bg-[#1c2530]/25"
       style={{ width, maxWidth: 'calc(100vw - 32px)' }}
       onCancel={(event) => {
         event.preventDefault()

@@ -1,1 +1,2 @@
 export { cyclicComponents } from './cycles'
+export { Heap } from './heap'

@@ -1,1 +1,2 @@
 export { tidyTree, type TreeGaps, type TreePlaces, type TreeShape } from './tidyTree'
+export { rightAngledWay, type Obstacle, type Point } from './rightAngled'

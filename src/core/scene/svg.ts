@@ -60,6 +60,7 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
     for (const mark of item.marks) out.push(element(mark, theme))
     out.push('</g>')
   }
+  for (const mark of [...(scene.frozen?.left ?? []), ...(scene.frozen?.top ?? [])]) out.push(element(mark, theme))
   if (options.caption) out.push(element(captionMark(scene.bounds, options.caption), theme))
   out.push('</svg>')
   return out.join('\n') + '\n'

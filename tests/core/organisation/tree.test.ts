@@ -139,6 +139,28 @@ describe('the tree', () => {
     expect(scene.links.some(({ marks }) => marks[0]?.attrs['stroke-dasharray'] === '2 4')).toBe(true)
   })
 
+  it('leads no dotted line through a card', () => {
+    const { items, links } = draw(marramSoundFerries())
+    const dotted = links.filter(({ marks }) => marks[0]?.attrs['stroke-dasharray'] === '2 4')
+    expect(dotted.length).toBeGreaterThan(1)
+    for (const { marks } of dotted) {
+      const points = [...String(marks[0]?.attrs['d']).matchAll(/[ML](-?[\d.]+) (-?[\d.]+)/g)].map(([, x, y]) => ({
+        x: Number(x),
+        y: Number(y),
+      }))
+      points.slice(1).forEach((b, i) => {
+        const a = points[i] ?? b
+        const line = {
+          x: Math.min(a.x, b.x),
+          y: Math.min(a.y, b.y),
+          width: Math.abs(a.x - b.x),
+          height: Math.abs(a.y - b.y),
+        }
+        for (const item of items) expect(overlaps(line, item.box), item.label).toBe(false)
+      })
+    }
+  })
+
   it('draws a circle cut open, with every position in it', () => {
     const model = facts(
       position('a'),

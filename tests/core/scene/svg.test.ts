@@ -52,6 +52,11 @@ describe('an SVG', () => {
     expect(svg).toContain('&lt;script&gt;')
     expect(/[\u0000-\u0008\ud800]/.test(svg)).toBe(false)
   })
+  it('draws frozen heads last, over what they stand beside', () => {
+    const head = { tag: 'rect', attrs: { x: 0, y: 0, width: 5, height: 5, fill: 'ink', stroke: 'none' } } as const
+    const svg = toSvg({ ...scene('Ada — Head'), frozen: { top: [head] } }, { theme, title: '' })
+    expect(svg.trimEnd().endsWith('height="5" fill="#1c2530" stroke="none"/>\n</svg>')).toBe(true)
+  })
   it('can leave out its ground', () => {
     const one = scene('Ada — Head')
     const grounds = [toSvg(one, { theme, title: '' }), toSvg(one, { theme, title: '', transparent: true })].map(

@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest'
+import { fitting, frozenAt, opening, revealing } from '../../src/app/sheet/camera'
+import { neighbour } from '../../src/app/sheet/walk'
+import type { Item } from '../../src/core/scene'
+import { id } from '../facts'
+
+const SIZE = { width: 800, height: 500 }
+const bounds = (width: number, height: number) => ({ x: -20, y: -10, width, height })
+
+describe('the camera', () => {
+  it('fits everything, and never enlarges', () => {
+    const { x, y, k } = fitting(bounds(1600, 400), SIZE)
+    expect([k, (-20 + 1600) * k + x <= 800, (-10 + 400) * k + y <= 500]).toEqual([780 / 1600, true, true])
+    expect(fitting(bounds(100, 100), SIZE).k).toBe(1)
+  })
+  it('opens a large picture at a legible size with its first item at the top', () => {
+    const first = { x: 1000, y: 0, width: 120, height: 40 }
+    const { x, k } = opening(bounds(3000, 900), first, SIZE)
+    expect([k, Math.round(1060 * k + x)]).toEqual([0.8, 400])
+  })
+  it('moves no further than it must to bring a box into view', () => {
+    const camera = { x: 0, y: 0, k: 1 }
+    expect(revealing({ x: 100, y: 100, width: 50, height: 50 }, camera, SIZE)).toEqual(camera)
+    expect(revealing({ x: 900, y: 100, width: 50, height: 50 }, camera, SIZE).x).toBe(-170)
+  })
+  it('keeps frozen heads at the edge once the scene has moved past it', () => {
+    expect(frozenAt(bounds(100, 100), { x: 5, y: -300, k: 2 }).top).toEqual({ k: 2, x: 5, y: 20 })
+    expect(frozenAt(bounds(100, 100), { x: 5, y: 300, k: 2 }).top.y).toBe(300)
+    expect(frozenAt(bounds(100, 100), { x: -500, y: 3, k: 1 }).left).toEqual({ k: 1, x: 20, y: 3 })
+  })
+})
+
+describe('the walk with arrows', () => {
+  const item = (key: string, x: number, y: number, parent?: string): Item => ({
+    id: id(key),
+    facts: [id(key)],
+    label: key,
+    box: { x, y, width: 100, height: 40 },
+    marks: [],
+    texts: [],
+    ...(parent === undefined ? {} : { parent: id(parent) }),
+  })
+  const head = item('head', 200, 0)
+  const [left, right, below] = [
+    item('left', 100, 100, 'head'),
+    item('right', 300, 100, 'head'),
+    item('below', 320, 200, 'right'),
+  ]
+  const all = [head, left, right, below]
+  const go = (from: Item, direction: Parameters<typeof neighbour>[2]) => neighbour(all, from, direction)?.id
+  it('goes to what lies that way, and nowhere where nothing does', () => {
+    expect([go(left, 'ArrowRight'), go(right, 'ArrowLeft'), go(right, 'ArrowUp'), go(right, 'ArrowDown')]).toEqual([
+      'right',
+      'left',
+      'head',
+      'below',
+    ])
+    expect([go(head, 'ArrowUp'), go(left, 'ArrowLeft')]).toEqual([undefined, undefined])
+  })
+})
