@@ -61,3 +61,5 @@ const stop = () => {
 }
 process.on('SIGTERM', stop)
 process.on('SIGINT', stop)
+// Whoever started this server and is gone will not stop it any more.
+process.on('disconnect', stop)

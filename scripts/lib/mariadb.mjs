@@ -12,7 +12,7 @@ const START_MS = 30_000
 
 /**
  * A MariaDB of this clone's own: data, socket and password in the folder `where`, on loopback and a free port.
- * A server that runs there already is used, and then left running by `stop`.
+ * A server that runs there already is used. `stop` leaves it running when another live process had started it.
  * @returns {Promise<{ url: string, stop: () => Promise<void>, pid: number | undefined }>}
  */
 export async function startMariaDb(where, database) {
@@ -25,7 +25,18 @@ export async function startMariaDb(where, database) {
   const socket = socketIn(folder)
   const log = join(folder, 'mariadb.log')
   const settings = readSettings(folder)
-  if (answers(socket)) return { url: urlOf(settings, database), stop: async () => {}, pid: undefined }
+  const starterFile = join(folder, 'starter.pid')
+  if (answers(socket)) {
+    const adopted = !isAlive(numberIn(starterFile))
+    if (adopted) writeFileSync(starterFile, String(process.pid))
+    grant(socket, database, settings.password)
+    const pid = numberIn(join(folder, 'mariadb.pid'))
+    return {
+      url: urlOf(settings, database),
+      stop: adopted ? () => stopProcess(pid, () => !isAlive(pid)) : async () => {},
+      pid,
+    }
+  }
 
   const port = await freePort(settings.port)
   // detached: Ctrl-C in the terminal reaches the starter alone, which then stops the server in order.
@@ -58,7 +69,12 @@ export async function startMariaDb(where, database) {
   }
   const next = { password: settings.password ?? randomBytes(24).toString('base64url'), port }
   writeFileSync(join(folder, 'settings.json'), JSON.stringify(next), { mode: 0o600 })
-  const { password } = next
+  writeFileSync(starterFile, String(process.pid))
+  grant(socket, database, next.password)
+  return { url: urlOf(next, database), stop: () => stopProcess(server.pid, () => ended), pid: server.pid }
+}
+
+function grant(socket, database, password) {
   sql(
     socket,
     `CREATE DATABASE IF NOT EXISTS \`${database}\` CHARACTER SET utf8mb4;
@@ -66,7 +82,15 @@ export async function startMariaDb(where, database) {
      ALTER USER 'skivel'@'127.0.0.1' IDENTIFIED BY '${password}';
      GRANT ALL ON \`${database}\`.* TO 'skivel'@'127.0.0.1';`,
   )
-  return { url: urlOf(next, database), stop: () => stopServer(server, () => ended), pid: server.pid }
+}
+
+const numberIn = (file) => (existsSync(file) ? Number(readFileSync(file, 'utf8').trim()) : undefined)
+
+/** Whether a process runs. Where the dead are not reaped, a dead one still answers to signal 0: its state tells. */
+function isAlive(pid) {
+  if (!pid) return false
+  const status = join('/proc', String(pid), 'stat')
+  return existsSync(status) && !/^\d+ \(.*\) Z/.test(readFileSync(status, 'utf8'))
 }
 
 function initialise(data, user) {
@@ -115,12 +139,12 @@ function sql(socket, statement) {
   if (code !== 0) throw new Stop(`MariaDB refused to set itself up: ${stderr}`)
 }
 
-async function stopServer(server, ended) {
-  if (ended()) return
-  server.kill('SIGTERM')
+async function stopProcess(pid, ended) {
+  if (pid === undefined || ended()) return
+  process.kill(pid, 'SIGTERM')
   const deadline = Date.now() + 15_000
   while (!ended() && Date.now() < deadline) await pause(30)
-  if (!ended()) server.kill('SIGKILL')
+  if (!ended()) process.kill(pid, 'SIGKILL')
 }
 
 /** The wished port when nobody has it, else one that the system gives. */
