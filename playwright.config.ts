@@ -1,4 +1,5 @@
 import { defineConfig, devices } from '@playwright/test'
+import { chromiumOptions } from './scripts/lib/chromium'
 
 export default defineConfig({
   testDir: 'tests/browser',
@@ -13,16 +14,6 @@ export default defineConfig({
     ...devices['Desktop Chrome'],
     viewport: { width: 1280, height: 800 },
     permissions: ['clipboard-read', 'clipboard-write'],
-    launchOptions: {
-      executablePath: process.env['SKIVEL_CHROMIUM'] ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-dev-shm-usage',
-        '--disable-background-networking',
-        '--no-first-run',
-        '--font-render-hinting=none',
-      ],
-    },
+    launchOptions: chromiumOptions,
   },
 })

@@ -1,38 +1,18 @@
-import { chromium, type Page } from '@playwright/test'
-import { join } from 'node:path'
+import type { Browser, Page } from '@playwright/test'
 import { writeWorkspace } from '../../src/core/file'
-import { migrate } from '../../src/server/db/migrate'
-import { openPool } from '../../src/server/db/pool'
-import { startServer } from '../../tests/server/running'
-import { startMariaDb } from '../lib/mariadb.mjs'
+import { withApplication } from '../lib/application'
 import { madeUp } from './organisations'
 
-const database = await startMariaDb(join('.skivel', 'bench-mariadb'), 'skivel_bench')
-const pool = openPool(database.url)
-await migrate(pool, join('src', 'server', 'db', 'migrations'))
-await pool.end()
-const server = await startServer(database.url)
-const browser = await chromium.launch({
-  executablePath: process.env['SKIVEL_CHROMIUM'] ?? '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-dev-shm-usage',
-    '--disable-background-networking',
-    '--no-first-run',
-  ],
-})
-
-async function open(count: number): Promise<Page> {
+async function open(browser: Browser, address: string, count: number): Promise<Page> {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   // tsx names the functions it compiles through a helper, which the page does not have.
   await page.addInitScript('globalThis.__name = (f) => f')
-  const response = await page.request.post(`${server.address}/api/workspaces`, {
+  const response = await page.request.post(`${address}/api/workspaces`, {
     data: { file: writeWorkspace(madeUp(count)) },
   })
   const { id } = (await response.json()) as { id: string }
   const began = performance.now()
-  await page.goto(`${server.address}/w/${id}`)
+  await page.goto(`${address}/w/${id}`)
   await page.locator('[data-item], canvas').first().waitFor()
   console.log(`  ${count} positions open in ${((performance.now() - began) / 1000).toFixed(2)} s`)
   return page
@@ -93,16 +73,16 @@ async function panning(page: Page): Promise<{ fps: number; slowest: number }> {
   return { fps: (1000 * gaps.length) / gaps.reduce((sum, gap) => sum + gap, 0), slowest: Math.max(...gaps) }
 }
 
-try {
+await withApplication('bench', async (browser, address) => {
   console.log('\nIn headless Chromium')
-  const thousand = await open(1000)
+  const thousand = await open(browser, address, 1000)
   const times = await typing(thousand)
   console.log(
     `  typed in the outline, on the sheet at 1000: median ${times[7]?.toFixed(0)} ms, slowest ${times.at(-1)?.toFixed(0)} ms (must be under 100)`,
   )
   await thousand.close()
   for (const count of [1000, 2000, 10_000]) {
-    const page = await open(count)
+    const page = await open(browser, address, count)
     await page.getByRole('button', { name: 'Fit' }).click()
     await page.waitForTimeout(600)
     const { fps, slowest } = await panning(page)
@@ -112,8 +92,4 @@ try {
     )
     await page.close()
   }
-} finally {
-  await browser.close()
-  await server.stop()
-  await database.stop()
-}
+})

@@ -3,7 +3,15 @@ import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import { readWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
 import { apply, asId, compose, Model, ModelError, type Change, type Day, type Id, type View } from '../core/model'
-import { isRefusal, type Done, type Finding, type Outcome, type Wish } from '../core/notation'
+import {
+  isRefusal,
+  type Done,
+  type Finding,
+  type ImportOptions,
+  type ImportRow,
+  type Outcome,
+  type Wish,
+} from '../core/notation'
 import { registry } from '../core/notations'
 import type { Scene } from '../core/scene'
 import type { Engine } from '../worker/engine'
@@ -61,7 +69,7 @@ interface State {
   readonly pick: Choosing | undefined
   readonly confirmation: Confirmation | undefined
   readonly panel: Panel
-  readonly dialog: 'keys' | 'hand-out' | 'go-to' | undefined
+  readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | undefined
   readonly proof: boolean
   /** Counts up to ask the sheet to show everything, or to bring the selection into view. */
   readonly fit: number
@@ -257,13 +265,18 @@ export function wish(more: Partial<Wish> = {}): Wish | undefined {
 
 export const newId = (): Id => asId(crypto.randomUUID())
 
-export function currentView(): View | undefined {
-  const { model, viewId } = get()
+export function currentView({ model, viewId }: Pick<State, 'model' | 'viewId'> = get()): View | undefined {
   return viewId === undefined ? undefined : model.views.get(viewId)
 }
 
 /** The errors that a change would add, computed off the main thread. */
 export const errorsOf = async (change: Change): Promise<Finding[]> => (await engine?.newErrors(change, get().day)) ?? []
+
+/** What bringing rows of a table in would do, computed off the main thread. */
+export async function planImport(sort: string, rows: readonly ImportRow[], options: ImportOptions) {
+  const { viewId: view, day } = get()
+  return view === undefined ? undefined : engine?.planImport({ view, day, sort, rows, options })
+}
 
 export function select(ids: readonly Id[], options: { readonly reveal?: boolean } = {}): void {
   const { selection, reveal } = get()

@@ -30,10 +30,17 @@ export const check: Command = (file, values, out) => {
   const findings = findingsOf(registry, model, dayOf(values))
   const count = tally(findings)
   if (values.json) {
-    const list = findings.map(({ rule, severity, message, subjects }) => ({ rule, severity, message, subjects }))
+    const list = findings.map(({ rule, severity, message, subjects, accepted }) => ({
+      rule,
+      severity,
+      message,
+      subjects,
+      ...(accepted ? { accepted } : {}),
+    }))
     out(`${JSON.stringify({ findings: list }, null, 2)}\n`)
   } else {
-    for (const { rule, severity, message } of findings) out(`${MARKS[severity]} ${message}  [${rule}]\n`)
+    for (const { rule, severity, message, accepted } of findings)
+      out(`${MARKS[severity]} ${message}  [${rule}]${accepted ? `  accepted: ${accepted.reason}` : ''}\n`)
     out(`${count.error} errors, ${count.warning} warnings, ${count.note} notes\n`)
   }
   return count.error > 0 ? 1 : 0

@@ -1,5 +1,5 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
-import { DOTTED, POSITIONS, REORGANISATION, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+import { DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
 
 interface Row {
   readonly key: string
@@ -82,6 +82,10 @@ export function marramSoundFerries(): Model {
   for (const [report, manager] of DOTTED) relate('reports-to', report, manager, { fields: { line: 'dotted' } })
   relate('reports-to', SECOND_MANAGER.report, SECOND_MANAGER.manager, { from: asDay(SECOND_MANAGER.from) })
 
+  const roles = ROLES.map(([key, name, purpose, filling]): Entity => {
+    for (const position of filling) relate('fills', position, `role-${key}`)
+    return { id: asId(`role-${key}`), kind: 'role', name, fields: { purpose } }
+  })
   const units = Object.entries(UNITS).map(([id, name]): Entity => ({
     id: asId(`unit-${id}`),
     kind: 'unit',
@@ -90,8 +94,8 @@ export function marramSoundFerries(): Model {
   }))
   return Model.of({
     name: 'Marram Sound Ferries',
-    settings: { thresholds: { 'org/no-head': 2, 'org/wide-span': 9 } },
-    entities: [...units, ...positions, ...people.values()],
+    settings: { thresholds: { 'org/no-head': 2, 'org/wide-span': 9 }, accepted: {} },
+    entities: [...units, ...roles, ...positions, ...people.values()],
     relations,
     views: views(),
   })

@@ -131,3 +131,13 @@ export const REORGANISATION = {
 
 /** Since the autumn the service designer has two managers: one of the faults that the findings should find. */
 export const SECOND_MANAGER = { report: 'ux', manager: 'revenue', from: '2026-10-01' } as const
+
+/** Roles, their purpose, and the positions that fill them. */
+export const ROLES: readonly (readonly [key: string, name: string, purpose: string, positions: readonly string[]])[] = [
+  ['duty-controller', 'Duty controller', 'Decides whether a sailing goes', ['duty-1']],
+  ['port-manager', 'Port manager on duty', 'Answers for a terminal during a watch', ['ports', 'duty-p', 'terminals']],
+  ['passenger-desk', 'Passenger desk', 'Speaks to passengers', ['pax', 'desk-1', 'desk-2', 'desk-3']],
+  ['refunds-clerk', 'Refunds clerk', 'Pays back fares', ['refunds']],
+  ['product-owner', 'Booking product owner', 'Decides what the booking service does next', ['po']],
+  ['security-officer', 'Port facility security officer', 'Keeps the port facility’s security plan', ['security']],
+]

@@ -1,7 +1,14 @@
 import { readWorkspace } from '../core/file'
 import { findingsOf, newErrors } from '../core/findings'
-import { apply, Model, type Change, type Day, type Id } from '../core/model'
-import { pictureOf, type Finding } from '../core/notation'
+import { apply, asId, Model, type Change, type Day, type Id } from '../core/model'
+import {
+  notationOf,
+  pictureOf,
+  type Finding,
+  type ImportOptions,
+  type ImportPlan,
+  type ImportRow,
+} from '../core/notation'
 import { registry } from '../core/notations'
 import type { Scene } from '../core/scene'
 import { deltaOf, type SceneDelta } from './sceneDelta'
@@ -17,6 +24,17 @@ export interface Engine {
   findings: (day: Day) => Finding[]
   /** The errors that a change would add. */
   newErrors: (change: Change, day: Day) => Finding[]
+  /** What bringing a table in would do, with the errors that it would add. */
+  planImport: (request: ImportRequest) => { plan: ImportPlan; errors: Finding[] } | undefined
+}
+
+export interface ImportRequest {
+  readonly view: Id
+  readonly day: Day
+  /** The sort of table, as the view’s notation names it. */
+  readonly sort: string
+  readonly rows: readonly ImportRow[]
+  readonly options: ImportOptions
 }
 
 export function makeEngine(): Engine {
@@ -39,5 +57,13 @@ export function makeEngine(): Engine {
     },
     findings: (day) => findingsOf(registry, model, day),
     newErrors: (change, day) => newErrors(registry, model, change, day),
+    planImport: ({ view: id, day, sort, rows, options }) => {
+      const view = model.views.get(id)
+      const taken = view && notationOf(registry, view)?.imports.find((one) => one.id === sort)
+      if (!view || !taken) return undefined
+      const wish = { model, view, day, selection: [], newId: () => asId(crypto.randomUUID()) }
+      const plan = taken.plan(wish, rows, options)
+      return { plan, errors: newErrors(registry, model, plan.change, day) }
+    },
   }
 }

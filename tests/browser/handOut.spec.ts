@@ -75,3 +75,30 @@ test('the proof shows the sheet in grey, and a theme restyles it', async ({ page
   await expect(edge).not.toHaveAttribute('fill', before ?? '')
   await press(page, 'Yara Solberg')
 })
+
+test('caption and alternative text are kept with the view and carried into the picture', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  await page.getByLabel('Caption').fill('Staff in winter')
+  await page.getByLabel('In words').fill('Seven posts under one head')
+  await page.getByLabel('Lines (SVG)').check()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the picture' }).click(),
+  ])
+  const svg = readFileSync(await download.path(), 'utf8')
+  expect(svg).toContain('>Staff in winter</text>')
+  expect(svg).toContain('<desc>Seven posts under one head</desc>')
+})
+
+test('a register is saved as CSV', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await page.getByRole('tab', { name: /Positions/ }).click()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ])
+  const csv = readFileSync(await download.path(), 'utf8')
+  expect(csv).toContain('Id,Position,Holder,Reports to')
+  expect(csv).toContain('Planner,Dan Lie,Operations lead')
+})

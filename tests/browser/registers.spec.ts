@@ -85,3 +85,31 @@ test('the margin edits the same facts, dates first', async ({ page }) => {
   await facts.locator('[data-field=holder]').press('Enter')
   await expect(card(page, 'Nora Ås')).toContainText('Driver')
 })
+
+test('a table is brought in: columns guessed, faults row by row, findings, one change, and again without a change', async ({
+  page,
+}) => {
+  const table =
+    'Employee ID\tFull name\tJob title\tManager ID\n1\tGro Lind\tChair\t\n2\tHal Ek\tSecretary\t1\n3\tIda Ly\tAide\t9\n'
+  const bring = async (text: string) => {
+    await page.getByRole('button', { name: 'Bring in…' }).click()
+    await pasteText(page, text)
+  }
+  await bring(table)
+  const desk = page.getByRole('dialog', { name: 'Bring in a table' })
+  await expect(desk.getByLabel('What “Full name” is')).toHaveValue('name')
+  await expect(desk.getByTestId('import-outcome')).toContainText(
+    'Row 4, Manager: There is no “9” in the table or among the facts.',
+  )
+  await expect(desk.getByRole('button', { name: 'Bring it in' })).toBeDisabled()
+  await desk.getByLabel('Leave them out and bring in the rest').check()
+  await expect(desk.getByTestId('import-outcome')).toContainText('2 new, 0 changed, 0 no longer in the table.')
+  await desk.getByRole('button', { name: 'Bring it in' }).click()
+  await expect(page.getByRole('tab', { name: 'Positions 9' })).toBeVisible()
+  await saved(page)
+  await bring(table.replace('\n3\tIda Ly\tAide\t9', ''))
+  await expect(desk.getByTestId('import-outcome')).toContainText('The facts are as the table says already.')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('tab', { name: 'Positions 7' })).toBeVisible()
+})

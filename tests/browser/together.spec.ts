@@ -1,3 +1,8 @@
+import { join } from 'node:path'
+import { startMariaDb } from '../../scripts/lib/mariadb.mjs'
+import { migrate } from '../../src/server/db/migrate'
+import { openPool } from '../../src/server/db/pool'
+import { startServer } from '../server/running'
 import { COMPANY, address, card, expect, line, ofList, open, outlineText, press, saved, test } from './pages'
 
 test('a second browser sees a change within a second, and both may write', async ({ page, browser }) => {
@@ -50,6 +55,35 @@ test('changes made while the server is away wait in the page, survive a reload, 
     workspace: { entities: { name: string }[] }
   }
   expect(workspace.entities.filter(({ name }) => name === 'Gro Lind')).toHaveLength(1)
+})
+
+test('a database that stops is said within seconds, and what was typed meanwhile is there when it is back', async ({
+  page,
+}) => {
+  const folder = join('.skivel', 'test-browser-mortal')
+  const database = await startMariaDb(folder, 'mortal')
+  const pool = openPool(database.url)
+  await migrate(pool, join('src', 'server', 'db', 'migrations'))
+  await pool.end()
+  const server = await startServer(database.url)
+  const made = await page.request.post(`${server.address}/api/workspaces`, { data: { list: COMPANY } })
+  const { id } = (await made.json()) as { id: string }
+  await page.goto(`${server.address}/w/${id}`)
+  await expect(card(page, 'Dora Vik')).toBeVisible()
+  await database.stop()
+  await expect(page.getByTestId('banner')).toContainText('The database does not answer.')
+  await line(page, 'Dora').click()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Gus Moen — Mechanic')
+  await expect(page.getByTestId('banner')).toContainText('kept in this browser and will be sent')
+  await expect(card(page, 'Gus Moen')).toBeVisible()
+  const again = await startMariaDb(folder, 'mortal')
+  await saved(page)
+  await expect(page.getByTestId('banner')).toHaveCount(0)
+  await page.reload()
+  await expect(card(page, 'Gus Moen')).toBeVisible()
+  await server.stop()
+  await again.stop()
 })
 
 test('a lost connection is said and mended without a word being lost', async ({ page, context }) => {
@@ -108,6 +142,25 @@ test('two changes of the same fact are shown side by side, and the person choose
     workspace: { entities: { name: string }[] }
   }
   expect(after.workspace.entities.map(({ name }) => name)).toContain('Planner mine')
+})
+
+test('the history says who did what, shows a revision and restores it', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await press(page, 'Eva Nes')
+  await page.keyboard.press('Delete')
+  await page.getByRole('button', { name: 'Remove', exact: true }).click()
+  await expect(card(page, 'Eva Nes')).toHaveCount(0)
+  await saved(page)
+  await page.getByRole('button', { name: 'Workspace Test company' }).click()
+  await page.getByRole('menuitem', { name: 'History' }).click()
+  const history = page.getByRole('dialog', { name: 'History' })
+  await expect(history.getByRole('list', { name: 'Changes' })).toContainText('Remove “Finance lead”')
+  await history.getByRole('button', { name: 'As it began' }).click()
+  await expect(history.getByTestId('since')).toContainText('− position “Finance lead”')
+  await expect(history.locator('svg text', { hasText: 'Eva Nes' })).toBeVisible()
+  await history.getByRole('button', { name: 'Restore this revision' }).click()
+  await expect(card(page, 'Eva Nes')).toBeVisible()
+  await expect.poll(() => outlineText(page)).toBe(COMPANY)
 })
 
 test('an unknown workspace is explained', async ({ page }) => {

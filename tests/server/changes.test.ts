@@ -1,13 +1,13 @@
 import { afterAll, describe, expect, inject, it } from 'vitest'
 import { writeWorkspace } from '../../src/core/file'
-import type { Step } from '../../src/core/model'
+import { stepsBetween, type Step } from '../../src/core/model'
 import { marramSoundFerries } from '../../src/demo'
 import { openPool } from '../../src/server/db/pool'
 import { migrate } from '../../src/server/db/migrate'
 import { commitChange } from '../../src/server/services/changes'
 import { BadRequest, Clash, NotFound } from '../../src/server/services/errors'
 import { listen, type News } from '../../src/server/services/feed'
-import { changesSince } from '../../src/server/services/history'
+import { changesSince, historyBefore, modelAt } from '../../src/server/services/history'
 import { storeOn } from '../../src/server/services/store'
 import { createWorkspace, loadWorkspace, removeWorkspace, workspaceList } from '../../src/server/services/workspaces'
 import { DAY, facts, id, position, reports } from '../facts'
@@ -184,6 +184,42 @@ describe('a change', () => {
     const steps = Array.from({ length: 10_000 }, (_, i): Step => ({ do: 'add-entity', entity: position(`p${i}`) }))
     await commitChange(store, workspace, change(0, steps))
     expect((await loadWorkspace(other, workspace)).model.entities.size).toBe(10_000)
+  })
+})
+
+describe('history', () => {
+  it('lists changes, the newest first, and shows the facts of any revision', async () => {
+    const workspace = await small()
+    for (const [base, name] of ['One', 'Two', 'Three'].entries())
+      await commitChange(store, workspace, change(base, [rename('a', name)], `Call it ${name}`))
+    expect((await historyBefore(store, workspace, 4, 2)).map(({ label }) => label)).toEqual([
+      'Call it Three',
+      'Call it Two',
+    ])
+    expect((await historyBefore(store, workspace, 2, 10)).map(({ revision }) => revision)).toEqual([1])
+    const names = await Promise.all(
+      [0, 1, 2, 3].map(async (revision) => (await modelAt(other, workspace, revision)).entities.get(id('a'))?.name),
+    )
+    expect(names).toEqual(['a', 'One', 'Two', 'Three'])
+    await expect(modelAt(store, workspace, 9)).rejects.toThrow(NotFound)
+  })
+  it('brings a revision back as a change like any other', async () => {
+    const workspace = await small()
+    const before = (await loadWorkspace(store, workspace)).model
+    await commitChange(
+      store,
+      workspace,
+      change(0, [
+        { do: 'remove-relation', id: reports('b', 'a').id },
+        { do: 'remove-entity', id: id('b') },
+        { do: 'add-entity', entity: position('c') },
+      ]),
+    )
+    const now = (await loadWorkspace(store, workspace)).model
+    await commitChange(store, workspace, change(1, stepsBetween(now, await modelAt(store, workspace, 0))))
+    const after = (await loadWorkspace(other, workspace)).model
+    expect(new Set(after.entities.keys())).toEqual(new Set(before.entities.keys()))
+    expect([...after.relations.values()]).toEqual([...before.relations.values()])
   })
 })
 

@@ -1,14 +1,14 @@
 import { useMemo } from 'react'
-import type { Day, Model } from '../../core/model'
+import type { Day, Model, View } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { themeOf } from '../../core/scene'
 import { Marks } from '../sheet/marks'
 
-/** A model’s first view, drawn as small as the place it is given. */
-export function Preview({ model, day, label }: { model: Model; day: Day; label?: string }) {
+/** A view of a model, its first unless another is named, drawn as small as the place it is given. */
+export function Preview({ model, day, label, view: chosen }: { model: Model; day: Day; label?: string; view?: View }) {
   const drawn = useMemo(() => {
-    const [view] = model.views.values()
+    const view = chosen ?? [...model.views.values()][0]
     const picture = view && pictureOf(registry, view)
     return (
       view &&
@@ -17,7 +17,7 @@ export function Preview({ model, day, label }: { model: Model; day: Day; label?:
         theme: themeOf(view.look['theme']),
       }
     )
-  }, [model, day])
+  }, [model, day, chosen])
   if (!drawn || drawn.scene.items.length === 0) return null
   const { scene, theme } = drawn
   const { x, y, width, height } = scene.bounds

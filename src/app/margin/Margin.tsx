@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from 'react'
-import { findingsAbout } from '../../core/findings'
+import { findingsAbout, isOpen } from '../../core/findings'
 import type { Id } from '../../core/model'
 import { currentNotation } from '../actions'
 import { useParts } from '../store'
@@ -19,6 +19,7 @@ export function Margin() {
     return own
   }, [selection, scene])
   const here = useMemo(() => (entity ? findingsAbout(findings, facts) : findings), [findings, facts, entity])
+  const open = here.filter(isOpen).length
   const measured = notation?.measures(model, day, id)
   const list = useRef<HTMLElement>(null)
   useEffect(() => {
@@ -47,7 +48,7 @@ export function Margin() {
           <h3 id="findings-title" className="caps">
             Findings
           </h3>
-          <span className="caps">{entity ? `${here.length} here` : `${here.length} in all`}</span>
+          <span className="caps">{entity ? `${open} here` : `${open} in all`}</span>
         </div>
         <FindingList findings={here} all={findings} />
       </section>

@@ -1,5 +1,7 @@
 import { lazy, Suspense, useState } from 'react'
+import { registerCsv } from '../../core/tabular'
 import { currentNotation } from '../actions'
+import { save, slug } from '../picture'
 import { carryOut, notify, useParts, useWorkspace, wish } from '../store'
 import { Outline } from './Outline'
 
@@ -19,6 +21,14 @@ export function Registers() {
   const add = () => {
     const asked = wish()
     if (asked && register) carryOut(register.add(asked))
+  }
+  const saveTable = () => {
+    if (!register) return
+    const csv = registerCsv(register, model, register.rows(model, view, day), day)
+    const name = `${slug(model.name)}-${register.id}-${day}.csv`
+    // The mark at the front tells spreadsheets that the text is UTF-8.
+    save(new Blob(['\ufeff', csv], { type: 'text/csv' }), name)
+    notify(`${name} is saved.`)
   }
   const copyOutline = () => {
     const lines = outline?.lines(model, view, day) ?? []
@@ -60,10 +70,22 @@ export function Registers() {
             <button type="button" className="verb whitespace-nowrap" onClick={add}>
               Add a row
             </button>
+            <button type="button" className="verb whitespace-nowrap" onClick={saveTable}>
+              Save as CSV
+            </button>
           </>
         ) : (
           <button type="button" className="verb whitespace-nowrap" onClick={copyOutline}>
             Copy as text
+          </button>
+        )}
+        {notation.imports.length > 0 && (
+          <button
+            type="button"
+            className="verb whitespace-nowrap"
+            onClick={() => useWorkspace.setState({ dialog: 'bring-in' })}
+          >
+            Bring in…
           </button>
         )}
       </div>

@@ -1,4 +1,5 @@
 import { useMemo } from 'react'
+import { isOpen } from '../../core/findings'
 import type { Id } from '../../core/model'
 import type { Finding, Severity } from '../../core/notation'
 import { overlaps, type Box, type Item } from '../../core/scene'
@@ -78,7 +79,7 @@ function marksOf(items: readonly Item[], findings: readonly Finding[]) {
   const bySubject = new Map<Id, { number: number; finding: Finding }[]>()
   findings.forEach((finding, index) => {
     const [first] = finding.subjects
-    if (first === undefined) return
+    if (first === undefined || !isOpen(finding)) return
     const list = bySubject.get(first)
     if (list) list.push({ number: index + 1, finding })
     else bySubject.set(first, [{ number: index + 1, finding }])

@@ -90,7 +90,8 @@ function commands(selected: Id | undefined): Entry[] {
     note: action.key,
     run: () => act(action),
   }))
-  const dialog = (name: 'hand-out' | 'keys') => () => useWorkspace.setState({ dialog: name })
+  const dialog = (name: 'bring-in' | 'hand-out' | 'history' | 'keys' | 'limits') => () =>
+    useWorkspace.setState({ dialog: name })
   const proof = useWorkspace.getState().proof
   return [
     ...own,
@@ -107,6 +108,9 @@ function commands(selected: Id | undefined): Entry[] {
       run: () => useWorkspace.setState({ proof: !proof }),
     },
     { key: 'hand-out', label: 'Hand out', run: dialog('hand-out') },
+    { key: 'bring-in', label: 'Bring in a table', run: dialog('bring-in') },
+    { key: 'history', label: 'History', run: dialog('history') },
+    { key: 'limits', label: 'Limits of the rules', run: dialog('limits') },
     { key: 'keys', label: 'Keys', note: '?', run: dialog('keys') },
   ]
 }

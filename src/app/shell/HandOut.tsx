@@ -1,7 +1,7 @@
 import { useState } from 'react'
-import { dayInWords } from '../../core/model'
+import { dayInWords, type View } from '../../core/model'
 import { svgSize, themeOf, toSvg } from '../../core/scene'
-import { currentView, notify, useParts, useWorkspace } from '../store'
+import { currentView, make, notify, useParts, useWorkspace } from '../store'
 import { pngBlob, save, slug } from '../picture'
 import { Dialog } from './Dialog'
 
@@ -14,7 +14,7 @@ export function HandOut() {
   const [width, setWidth] = useState('1600')
   const [transparent, setTransparent] = useState(false)
   const [busy, setBusy] = useState(false)
-  const view = currentView()
+  const view = useWorkspace(currentView)
   const close = () => useWorkspace.setState({ dialog: undefined })
   const wanted = Number(width)
   const fault = !/^\d+$/.test(width) || wanted < 16 || wanted > 12_000 ? 'A width is 16 to 12 000 pixels.' : undefined
@@ -106,6 +106,8 @@ export function HandOut() {
               see-through
             </label>
           </fieldset>
+          <ViewText view={view} part="caption" label="Caption" hint="Stands beneath the picture" />
+          <ViewText view={view} part="alt" label="In words" hint={scene.summary} />
           {fault && (
             <p role="alert" className="mb-2 text-error">
               ■ {fault}
@@ -125,5 +127,30 @@ export function HandOut() {
         </form>
       )}
     </Dialog>
+  )
+}
+
+/** The view’s caption or alternative text: kept with the view, and carried into every picture of it. */
+function ViewText({ view, part, label, hint }: { view: View; part: 'caption' | 'alt'; label: string; hint: string }) {
+  const [typed, setTyped] = useState(view[part] ?? '')
+  const keep = () => {
+    const text = typed.trim()
+    if (text === (view[part] ?? '')) return
+    const step = { do: 'set-view' as const, id: view.id, path: part, value: text === '' ? null : text }
+    make({ label: `${label} of “${view.title}”`, steps: [step] })
+  }
+  return (
+    <label className="mb-1 grid grid-cols-[96px_1fr] items-center">
+      <span className="text-quiet">{label}</span>
+      <input
+        name={part}
+        maxLength={1000}
+        className="h-[24px] border-b border-hairline bg-transparent outline-none focus:border-primary"
+        value={typed}
+        placeholder={hint}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={keep}
+      />
+    </label>
   )
 }

@@ -31,6 +31,8 @@ export function Masthead() {
           trigger={<>{model.name} ▾</>}
           entries={[
             { label: 'Rename', run: () => setNaming(true) },
+            { label: 'History', run: () => useWorkspace.setState({ dialog: 'history' }) },
+            { label: 'Limits of the rules', run: () => useWorkspace.setState({ dialog: 'limits' }) },
             { label: 'Save as a file', run: () => void window.location.assign(`/api/workspaces/${id}/file`) },
             null,
             { label: 'All workspaces', run: () => void window.location.assign('/') },
@@ -59,7 +61,11 @@ export function Masthead() {
           requestAnimationFrame(() => window.dispatchEvent(new Event('skivel:findings')))
         }}
       >
-        {findings.length > 0 ? <Tally counts={counts} /> : <span className="text-success">no findings</span>}
+        {counts.error + counts.warning + counts.note > 0 ? (
+          <Tally counts={counts} />
+        ) : (
+          <span className="text-success">no findings</span>
+        )}
       </button>
       <span data-testid="standing" className="w-[52px] text-quiet" role="status">
         {standing === 'saved' ? 'Saved' : standing === 'saving' ? 'Saving' : 'Waiting'}

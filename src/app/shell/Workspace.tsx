@@ -13,7 +13,10 @@ import { Banner } from './Banner'
 import { Contents } from './Contents'
 import { GoTo } from './GoTo'
 import { HandOut } from './HandOut'
+import { History } from './History'
+import { ImportDesk } from './ImportDesk'
 import { Keys } from './Keys'
+import { Limits } from './Limits'
 import { Masthead } from './Masthead'
 import { NoticeLine } from './NoticeLine'
 import { ClashQuestion, Confirm } from './Questions'
@@ -71,6 +74,9 @@ export function Workspace({ id }: { id: string }) {
       {dialog === 'go-to' && <GoTo />}
       {dialog === 'hand-out' && <HandOut />}
       {dialog === 'keys' && <Keys />}
+      {dialog === 'limits' && <Limits />}
+      {dialog === 'history' && <History />}
+      {dialog === 'bring-in' && <ImportDesk />}
       <Confirm />
       <ClashQuestion />
       <NoticeLine />

@@ -170,6 +170,23 @@ function readPins(raw: unknown, path: string, faults: Faults): View['pins'] {
   return raw as View['pins']
 }
 
+/** Whether a value is an acceptance of a finding, whose key begins with its rule. */
+export function checkAcceptance(
+  finding: string,
+  value: unknown,
+  path: string,
+  registry: Registry,
+  faults: Faults,
+): void {
+  if (!registry.rules.has(finding.split(' ')[0] ?? '') || finding.length > 2000)
+    return faults.add(path, 'is not the key of a finding')
+  if (!isRecord(value)) return faults.add(path, 'is not an object')
+  onlyKeys(value, ['reason', 'until'], path, faults)
+  checkText(value['reason'], `${path}.reason`, LIMITS.name, faults, true)
+  if (value['until'] !== undefined && !isDay(value['until']))
+    faults.add(`${path}.until`, `is not a day such as 2026-11-24: ${quote(value['until'])}`)
+}
+
 export function checkPin(value: unknown, path: string, faults: Faults): void {
   const isPair = Array.isArray(value) && value.length === 2 && value.every((n) => Number.isFinite(n))
   if (!isPair) faults.add(path, 'is not a pair of numbers')

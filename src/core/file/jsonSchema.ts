@@ -32,7 +32,19 @@ export function workspaceSchema(registry: Registry): object {
       settings: {
         type: 'object',
         additionalProperties: false,
-        properties: { thresholds: { type: 'object', additionalProperties: false, properties: thresholds } },
+        properties: {
+          thresholds: { type: 'object', additionalProperties: false, properties: thresholds },
+          accepted: {
+            type: 'object',
+            description: 'Findings that are let stand, by rule and subjects.',
+            additionalProperties: {
+              type: 'object',
+              required: ['reason'],
+              additionalProperties: false,
+              properties: { reason: { type: 'string', minLength: 1, maxLength: LIMITS.name }, until: DAY },
+            },
+          },
+        },
       },
       entities: {
         type: 'array',

@@ -1,6 +1,7 @@
 import { isDay, type Model, type Step } from '../model'
 import { fieldsOfKind, fieldsOfRelation, LIMITS, pictureOf, type Field, type Registry } from '../notation'
 import {
+  checkAcceptance,
   checkField,
   checkId,
   checkPin,
@@ -131,6 +132,11 @@ function fieldsAt(sort: string, id: string, { model, registry, kinds }: Setting)
 
 function checkWorkspace(at: unknown, value: unknown, path: string, { registry, faults }: Setting): void {
   if (at === 'name') return checkText(value, `${path}.value`, 200, faults, true)
+  const finding = typeof at === 'string' ? /^accepted\.(.+)$/s.exec(at)?.[1] : undefined
+  if (finding !== undefined) {
+    if (value !== null) checkAcceptance(finding, value, `${path}.value`, registry, faults)
+    return
+  }
   const rule = typeof at === 'string' ? /^thresholds\.(.+)$/.exec(at)?.[1] : undefined
   if (rule === undefined || !registry.rules.get(rule)?.threshold)
     return faults.add(`${path}.path`, `is neither the name nor a threshold: ${quote(at)}`)

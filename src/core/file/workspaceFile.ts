@@ -1,6 +1,17 @@
-import { Model, type Id, type View } from '../model'
+import { Model, type Id, type Settings, type View } from '../model'
 import type { Registry } from '../notation'
-import { checkText, Faults, isRecord, onlyKeys, quote, readEntity, readRelation, readView, type Fault } from './check'
+import {
+  checkAcceptance,
+  checkText,
+  Faults,
+  isRecord,
+  onlyKeys,
+  quote,
+  readEntity,
+  readRelation,
+  readView,
+  type Fault,
+} from './check'
 
 export const FILE_FORMAT = 'skivel-workspace'
 export const FILE_VERSION = 1
@@ -65,20 +76,22 @@ export function writeWorkspace(model: Model) {
 
 export const viewsInOrder = (model: Model): View[] => [...model.views.values()].sort((a, b) => a.order - b.order)
 
-function readSettings(raw: unknown, registry: Registry, faults: Faults) {
-  const none = { thresholds: {} }
-  if (raw === undefined) return none
-  if (!isRecord(raw)) return (faults.add('settings', 'is not an object'), none)
-  onlyKeys(raw, ['thresholds'], 'settings', faults)
-  const thresholds = raw['thresholds'] ?? {}
-  if (!isRecord(thresholds)) return (faults.add('settings.thresholds', 'is not an object'), none)
-  for (const [rule, value] of Object.entries(thresholds)) {
-    if (!registry.rules.get(rule)?.threshold)
-      faults.add(`settings.thresholds.${rule}`, 'is not a rule with a threshold')
-    else if (typeof value !== 'number' || !Number.isFinite(value))
-      faults.add(`settings.thresholds.${rule}`, 'is not a number')
-  }
-  return { thresholds: thresholds as Record<string, number> }
+function readSettings(raw: unknown, registry: Registry, faults: Faults): Settings {
+  const { thresholds = {}, accepted = {} } = isRecord(raw) ? raw : {}
+  if (raw !== undefined && !isRecord(raw)) faults.add('settings', 'is not an object')
+  else onlyKeys(raw ?? {}, ['thresholds', 'accepted'], 'settings', faults)
+  if (!isRecord(thresholds)) faults.add('settings.thresholds', 'is not an object')
+  else
+    for (const [rule, value] of Object.entries(thresholds)) {
+      const path = `settings.thresholds.${rule}`
+      if (!registry.rules.get(rule)?.threshold) faults.add(path, 'is not a rule with a threshold')
+      else if (typeof value !== 'number' || !Number.isFinite(value)) faults.add(path, 'is not a number')
+    }
+  if (!isRecord(accepted)) faults.add('settings.accepted', 'is not an object')
+  else
+    for (const [finding, value] of Object.entries(accepted))
+      checkAcceptance(finding, value, `settings.accepted.${finding}`, registry, faults)
+  return { thresholds: thresholds as Settings['thresholds'], accepted: accepted as Settings['accepted'] }
 }
 
 function readList<T extends { readonly id: Id }>(

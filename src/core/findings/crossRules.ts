@@ -1,12 +1,22 @@
 import { asOf, covers, dayInWords, type Entity, type Id, type Model, type Relation } from '../model'
-import type { Fix, Rule } from '../notation'
-import type { RelationKind } from '../notation'
+import type { Fix, Kind, RelationKind, Rule } from '../notation'
+import { ownershipRules, unused } from './ownership'
 
 const COMMON = 'Common practice'
 
+/** What the cross rules need to know of the notations, gathered by the registry. */
+export interface CrossFacts {
+  readonly kinds: readonly Kind[]
+  readonly relationKinds: readonly RelationKind[]
+  /** The kinds that the views of a model draw. */
+  readonly drawnKinds: (model: Model) => ReadonlySet<string>
+}
+
 /** Rules about any fact, whatever its notation. The relation kinds tell which targets have a stricter rule of their own. */
-export function crossRules(relationKinds: readonly RelationKind[]): readonly Rule[] {
-  return [datesInverted, dangling(new Map(relationKinds.map((kind) => [kind.id, kind])))]
+export function crossRules({ kinds, relationKinds, drawnKinds }: CrossFacts): readonly Rule[] {
+  const byId = new Map(kinds.map((kind) => [kind.id, kind]))
+  const relations = new Map(relationKinds.map((kind) => [kind.id, kind]))
+  return [datesInverted, dangling(relations), ...ownershipRules(byId), unused(byId, drawnKinds)]
 }
 
 const datesInverted: Rule = {

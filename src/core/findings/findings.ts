@@ -1,11 +1,26 @@
-import { apply, type Change, type Day, type Id, type Model } from '../model'
+import { apply, type Acceptance, type Change, type Day, type Id, type Model } from '../model'
 import type { Finding, Registry, Rule, Severity } from '../notation'
 
 const WEIGHT: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2 }
 
-/** All findings of all rules, errors first. The cost is the rules' own: each says so. */
+/** All findings of all rules, errors first; those that somebody lets stand say so. The cost is the rules' own: each says so. */
 export function findingsOf(registry: Registry, model: Model, day: Day): Finding[] {
-  return run([...registry.rules.values()], model, day)
+  return run([...registry.rules.values()], model, day).map((finding) => {
+    const accepted = model.settings.accepted[keyOf(finding)]
+    const stands = accepted !== undefined && (accepted.until === undefined || day <= accepted.until)
+    return stands ? { ...finding, accepted } : finding
+  })
+}
+
+export const isOpen = (finding: Finding): boolean => finding.accepted === undefined
+
+/** The change that lets a finding stand, for a reason, until a day or for good; without a reason it counts again. */
+export function acceptanceOf(finding: Finding, acceptance: Acceptance | null): Change {
+  const label = acceptance ? `Accept “${finding.message}”` : `No longer accept “${finding.message}”`
+  return {
+    label: label.slice(0, 900),
+    steps: [{ do: 'set-workspace', path: `accepted.${keyOf(finding)}`, value: acceptance }],
+  }
 }
 
 /** The errors that a change would add: messages of severity error that were not there before. Runs the error rules twice. */
@@ -15,11 +30,12 @@ export function newErrors(registry: Registry, model: Model, change: Change, day:
   return run(rules, apply(model, change).model, day).filter((finding) => !before.has(keyOf(finding)))
 }
 
+/** Findings that are accepted do not count. */
 export type Tally = Readonly<Record<Severity, number>>
 
 export function tally(findings: readonly Finding[]): Tally {
   const count = { error: 0, warning: 0, note: 0 }
-  for (const finding of findings) count[finding.severity]++
+  for (const finding of findings) if (isOpen(finding)) count[finding.severity]++
   return count
 }
 
@@ -29,7 +45,9 @@ export function findingsAbout(findings: readonly Finding[], facts: Iterable<Id>)
   return findings.filter((finding) => finding.subjects.some((id) => wanted.has(id)))
 }
 
-const keyOf = (finding: Finding): string => `${finding.rule} ${finding.subjects.join(' ')}`
+/** What a finding is known by: its rule and its subjects. */
+export const keyOf = (finding: Pick<Finding, 'rule' | 'subjects'>): string =>
+  `${finding.rule} ${finding.subjects.join(' ')}`
 
 const run = (rules: readonly Rule[], model: Model, day: Day): Finding[] =>
   rules

@@ -1,4 +1,4 @@
-import type { Entity, Relation, View } from './facts'
+import type { Acceptance, Entity, Relation, Settings, View } from './facts'
 import type { Id } from './ids'
 import type { Model } from './model'
 import { ModelError, type StepValue } from './step'
@@ -19,14 +19,14 @@ export class Draft {
   readonly relations: DraftMap<Relation>
   readonly views: DraftMap<View>
   #name: string
-  #thresholds: Readonly<Record<string, number>>
+  #settings: Settings
 
   constructor(private readonly model: Model) {
     this.entities = new DraftMap('entity', model.entities, ENTITY_PATHS)
     this.relations = new DraftMap('relation', model.relations, RELATION_PATHS)
     this.views = new DraftMap('view', model.views, VIEW_PATHS)
     this.#name = model.name
-    this.#thresholds = model.settings.thresholds
+    this.#settings = model.settings
   }
 
   setWorkspace(path: string, value: StepValue): StepValue {
@@ -35,26 +35,36 @@ export class Draft {
       this.#name = value
       return before
     }
-    const rule = /^thresholds\.(.+)$/.exec(path)?.[1]
-    if (rule === undefined || (typeof value !== 'number' && value !== null))
-      throw new ModelError(`the workspace has no “${path}” that could be ${JSON.stringify(value)}`, 'bad-path')
-    const before = this.#thresholds[rule] ?? null
-    this.#thresholds = withKey(this.#thresholds, rule, value)
-    return before
+    const [, part, key] = /^(thresholds|accepted)\.(.+)$/s.exec(path) ?? []
+    if (key !== undefined && key !== '__proto__') {
+      if (part === 'thresholds' && (typeof value === 'number' || value === null)) {
+        const before = this.#settings.thresholds[key] ?? null
+        this.#settings = { ...this.#settings, thresholds: withKey(this.#settings.thresholds, key, value) }
+        return before
+      }
+      if (part === 'accepted' && (value === null || isAcceptance(value))) {
+        const before = this.#settings.accepted[key] ?? null
+        this.#settings = { ...this.#settings, accepted: withKey(this.#settings.accepted, key, value) }
+        return before
+      }
+    }
+    throw new ModelError(`the workspace has no “${path}” that could be ${JSON.stringify(value)}`, 'bad-path')
   }
 
   finish(): Model {
     const { model } = this
-    const sameSettings = this.#thresholds === model.settings.thresholds
     return model.with({
       name: this.#name,
-      settings: sameSettings ? model.settings : { thresholds: this.#thresholds },
+      settings: this.#settings,
       entities: this.entities.finish(),
       relations: this.relations.finish(),
       views: this.views.finish(),
     })
   }
 }
+
+const isAcceptance = (value: StepValue): value is Acceptance =>
+  typeof value === 'object' && value !== null && 'reason' in value
 
 class DraftMap<T extends Fact> {
   #copy: Map<Id, T> | undefined

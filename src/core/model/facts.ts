@@ -44,7 +44,14 @@ export interface View {
   readonly look: Fields
 }
 
-/** The workspace's own choices. A threshold belongs to the rule of that id. */
+/** A finding that somebody has looked at and lets stand, with the reason, and until when. */
+export interface Acceptance {
+  readonly reason: string
+  readonly until?: Day
+}
+
+/** The workspace's own choices. A threshold belongs to the rule of that id, an acceptance to a finding by its key. */
 export interface Settings {
   readonly thresholds: Readonly<Record<string, number>>
+  readonly accepted: Readonly<Record<string, Acceptance>>
 }

@@ -29,7 +29,7 @@ export class Model implements Parts {
 
   static readonly empty = new Model({
     name: 'Untitled',
-    settings: { thresholds: {} },
+    settings: { thresholds: {}, accepted: {} },
     entities: new Map(),
     relations: new Map(),
     views: new Map(),

@@ -1,15 +1,15 @@
-import type { Entity, FieldValue, Relation, View } from './facts'
+import type { Acceptance, Entity, FieldValue, Relation, View } from './facts'
 import type { Id } from './ids'
 import type { Draft } from './draft'
 
 /** What a `set` step writes; null clears. */
-export type StepValue = FieldValue | readonly [number, number] | null
+export type StepValue = FieldValue | readonly [number, number] | Acceptance | null
 
 /**
  * The smallest edits of facts. Each is plain JSON, and each has an inverse.
  * Paths: `name`, `from`, `to`, `fields.KEY` of an entity; `source`, `target`, `from`, `to`, `fields.KEY` of a relation;
  * `title`, `caption`, `alt`, `order`, `picture`, `scope.KEY`, `options.KEY`, `pins.KEY`, `look.KEY` of a view;
- * `name`, `thresholds.RULE` of the workspace.
+ * `name`, `thresholds.RULE`, `accepted.FINDING` of the workspace.
  */
 export type Step =
   | { readonly do: 'add-entity'; readonly entity: Entity }

@@ -1,5 +1,6 @@
 import type { Change, Day, Entity, Id, Model, View } from '../model'
 import type { Field, Kind, RelationKind } from './kind'
+import type { TableImport } from './import'
 import type { Rule } from './rule'
 import type { Scene } from '../scene'
 
@@ -47,6 +48,8 @@ export interface Action {
 export interface Picture {
   readonly id: string
   readonly title: string
+  /** Kinds of entities that it draws by themselves. */
+  readonly draws: readonly string[]
   /** Choices of the view, read from `view.options`. */
   readonly options: readonly (Field & { readonly initial?: string | number | boolean })[]
   readonly draw: (model: Model, view: View, day: Day) => Scene
@@ -138,6 +141,8 @@ export interface Notation {
   readonly outline?: Outline
   readonly numbers: readonly Sheet[]
   readonly measures: (model: Model, day: Day, selected: Id | undefined) => { of: string; list: readonly Measure[] }
+  /** Sorts of tables that it takes. */
+  readonly imports: readonly TableImport[]
   readonly starters: readonly Starter[]
   /** A line about a fact, for the margin's head: “Osei Brandt · Ports · 9 reports”. */
   readonly describe: (model: Model, id: Id, day: Day) => string | undefined

@@ -1,4 +1,4 @@
-import type { Change, Day, Id, Model } from '../model'
+import type { Acceptance, Change, Day, Id, Model } from '../model'
 
 export type Severity = 'error' | 'warning' | 'note'
 
@@ -15,6 +15,8 @@ export interface Finding {
   /** The facts concerned, the one to be marked first. */
   readonly subjects: readonly Id[]
   readonly fixes: readonly Fix[]
+  /** Set where somebody lets it stand. */
+  readonly accepted?: Acceptance
 }
 
 export interface Rule {

@@ -1,1 +1,3 @@
 export { pasteCells } from './paste'
+export { harmless, registerCsv } from './csv'
+export { guessMapping, mappedRows, readTable, type Table } from './table'

@@ -60,6 +60,11 @@ export interface SinceQuery {
 }
 export const sinceQuery = Joi.object<SinceQuery>({ since: Joi.string().pattern(/^\d{1,15}$/) })
 
+export interface BeforeQuery {
+  readonly before?: string
+}
+export const beforeQuery = Joi.object<BeforeQuery>({ before: Joi.string().pattern(/^\d{1,15}$/) })
+
 export interface DayQuery {
   readonly day?: string
 }

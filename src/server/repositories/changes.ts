@@ -23,6 +23,29 @@ export const changesAfter = (
     [workspace, revision],
   )
 
+/** The newest changes before a revision (or of all), the newest first, without their steps. */
+export const changesBefore = (
+  database: Database,
+  workspace: string,
+  revision: number,
+  most: number,
+): Promise<Omit<ChangeRow, 'steps'>[]> =>
+  database.rows<Omit<ChangeRow, 'steps'>>(
+    `SELECT revision, change_id, label, author, made_at FROM \`change\` WHERE workspace_id = ? AND revision < ? ORDER BY revision DESC LIMIT ${Math.trunc(most)}`,
+    [workspace, revision],
+  )
+
+/** What takes back every change after a revision, the newest first. */
+export const inversesAfter = (
+  database: Database,
+  workspace: string,
+  revision: number,
+): Promise<{ label: string; inverse: Step[] }[]> =>
+  database.rows<{ label: string; inverse: Step[] }>(
+    'SELECT label, inverse FROM `change` WHERE workspace_id = ? AND revision > ? ORDER BY revision DESC',
+    [workspace, revision],
+  )
+
 export async function findChange(
   database: Database,
   workspace: string,

@@ -33,7 +33,7 @@ export async function readFacts(
   ])
   return Facts.of({
     name,
-    settings,
+    settings: { ...Facts.empty.settings, ...settings },
     entities: entities.map(({ id, kind, name: called, fields, ...row }): Entity => ({
       id,
       kind,

@@ -1,6 +1,8 @@
-import type { Step } from '../../core/model'
-import { changesAfter } from '../repositories/changes'
+import { apply, type Model, type Step } from '../../core/model'
+import { changesAfter, changesBefore, inversesAfter } from '../repositories/changes'
+import { NotFound } from './errors'
 import type { Store } from './store'
+import { loadWorkspace } from './workspaces'
 
 export interface SharedChange {
   readonly revision: number
@@ -27,4 +29,33 @@ export async function changesSince(
     at: row.made_at.toISOString(),
     steps: row.steps,
   }))
+}
+
+export type HistoryEntry = Omit<SharedChange, 'steps'>
+
+/** The changes before a revision, the newest first: who, when and in which words. */
+export async function historyBefore(
+  store: Store,
+  workspace: string,
+  revision: number,
+  most: number,
+): Promise<HistoryEntry[]> {
+  const rows = await changesBefore(store.database, workspace, revision, most)
+  return rows.map((row) => ({
+    revision: row.revision,
+    id: row.change_id,
+    label: row.label,
+    author: row.author,
+    at: row.made_at.toISOString(),
+  }))
+}
+
+/** The facts as they were at a revision: those of now with every later change taken back. O(changes since). @throws NotFound */
+export async function modelAt(store: Store, workspace: string, revision: number): Promise<Model> {
+  const now = await loadWorkspace(store, workspace)
+  if (revision > now.revision) throw new NotFound('There is no such revision.')
+  const inverses = await inversesAfter(store.database, workspace, revision)
+  // Changes made between the two reads belong to a later revision than the facts that were read.
+  const until = inverses.slice(Math.max(0, inverses.length - (now.revision - revision)))
+  return until.reduce((model, { label, inverse }) => apply(model, { label, steps: inverse }).model, now.model)
 }

@@ -1,6 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { apply, clashes, compose, difference, Model, ModelError, type Change, type Step } from '../../../src/core/model'
+import {
+  apply,
+  clashes,
+  compose,
+  difference,
+  Model,
+  ModelError,
+  stepsBetween,
+  type Change,
+  type Step,
+} from '../../../src/core/model'
 import { day, facts, id, person, position, reports, tie, treeView } from '../../facts'
 
 const small = facts(position('a'), position('b'), person('p'), reports('b', 'a'), tie('holds', 'p', 'b'))
@@ -163,6 +173,26 @@ describe('the difference of two models', () => {
       { added: [], removed: [], altered: [] },
       { added: [], removed: [], altered: [] },
     ])
+  })
+})
+
+describe('the steps between two models', () => {
+  it('lead from the one to the other, whatever has been done to it', () => {
+    fc.assert(
+      fc.property(fc.array(anyStep, { maxLength: 15 }), (steps) => {
+        let model = small
+        for (const step of steps) {
+          try {
+            model = apply(model, change(step)).model
+          } catch (error) {
+            expect(error).toBeInstanceOf(ModelError)
+          }
+        }
+        expect(sorted(apply(small, change(...stepsBetween(small, model))).model)).toEqual(sorted(model))
+        expect(sorted(apply(model, change(...stepsBetween(model, small))).model)).toEqual(sorted(small))
+      }),
+      { numRuns: 300 },
+    )
   })
 })
 

@@ -158,3 +158,19 @@ describe('a dotted line', () => {
     expect(asText(carriedOut(model, action('undotted', model, 'Dan')))).toBe(asText(COMPANY))
   })
 })
+
+describe('swapping', () => {
+  it('lets two people change places', () => {
+    expect(asText(carriedOut(COMPANY, action('swap', COMPANY, 'Dan', to('Eva'))))).toBe(
+      asText(COMPANY)
+        .replace('Dan — Planner', 'X — Planner')
+        .replace('Eva — Finance', 'Dan — Finance')
+        .replace('X —', 'Eva —'),
+    )
+  })
+  it('refuses itself, and two vacancies', () => {
+    expect(refusal(action('swap', COMPANY, 'Dan', to('Dan')))).toMatch(/itself/)
+    const empty = listed('vacant — One\n  vacant — Two')
+    expect(refusal(action('swap', empty, 'One', { target: lineWith(empty, 'Two') }))).toMatch(/Nobody/)
+  })
+})

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Id, Model } from '../../../src/core/model'
 import type { Column, Register } from '../../../src/core/notation'
-import { pasteCells } from '../../../src/core/tabular'
+import { harmless, pasteCells, registerCsv } from '../../../src/core/tabular'
 import {
   asText,
   carriedOut,
@@ -125,5 +125,48 @@ describe('a paste from a spreadsheet', () => {
   })
   it('of too much is refused', () => {
     expect(refusal(paste(COMPANY, 'x\n'.repeat(30_000), 0))).toMatch(/more than one paste takes/)
+  })
+})
+
+describe('roles and units', () => {
+  const model = listed('Ada — Head\n  Ben — Clerk')
+  const ben = lineWith(model, 'Ben')
+  it('are made on first use, and a role says who holds it on the day', () => {
+    const one = carriedOut(model, write(model, 'fills', ben, 'Keeper of keys'))
+    const [role] = one.ofKind('role')
+    expect(column('holders', 'roles').read(one, role?.id ?? id('x'), DAY)).toBe('Ben')
+    const two = carriedOut(one, write(one, 'fills', ben, 'keeper of keys'))
+    expect([two.ofKind('role').length, two.relationsOfKind('fills').length]).toEqual([1, 1])
+    expect(carriedOut(two, write(two, 'fills', ben, '')).relationsOfKind('fills')).toHaveLength(0)
+  })
+  it('are parts of one another, but not of themselves', () => {
+    const units = facts(
+      { id: id('u'), kind: 'unit', name: 'Port', fields: {} },
+      { id: id('v'), kind: 'unit', name: 'Company', fields: {} },
+    )
+    const tied = carriedOut(units, write(units, 'part-of', id('u'), 'Company', 'units'))
+    expect(column('part-of', 'units').read(tied, id('u'), DAY)).toBe('Company')
+    expect(refusal(write(units, 'part-of', id('u'), 'port', 'units'))).toMatch(/itself/)
+  })
+})
+
+describe('a register as CSV', () => {
+  it('is quoted as RFC 4180 says, and no cell can be run as a formula', () => {
+    const model = facts(
+      person('p', { name: '=SUM(A1), "x"\ny' }),
+      person('q', { name: '-1' }),
+      person('r', { name: 'O’Hara' }),
+    )
+    const csv = registerCsv(
+      register('people'),
+      model,
+      model.ofKind('person').map((one) => one.id),
+      DAY,
+    )
+    const lines = csv.split('\r\n')
+    expect(lines[0]).toBe('Id,Name,Holds,Email,Employer,From,To')
+    expect(lines[1]).toBe(`p,"'=SUM(A1), ""x""\ny",,,,,`)
+    expect(lines[2]).toBe("q,'-1,,,,,")
+    expect(['=1', '+1', '-1', '@x', 'a=1'].map(harmless)).toEqual(["'=1", "'+1", "'-1", "'@x", 'a=1'])
   })
 })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { findingsOf } from '../../../src/core/findings'
+import { acceptanceOf, findingsOf, tally } from '../../../src/core/findings'
 import type { Day, Model } from '../../../src/core/model'
 import { registry } from '../../../src/core/notations'
 import { marramSoundFerries } from '../../../src/demo'
@@ -147,7 +147,7 @@ describe('org/wide-span', () => {
     expect([found('org/wide-span', wide(9)).length, found('org/wide-span', wide(8)).length]).toEqual([1, 0])
   })
   it('takes the workspace’s own threshold', () => {
-    const model = wide(9).with({ settings: { thresholds: { 'org/wide-span': 9 } } })
+    const model = wide(9).with({ settings: { thresholds: { 'org/wide-span': 9 }, accepted: {} } })
     expect(found('org/wide-span', model)).toEqual([])
   })
   it('counts the reports of the day', () => {
@@ -220,6 +220,264 @@ describe('x/dangling', () => {
     const model = facts(position('a'), position('m', { to: day('2026-10-31') }), reports('a', 'm'))
     expect(found('x/dangling', model)).toEqual([])
     expect(found('org/manager-not-in-force', model)).toHaveLength(1)
+  })
+})
+
+describe('org/assistant-with-reports', () => {
+  it('finds an assistant who leads others, and puts it in the line', () => {
+    const model = facts(position('h'), position('a'), position('r'), tie('assists', 'a', 'h'), reports('r', 'a'))
+    expect(subjects('org/assistant-with-reports', model)).toEqual(['a'])
+    expectFixesToMend('org/assistant-with-reports', model)
+    expect(found('org/assistant-with-reports', model, day('2020-01-01'))).toHaveLength(1)
+  })
+  it('finds none without reports on the day', () => {
+    const ended = facts(
+      position('h'),
+      position('a'),
+      position('r', { to: day('2026-01-01') }),
+      tie('assists', 'a', 'h'),
+      reports('r', 'a'),
+    )
+    expect(found('org/assistant-with-reports', ended)).toEqual([])
+  })
+})
+
+describe('org/dotted-duplicates-solid', () => {
+  const dotted = (to?: string) => ({ id: id('d'), fields: { line: 'dotted' }, ...(to ? { to: day(to) } : {}) })
+  it('finds a dotted line beside the solid one', () => {
+    const model = facts(position('a'), position('m'), reports('a', 'm'), reports('a', 'm', dotted()))
+    expect(subjects('org/dotted-duplicates-solid', model)).toEqual(['a'])
+    expectFixesToMend('org/dotted-duplicates-solid', model)
+  })
+  it('finds none where it leads elsewhere, or is over when the solid one begins', () => {
+    expect(
+      found(
+        'org/dotted-duplicates-solid',
+        facts(position('a'), position('m'), position('n'), reports('a', 'm'), reports('a', 'n', dotted())),
+      ),
+    ).toEqual([])
+    const before = facts(
+      position('a'),
+      position('m'),
+      reports('a', 'm', { from: day('2026-06-01') }),
+      reports('a', 'm', dotted('2026-05-31')),
+    )
+    expect(found('org/dotted-duplicates-solid', before)).toEqual([])
+  })
+})
+
+describe('org/grade-inversion', () => {
+  const grades = (own: string, above: string, more = {}) =>
+    facts(
+      position('a', { fields: { grade: own } }),
+      position('m', { fields: { grade: above } }),
+      reports('a', 'm', more),
+    )
+  it('finds a report of a higher grade', () =>
+    expect(subjects('org/grade-inversion', grades('G9', 'G7'))).toEqual(['a']))
+  it('lets equal, lower and other gradings be', () => {
+    for (const [own, above] of [
+      ['G7', 'G7'],
+      ['G3', 'G10'],
+      ['T9', 'G7'],
+      ['senior', 'G7'],
+    ] as const)
+      expect(found('org/grade-inversion', grades(own, above))).toEqual([])
+  })
+  it('looks at the line of the day', () =>
+    expect(found('org/grade-inversion', grades('G9', 'G7', { from: day('2027-01-01') }))).toEqual([]))
+})
+
+describe('org/narrow-span', () => {
+  it('finds exactly one report', () => {
+    expect(subjects('org/narrow-span', listed('A\n  B\n    C\n    D'))).toEqual(['p1'])
+    expect(found('org/narrow-span', listed('A\n  B\n  C'))).toEqual([])
+  })
+  it('counts the reports of the day', () => {
+    const model = facts(
+      position('h'),
+      position('a'),
+      position('b', { from: day('2027-01-01') }),
+      reports('a', 'h'),
+      reports('b', 'h'),
+    )
+    expect([found('org/narrow-span', model).length, found('org/narrow-span', model, day('2027-01-01')).length]).toEqual(
+      [1, 0],
+    )
+  })
+})
+
+describe('org/deep', () => {
+  const chain = (layers: number) =>
+    listed(Array.from({ length: layers }, (_, i) => `${'  '.repeat(i)}P${i}`).join('\n'))
+  it('finds eight layers and not seven', () =>
+    expect([found('org/deep', chain(8)).length, found('org/deep', chain(7)).length]).toEqual([1, 0]))
+  it('counts the layers of the day', () => {
+    const model = chain(8)
+    const last = model.ofKind('position').at(-1)
+    const shorter = after(model, {
+      label: '',
+      steps: last ? [{ do: 'set-entity', id: last.id, path: 'to', value: '2026-01-01' }] : [],
+    })
+    expect(found('org/deep', shorter)).toEqual([])
+  })
+})
+
+describe('org/over-allocated', () => {
+  const two = (first: object, second: object, fte = 1) =>
+    facts(
+      person('p'),
+      position('a', { fields: { fte } }),
+      position('b', { fields: { fte } }),
+      tie('holds', 'p', 'a', first),
+      tie('holds', 'p', 'b', second),
+    )
+  it('finds more than one full-time post on a day, whichever day that is', () => {
+    const model = two({ from: day('2026-01-01') }, { from: day('2027-03-01') })
+    expect(found('org/over-allocated', model)[0]?.message).toBe('“p” holds “a” and “b”, 2 fte from 1 Mar 2027.')
+    expectFixesToMend('org/over-allocated', model)
+  })
+  it('lets one post follow another, and two halves make a whole', () => {
+    expect(found('org/over-allocated', two({ to: day('2026-05-31') }, { from: day('2026-06-01') }))).toEqual([])
+    expect(found('org/over-allocated', two({}, {}, 0.5))).toEqual([])
+  })
+  it('takes the share that is stated', () =>
+    expect(found('org/over-allocated', two({ fields: { fte: 0.5 } }, { fields: { fte: 0.5 } }))).toEqual([]))
+})
+
+describe('org/double-holder', () => {
+  const shared = (...shares: (number | undefined)[]) =>
+    facts(
+      position('a'),
+      ...shares.flatMap((fte, i) => [
+        person(`p${i}`),
+        tie('holds', `p${i}`, 'a', fte === undefined ? {} : { fields: { fte } }),
+      ]),
+    )
+  it('finds two holders of one post, and lets them share it', () => {
+    expect(subjects('org/double-holder', shared(undefined, undefined))).toEqual(['a'])
+    expectFixesToMend('org/double-holder', shared(undefined, undefined))
+    expect(found('org/double-holder', shared(0.5, 0.5))).toEqual([])
+  })
+  it('looks at the holders of the day', () => {
+    const model = facts(
+      position('a'),
+      person('p'),
+      person('q'),
+      tie('holds', 'p', 'a', { to: day('2026-05-31') }),
+      tie('holds', 'q', 'a', { from: day('2026-05-01') }),
+    )
+    expect([
+      found('org/double-holder', model).length,
+      found('org/double-holder', model, day('2026-05-15')).length,
+    ]).toEqual([0, 1])
+  })
+})
+
+describe('org/duplicate-person', () => {
+  it('finds one address twice, whatever its case, and makes one of two', () => {
+    const model = facts(
+      person('p', { fields: { email: 'A@x.example' } }),
+      person('q', { fields: { email: 'a@X.example' } }),
+      position('a'),
+      tie('holds', 'q', 'a'),
+    )
+    expect(subjects('org/duplicate-person', model)).toEqual(['q'])
+    expectFixesToMend('org/duplicate-person', model)
+  })
+  it('finds one name twice in one unit on the day, not in two', () => {
+    const at = (one: string, other: string) =>
+      facts(
+        person('p', { name: 'Ada' }),
+        person('q', { name: 'Ada' }),
+        position('a', { fields: { unit: one } }),
+        position('b', { fields: { unit: other } }),
+        tie('holds', 'p', 'a'),
+        tie('holds', 'q', 'b', { from: day('2026-06-01') }),
+      )
+    expect([
+      found('org/duplicate-person', at('U', 'U')).length,
+      found('org/duplicate-person', at('U', 'V')).length,
+    ]).toEqual([1, 0])
+    expect(found('org/duplicate-person', at('U', 'U'), day('2026-05-31'))).toEqual([])
+  })
+})
+
+describe('org/acting-too-long', () => {
+  const acting = (from: string, more = {}) =>
+    facts(person('p'), position('a'), tie('holds', 'p', 'a', { from: day(from), fields: { acting: true }, ...more }))
+  it('finds more than 180 days, and appoints for good', () => {
+    expect([
+      found('org/acting-too-long', acting('2026-05-27')).length,
+      found('org/acting-too-long', acting('2026-05-28')).length,
+    ]).toEqual([1, 0])
+    expectFixesToMend('org/acting-too-long', acting('2026-01-01'))
+  })
+  it('does not mind what is over on the day', () =>
+    expect(found('org/acting-too-long', acting('2025-01-01', { to: day('2026-01-01') }))).toEqual([]))
+})
+
+describe('x/owner-gone', () => {
+  const owned = (owner: string, more = {}) =>
+    facts(
+      { id: id('s'), kind: 'system', name: 'Booking', fields: { owner } },
+      person('p', { name: 'Ada' }),
+      position('a'),
+      tie('holds', 'p', 'a', more),
+    )
+  it('finds an owner who holds no position on the day, by identity or by name', () => {
+    for (const owner of ['p', 'Ada']) {
+      const model = owned(owner, { to: day('2026-10-31') })
+      expect([found('x/owner-gone', model).length, found('x/owner-gone', model, day('2026-10-31')).length]).toEqual([
+        1, 0,
+      ])
+      expectFixesToMend('x/owner-gone', model)
+    }
+  })
+  it('finds none while the owner is in post', () => expect(found('x/owner-gone', owned('p'))).toEqual([]))
+})
+
+describe('x/undefined-role', () => {
+  const system = (owner: string) => ({ id: id('s'), kind: 'system', name: 'Booking', fields: { owner } })
+  it('finds an owner that names nothing, and defines the role', () => {
+    expect(subjects('x/undefined-role', facts(system('Port manager')))).toEqual(['s'])
+    expectFixesToMend('x/undefined-role', facts(system('Port manager')))
+  })
+  it('finds none where a role has that name', () => {
+    expect(
+      found(
+        'x/undefined-role',
+        facts(system('Port manager'), { id: id('r'), kind: 'role', name: 'Port manager', fields: {} }),
+      ),
+    ).toEqual([])
+  })
+})
+
+describe('x/unused', () => {
+  it('finds what is tied to nothing, named by nothing and drawn by no view', () => {
+    const model = facts(
+      person('p'),
+      position('a'),
+      { id: id('r'), kind: 'role', name: 'R', fields: {} },
+      { id: id('s'), kind: 'system', name: 'S', fields: { owner: 'R' } },
+    )
+    expect(subjects('x/unused', model)).toEqual(['p', 's'])
+    expectFixesToMend('x/unused', facts(person('p'), position('a')))
+  })
+  it('says nothing where there are no views to be in', () =>
+    expect(found('x/unused', facts(person('p')).with({ views: new Map() }))).toEqual([]))
+})
+
+describe('an accepted finding', () => {
+  const model = facts(position('a'), reports('a', 'a'))
+  const [finding] = findingsOf(registry, model, DAY)
+  it('stays listed, does not count, and counts again after its last day', () => {
+    if (!finding) throw new Error('no finding')
+    const accepted = after(model, acceptanceOf(finding, { reason: 'Known', until: day('2026-12-31') }))
+    const on = (text: string) => findingsOf(registry, accepted, day(text))
+    expect(on('2026-12-31')[0]?.accepted).toEqual({ reason: 'Known', until: '2026-12-31' })
+    expect([tally(on('2026-12-31')).error, tally(on('2027-01-01')).error]).toEqual([0, 1])
+    expect(tally(findingsOf(registry, after(accepted, acceptanceOf(finding, null)), DAY)).error).toBe(1)
   })
 })
 

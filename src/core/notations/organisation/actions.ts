@@ -96,6 +96,19 @@ function handOverFrom(wish: Wish): Outcome {
   }
 }
 
+/** The holders of two positions change places. */
+function swap(wish: Wish): Outcome {
+  const { model, day, target } = wish
+  const [a, b] = [onePost(wish), target === undefined ? undefined : structureOn(model, day).posts.get(target)]
+  if (!a || !b || target === undefined) return NOTHING
+  if (a.position.id === target) return { refused: 'A position cannot be swapped with itself.' }
+  if (a.holders.length + b.holders.length === 0) return { refused: 'Nobody holds either of the two on the day shown.' }
+  const moved = (post: Post, to: Id) =>
+    post.holders.map(({ holds }): Step => ({ do: 'set-relation', id: holds.id, path: 'target', value: to }))
+  const label = `Swap ${calledOn(model, a.position.id, day)} and ${calledOn(model, target, day)}`
+  return { change: { label, steps: [...moved(a, target), ...moved(b, a.position.id)] } }
+}
+
 function addDotted(wish: Wish): Outcome {
   const { model, day, target, newId } = wish
   const post = onePost(wish)
@@ -235,6 +248,14 @@ export const actions: readonly Action[] = [
     picks: { kinds: ['position'], prompt: 'Dotted line to which position?' },
     applies: needsOne,
     run: addDotted,
+  },
+  {
+    id: 'swap',
+    label: 'Swap people with…',
+    key: 's',
+    picks: { kinds: ['position'], prompt: 'Swap people with which position?' },
+    applies: needsOne,
+    run: swap,
   },
   { id: 'undotted', label: 'Remove dotted lines', applies: hasDotted, run: removeDotted },
   { id: 'head', label: 'Make it a head', applies: solidAbove, run: makeHead },

@@ -1,15 +1,22 @@
 import { dayInWords, type Day, type Id, type Model } from '../../model'
-import type { Notation } from '../../notation'
+import type { Column, Notation } from '../../notation'
 import { actions } from './actions'
+import { staffTable } from './formats/staffTable'
 import { position, relationKinds } from './kinds'
 import { measuresOf, numbers } from './numbers'
 import { outline } from './outline'
 import { tree } from './pictures/tree'
-import { holder, registers, reportsTo, unit } from './registers'
+import { fills, holder, partOf, registers, reportsTo, unit } from './registers'
 import { rules } from './rules'
 import { newView, starters } from './starters'
 import { structureOn, unitName } from './structure'
 import { countOf } from './words'
+
+/** What the margin shows of a kind besides its fields. */
+const TIES: Readonly<Record<string, readonly Column[]>> = {
+  position: [holder, reportsTo, unit, fills],
+  unit: [partOf],
+}
 
 /** Who holds which position, and who reports to whom, on any day. */
 export const organisation: Notation = {
@@ -25,9 +32,10 @@ export const organisation: Notation = {
   outline,
   numbers,
   measures: measuresOf,
+  imports: [staffTable],
   starters,
   describe,
-  ties: (_model, entity) => (entity.kind === 'position' ? [holder, reportsTo, unit] : []),
+  ties: (_model, { kind }) => TIES[kind] ?? [],
   view: newView,
 }
 

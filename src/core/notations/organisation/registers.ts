@@ -150,6 +150,57 @@ const holds: Column = {
   },
 }
 
+/** A tie to one other entity by its name: made, changed and taken away in a cell; the other is made on first use. */
+const tieColumn = (id: string, label: string, kind: string, target: string, word: string): Column => ({
+  id,
+  label,
+  type: 'text',
+  width: 140,
+  read: (model, row, day) =>
+    tiedTo(model, row, kind, day)
+      .map(({ name }) => name)
+      .join(', ') || undefined,
+  choices: namesOf(target),
+  write: ({ model, day, newId }, row, text) => {
+    const entry = readEntry({ label, type: 'text' }, text)
+    if ('refused' in entry) return entry
+    const name = text.trim()
+    const own = model.entities.get(row)
+    const gone = model.leaving(row, kind).filter((tied) => covers(tied, day))
+    const steps: Step[] = gone.map((tied) => ({ do: 'remove-relation', id: tied.id }))
+    const words = `“${own?.name ?? row}” ${word} ${name === '' ? 'nothing' : `“${name}”`}`
+    if (name === '') return { change: { label: words, steps } }
+    const known = model.ofKind(target).find((one) => one.name.toLowerCase() === name.toLowerCase())
+    if (known?.id === row) return { refused: `“${name}” cannot be tied to itself.` }
+    if (known) return { change: { label: words, steps: [...steps, tie(newId(), kind, row, known.id)] } }
+    const made = newId()
+    const add: Step = { do: 'add-entity', entity: { id: made, kind: target, name, fields: {} } }
+    return { change: { label: words, steps: [...steps, add, tie(newId(), kind, row, made)] } }
+  },
+})
+
+const tiedTo = (model: Model, row: Id, kind: string, day: Day) =>
+  model.leaving(row, kind).flatMap((tied) => (covers(tied, day) ? (model.entities.get(tied.target) ?? []) : []))
+
+export const fills = tieColumn('fills', 'Fills role', 'fills', 'role', 'fills')
+export const partOf = tieColumn('part-of', 'Part of', 'part-of', 'unit', 'is part of')
+
+/** Who holds a role on the day: the holders of the positions that fill it. */
+const roleHolders: Column = {
+  id: 'holders',
+  label: 'Held by',
+  type: 'text',
+  width: 240,
+  read: (model, row, day) => {
+    const { posts } = structureOn(model, day)
+    const filling = model
+      .reaching(row, 'fills')
+      .flatMap((tied) => (covers(tied, day) ? (posts.get(tied.source) ?? []) : []))
+    if (filling.length === 0) return undefined
+    return filling.flatMap(({ holders }) => holders.map(({ person }) => person.name)).join(', ') || 'nobody'
+  },
+}
+
 const memberCount: Column = {
   id: 'positions',
   label: 'Positions',
@@ -217,6 +268,7 @@ export const registers: readonly Register[] = [
       fte,
       fromColumn,
       toColumn,
+      fills,
       own('location', 110),
       own('cost', 84),
     ],
@@ -254,6 +306,7 @@ export const registers: readonly Register[] = [
     kind: 'unit',
     columns: [
       nameColumn('Unit', 180),
+      partOf,
       shared('unit', 'code', 90),
       shared('unit', 'costCentre', 110),
       memberCount,
@@ -263,5 +316,13 @@ export const registers: readonly Register[] = [
     ],
     rows: ofKind('unit'),
     add: addNamed('unit', 'New unit'),
+  },
+  {
+    id: 'roles',
+    title: 'Roles',
+    kind: 'role',
+    columns: [nameColumn('Role', 180), roleHolders, shared('role', 'purpose', 260), fromColumn, toColumn],
+    rows: ofKind('role'),
+    add: addNamed('role', 'New role'),
   },
 ]

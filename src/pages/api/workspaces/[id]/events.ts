@@ -10,7 +10,11 @@ export const GET = endpoint(async ({ params, request, url }) => {
   let end = () => {}
   const stream = new ReadableStream<string>({
     start(controller) {
-      const send = (text: string) => controller.enqueue(text)
+      const send = (text: string) => {
+        // Between the end of a connection and the word of it there may be news still.
+        if (controller.desiredSize === null) end()
+        else controller.enqueue(text)
+      }
       send('retry: 1000\n\n')
       const heartbeat = setInterval(() => send(': here\n\n'), HEARTBEAT_MS)
       const deafen = listen(theStore(), id, Number(since), (news) => {

@@ -17,6 +17,7 @@ const MARGIN = 24
 export const tree: Picture = {
   id: 'tree',
   title: 'Tree',
+  draws: ['position'],
   options: [
     { id: 'levels', label: 'Levels', type: 'choice', choices: ['all', '1', '2', '3', '4', '5', '6'], initial: 'all' },
     { id: 'colour', label: 'Colour by', type: 'choice', choices: COLOURINGS, initial: 'unit' },

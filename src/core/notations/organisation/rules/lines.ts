@@ -1,25 +1,12 @@
-import { cyclicComponents } from '../../graph'
-import {
-  covers,
-  dayInWords,
-  daysBetween,
-  firstOutside,
-  overlap,
-  type Day,
-  type Id,
-  type Model,
-  type Relation,
-  type Step,
-} from '../../model'
-import { thresholdOf, type Fix, type Rule } from '../../notation'
-import { branchOf, isSolid, solidLine, structureOn, vacantSince } from './structure'
-import { countOf, titleOf } from './words'
+import { cyclicComponents } from '../../../graph'
+import { covers, dayInWords, firstOutside, overlap, type Day, type Id, type Model, type Relation } from '../../../model'
+import type { Fix, Rule } from '../../../notation'
+import { isSolid, solidLine, structureOn } from '../structure'
+import { COMMON, fix, freeId, quoted } from './phrases'
 
-const COMMON = 'Common practice'
+/** Rules about the lines of reporting. */
 
-const fix = (label: string, ...steps: Step[]): Fix => ({ label, change: { label, steps } })
 const solidLines = (model: Model): readonly Relation[] => model.relationsOfKind('reports-to').filter(isSolid)
-const quoted = (model: Model, id: Id, day: Day): string => `“${titleOf(model, id, day)}”`
 
 /** O(facts) where there is no circle; else the circle’s days times its size more. */
 const cycle: Rule = {
@@ -182,8 +169,7 @@ const managerNotInForce: Rule = {
 
 /** The line ends with the manager, and goes on to the manager's manager. */
 function handOn(model: Model, line: Relation, next: Id, end: Day, from: Day, day: Day): Fix {
-  let id = `${line.id}-on` as Id
-  while (model.relations.has(id)) id = `${id}-on` as Id
+  const id = freeId(model.relations, `${line.id}-on`)
   const label = `Hand over to ${quoted(model, next, day)} on ${dayInWords(from)}`
   return fix(
     label,
@@ -193,108 +179,88 @@ function handOn(model: Model, line: Relation, next: Id, end: Day, from: Day, day
 }
 
 /** O(positions). */
-const noHead: Rule = {
-  id: 'org/no-head',
+const assistantWithReports: Rule = {
+  id: 'org/assistant-with-reports',
   severity: 'warning',
-  title: 'Head missing, or one too many',
-  why: 'Every part of an organisation has a head at its top; a position without a manager that is no head has lost its line.',
+  title: 'Assistant with reports',
+  why: 'An assistant stands beside the line; who leads others stands in it.',
   source: COMMON,
-  threshold: { initial: 1, label: 'Heads' },
-  check: (model, day) => {
-    const structure = structureOn(model, day)
-    const headless = structure.heads.filter((id) => structure.posts.get(id)?.cut)
-    const heads = structure.heads.filter((id) => !structure.posts.get(id)?.cut)
-    const declared = thresholdOf(model, noHead)
-    const found = headless.map((id) => ({
-      message: `The part of the organisation around ${quoted(model, id, day)} has no head.`,
-      subjects: [id],
-      fixes: [],
-    }))
-    if (heads.length <= declared) return found
-    const bySize = heads.map((id) => ({ id, size: branchOf(structure, id).length })).sort((a, b) => b.size - a.size)
-    const chief = bySize[0]
-    const surplus = bySize.slice(declared)
-    const declare = fix(`Declare ${heads.length} heads`, {
-      do: 'set-workspace',
-      path: `thresholds.${noHead.id}`,
-      value: heads.length,
-    })
-    return [
-      ...found,
-      ...surplus.map(({ id }) => {
-        const newLine = `${id}-line` as Id
-        const canReport = chief && declared > 0 && !model.relations.has(newLine) && !solidLine(model, id, day)
-        const report = canReport
-          ? [
-              fix(`Report to ${quoted(model, chief.id, day)}`, {
-                do: 'add-relation',
-                relation: { id: newLine, kind: 'reports-to', source: id, target: chief.id, fields: {} },
-              }),
-            ]
-          : []
-        return {
-          message: `${quoted(model, id, day)} has no manager, and ${countOf(declared, 'head')} ${declared === 1 ? 'is' : 'are'} declared.`,
-          subjects: [id],
-          fixes: [...report, declare],
-        }
-      }),
-    ]
-  },
-}
-
-/** O(positions). */
-const wideSpan: Rule = {
-  id: 'org/wide-span',
-  severity: 'warning',
-  title: 'Many direct reports',
-  why: 'With many direct reports little time is left for each.',
-  source: COMMON,
-  threshold: { initial: 8, label: 'Most direct reports' },
-  check: (model, day) => {
-    const most = thresholdOf(model, wideSpan)
-    return [...structureOn(model, day).posts.values()].flatMap(({ position, reports }) =>
-      reports.length <= most
-        ? []
-        : {
-            message: `${quoted(model, position.id, day)} has ${reports.length} direct reports, more than the ${most} set for this workspace.`,
-            subjects: [position.id],
-            fixes: [],
-          },
-    )
-  },
-}
-
-/** O(positions). */
-const vacantManager: Rule = {
-  id: 'org/vacant-manager',
-  severity: 'warning',
-  title: 'Manager’s position vacant',
-  why: 'Its reports have had nobody to turn to for longer than this workspace allows.',
-  source: COMMON,
-  threshold: { initial: 30, label: 'Longest vacancy of a manager, in days' },
-  check: (model, day) => {
-    const longest = thresholdOf(model, vacantManager)
-    return [...structureOn(model, day).posts.values()].flatMap((post) => {
-      if (post.holders.length > 0 || post.reports.length === 0) return []
-      const since = vacantSince(model, post.position, day)
-      const days = since === undefined ? Infinity : daysBetween(since, day)
-      if (days <= longest) return []
-      const how = since === undefined ? 'has no holder' : `has been vacant since ${dayInWords(since)}, ${days} days`
+  check: (model, day) =>
+    [...structureOn(model, day).posts.values()].flatMap(({ position, assists, assistsBy, reports }) => {
+      if (assists === undefined || !assistsBy || reports.length === 0) return []
+      const id = freeId(model.relations, `${assistsBy.id}-line`)
       return {
-        message: `${quoted(model, post.position.id, day)} ${how}, with ${countOf(post.reports.length, 'report')}.`,
-        subjects: [post.position.id],
+        message: `${quoted(model, position.id, day)} assists ${quoted(model, assists, day)} and has ${reports.length} reports of its own.`,
+        subjects: [position.id],
+        fixes: [
+          fix(
+            'Make it a report',
+            { do: 'remove-relation', id: assistsBy.id },
+            {
+              do: 'add-relation',
+              relation: { id, kind: 'reports-to', source: position.id, target: assists, fields: {} },
+            },
+          ),
+        ],
+      }
+    }),
+}
+
+/** O(lines). */
+const dottedDuplicatesSolid: Rule = {
+  id: 'org/dotted-duplicates-solid',
+  severity: 'note',
+  title: 'Dotted beside solid',
+  why: 'A dotted line to the manager who has the solid one says nothing more.',
+  source: COMMON,
+  check: (model, day) =>
+    model.relationsOfKind('reports-to').flatMap((line) => {
+      if (isSolid(line)) return []
+      const solid = model
+        .leaving(line.source, 'reports-to')
+        .find((one) => isSolid(one) && one.target === line.target && overlap(one, line))
+      if (!solid) return []
+      return {
+        message: `${quoted(model, line.source, day)} has a dotted and a solid line to ${quoted(model, line.target, day)}.`,
+        subjects: [line.source, line.id],
+        fixes: [fix('Remove the dotted line', { do: 'remove-relation', id: line.id })],
+      }
+    }),
+}
+
+/** Grades of one lettering are compared by their number; the higher is the senior. O(positions). */
+const gradeInversion: Rule = {
+  id: 'org/grade-inversion',
+  severity: 'warning',
+  title: 'Reports to a lower grade',
+  why: 'A manager of a lower grade than the report’s is unusual enough to be a slip.',
+  source: COMMON,
+  check: (model, day) => {
+    const { posts } = structureOn(model, day)
+    return [...posts.values()].flatMap(({ position, manager }) => {
+      const above = manager === undefined ? undefined : posts.get(manager)?.position
+      const [own, other] = [gradeOf(position.fields['grade']), gradeOf(above?.fields['grade'])]
+      if (!above || !own || !other || own.letters !== other.letters || own.number <= other.number) return []
+      return {
+        message: `${quoted(model, position.id, day)} (${position.fields['grade']}) reports to ${quoted(model, above.id, day)} (${above.fields['grade']}).`,
+        subjects: [position.id, above.id],
         fixes: [],
       }
     })
   },
 }
 
-export const rules: readonly Rule[] = [
+function gradeOf(value: unknown): { letters: string; number: number } | undefined {
+  const [, letters, digits] = typeof value === 'string' ? (/^\s*([^\d]*?)\s*(\d+)\s*$/.exec(value) ?? []) : []
+  return digits === undefined ? undefined : { letters: (letters ?? '').toLowerCase(), number: Number(digits) }
+}
+
+export const lineRules: readonly Rule[] = [
   cycle,
   selfReport,
   twoManagers,
   managerNotInForce,
-  noHead,
-  wideSpan,
-  vacantManager,
+  assistantWithReports,
+  dottedDuplicatesSolid,
+  gradeInversion,
 ]

@@ -1,0 +1,24 @@
+import { registry } from '../../core/notations'
+import { Limit } from '../margin/Limit'
+import { useWorkspace } from '../store'
+import { Dialog } from './Dialog'
+
+const limited = [...registry.rules.values()].filter(({ threshold }) => threshold)
+
+/** From where on each rule speaks up in this workspace. */
+export function Limits() {
+  return (
+    <Dialog title="Limits of the rules" onClose={() => useWorkspace.setState({ dialog: undefined })}>
+      <ul className="space-y-2">
+        {limited.map((rule) => (
+          <li key={rule.id}>
+            <Limit rule={rule} />
+            <p className="text-[12px] leading-4 text-quiet">
+              {rule.title}, usually {rule.threshold?.initial}
+            </p>
+          </li>
+        ))}
+      </ul>
+    </Dialog>
+  )
+}

@@ -1,0 +1,137 @@
+import { covers, dayInWords, type Day, type Entity, type Id, type Model } from '../model'
+import type { Field, Fix, Kind, Rule } from '../notation'
+
+const COMMON = 'Common practice'
+const OWNING = new Set(['owner', 'custodian', 'assignee'])
+
+/** Rules about what the reference fields of entities name: by identity, or by a name. The kinds say which fields refer to what. */
+export const ownershipRules = (kinds: ReadonlyMap<string, Kind>): readonly Rule[] => [
+  ownerGone(kinds),
+  undefinedRole(kinds),
+]
+
+interface Reference {
+  readonly entity: Entity
+  readonly field: Field
+  readonly text: string
+  readonly named: Entity | undefined
+}
+
+/** Every reference field that holds something, with what it names. O(entities). */
+function references(model: Model, kinds: ReadonlyMap<string, Kind>): Reference[] {
+  return [...model.entities.values()].flatMap((entity) =>
+    (kinds.get(entity.kind)?.fields ?? []).flatMap((field): Reference[] => {
+      const text = entity.fields[field.id]
+      if (field.type !== 'reference' || typeof text !== 'string') return []
+      return [{ entity, field, text, named: namedBy(model, field, text) }]
+    }),
+  )
+}
+
+function namedBy(model: Model, field: Field, text: string): Entity | undefined {
+  const byId = model.entities.get(text as Id)
+  if (byId && field.refers?.includes(byId.kind)) return byId
+  for (const kind of field.refers ?? []) {
+    const byName = model.ofKind(kind).find(({ name }) => name.toLowerCase() === text.toLowerCase())
+    if (byName) return byName
+  }
+  return undefined
+}
+
+const clear = ({ entity, field }: Reference): Fix => ({
+  label: `Clear the ${field.label.toLowerCase()}`,
+  change: {
+    label: `Clear the ${field.label.toLowerCase()} of “${entity.name}”`,
+    steps: [{ do: 'set-entity', id: entity.id, path: `fields.${field.id}`, value: null }],
+  },
+})
+
+const ownerGone = (kinds: ReadonlyMap<string, Kind>): Rule => ({
+  id: 'x/owner-gone',
+  severity: 'error',
+  title: 'Owner no longer in post',
+  why: 'Somebody who has left cannot answer for anything.',
+  source: COMMON,
+  check: (model, day) =>
+    references(model, kinds).flatMap((reference) => {
+      const { entity, field, named } = reference
+      if (!named || !OWNING.has(field.id) || !covers(entity, day)) return []
+      const gone = goneOn(model, named, day)
+      if (gone === undefined) return []
+      const message = `The ${field.label.toLowerCase()} of “${entity.name}”, “${named.name}”, ${gone}.`
+      return { message, subjects: [entity.id, named.id], fixes: [clear(reference)] }
+    }),
+})
+
+/** Why somebody or something cannot own anything on a day; undefined when it can. */
+function goneOn(model: Model, owner: Entity, day: Day): string | undefined {
+  if (!covers(owner, day)) return owner.to && owner.to < day ? `ended on ${dayInWords(owner.to)}` : 'has not begun yet'
+  if (owner.kind !== 'person') return undefined
+  const inPost = model.leaving(owner.id, 'holds').some((holds) => {
+    const position = model.entities.get(holds.target)
+    return position !== undefined && covers(holds, day) && covers(position, day)
+  })
+  return inPost ? undefined : `holds no position on ${dayInWords(day)}`
+}
+
+const undefinedRole = (kinds: ReadonlyMap<string, Kind>): Rule => ({
+  id: 'x/undefined-role',
+  severity: 'warning',
+  title: 'Names what is not defined',
+  why: 'A text that names no fact cannot be followed: nobody can tell who is meant, or when that changes.',
+  source: COMMON,
+  check: (model) =>
+    references(model, kinds).flatMap((reference) => {
+      const { entity, field, text, named } = reference
+      if (named || !field.refers?.includes('role')) return []
+      const id = freeId(model, `role-${entity.id}`)
+      return {
+        message: `“${entity.name}” names “${text}” as its ${field.label.toLowerCase()}, and nothing here is called that.`,
+        subjects: [entity.id],
+        fixes: [
+          {
+            label: `Define the role “${text}”`,
+            change: {
+              label: `Define the role “${text}”`,
+              steps: [{ do: 'add-entity' as const, entity: { id, kind: 'role', name: text, fields: {} } }],
+            },
+          },
+          clear(reference),
+        ],
+      }
+    }),
+})
+
+function freeId(model: Model, base: string): Id {
+  let id = base.slice(0, 60) as Id
+  while (model.entities.has(id)) id = `${id}-` as Id
+  return id
+}
+
+/** Entities that nothing is tied to, no field names, and no view draws. The kinds a view draws are its picture's. O(facts). */
+export const unused = (kinds: ReadonlyMap<string, Kind>, drawnKinds: (model: Model) => ReadonlySet<string>): Rule => ({
+  id: 'x/unused',
+  severity: 'note',
+  title: 'Used nowhere',
+  why: 'A fact that nothing is tied to and no view shows is easily forgotten, and then wrong.',
+  source: COMMON,
+  check: (model) => {
+    if (model.views.size === 0) return []
+    const named = new Set(references(model, kinds).flatMap(({ named: one }) => one?.id ?? []))
+    const drawn = drawnKinds(model)
+    return [...model.entities.values()].flatMap((entity) => {
+      const tied = model.leaving(entity.id).length + model.reaching(entity.id).length > 0
+      if (tied || named.has(entity.id) || drawn.has(entity.kind)) return []
+      return {
+        message: `“${entity.name}” is tied to nothing and shown in no view.`,
+        subjects: [entity.id],
+        fixes: [
+          {
+            label: 'Remove it',
+            change: { label: `Remove “${entity.name}”`, steps: [{ do: 'remove-entity' as const, id: entity.id }] },
+          },
+        ],
+      }
+    })
+  },
+})

@@ -1,0 +1,363 @@
+import {
+  covers,
+  type Day,
+  type Entity,
+  type Fields,
+  type FieldValue,
+  type Id,
+  type Model,
+  type Relation,
+  type Step,
+} from '../../../model'
+import {
+  readEntry,
+  type Field,
+  type ImportOptions,
+  type ImportPlan,
+  type ImportRow,
+  type RowFault,
+  type TableImport,
+  type Wish,
+} from '../../../notation'
+import { endSteps } from '../edits'
+import { position, UNTITLED } from '../kinds'
+import { isSolid, solidLine, structureOn } from '../structure'
+
+/** One row a position with its holder: identity, name, title, manager by identity or by name, and what else is known. */
+export const staffTable: TableImport = {
+  id: 'staff',
+  title: 'Staff, one row a person or post',
+  columns: [
+    {
+      id: 'id',
+      label: 'Id',
+      headings: ['id', 'employee id', 'staff id', 'personnel number', 'number', 'no', 'key', 'employee number'],
+    },
+    { id: 'name', label: 'Name', headings: ['name', 'full name', 'holder', 'person', 'employee', 'display name'] },
+    { id: 'title', label: 'Title', headings: ['title', 'job title', 'position', 'post', 'role', 'function'] },
+    {
+      id: 'manager',
+      label: 'Manager',
+      headings: ['manager id', 'manager', 'reports to', 'reports to id', 'supervisor', 'boss', 'line manager'],
+    },
+    {
+      id: 'unit',
+      label: 'Unit',
+      headings: ['unit', 'department', 'team', 'organisation', 'organization', 'ou', 'division'],
+    },
+    { id: 'email', label: 'Email', headings: ['email', 'e mail', 'mail', 'email address'] },
+    { id: 'grade', label: 'Grade', headings: ['grade', 'band', 'level'] },
+    { id: 'fte', label: 'Fte', headings: ['fte', 'full time equivalent', 'workload'] },
+    { id: 'location', label: 'Location', headings: ['location', 'site', 'office', 'place'] },
+    { id: 'cost', label: 'Cost', headings: ['cost', 'salary', 'annual cost'] },
+    { id: 'from', label: 'From', headings: ['from', 'start', 'start date', 'since', 'valid from'] },
+    { id: 'to', label: 'To', headings: ['to', 'end', 'end date', 'until', 'valid to'] },
+  ],
+  plan: planStaff,
+}
+
+/** A row that was understood. */
+interface Read {
+  readonly row: ImportRow
+  readonly post: Id
+  readonly title: string
+  readonly holder: string | undefined
+  readonly manager: string | undefined
+  readonly fields: Fields
+  readonly email: string | undefined
+  readonly from: Day | undefined
+  readonly to: Day | undefined
+}
+
+const POST = 'post-'
+const VACANT = /^(vacant|vacancy|open|n\.?\s?n\.?|tbd|-+)?$/i
+const FIELDS = ['grade', 'fte', 'location', 'cost'] as const
+
+/** O(rows + facts). */
+function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOptions): ImportPlan {
+  const faults: RowFault[] = []
+  let kept = rows
+  // Leaving out a faulty row may leave others without their manager: again until no row is at fault.
+  for (;;) {
+    const found: RowFault[] = []
+    const read = readRows(wish.model, kept, found)
+    const managers = findManagers(wish, read, found)
+    faults.push(...found)
+    if (found.length === 0 || !options.leaveOutFaulty)
+      return { ...changeFor(wish, read, managers, found.length > 0, options), faults }
+    const bad = new Set(found.map(({ row }) => row))
+    kept = kept.filter(({ number }) => !bad.has(number))
+  }
+}
+
+function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[]): Read[] {
+  const seen = new Map<Id, number>()
+  const byHolder = holdersByName(model)
+  return rows.flatMap((row): Read[] => {
+    const { cells, number } = row
+    const fault = (column: string, message: string) => void faults.push({ row: number, column, message })
+    const name = cells['name'] ?? ''
+    const holder = VACANT.test(name) ? undefined : name
+    const title = cells['title'] ?? ''
+    if (holder === undefined && title === '') return (fault('Name', 'There is neither a name nor a title.'), [])
+    const before = faults.length
+    const post = postOf(model, cells['id'] ?? '', holder, title, byHolder)
+    const twin = seen.get(post)
+    if (twin !== undefined) fault('Id', `It has the identity of row ${twin}.`)
+    seen.set(post, number)
+    const fields: Record<string, FieldValue> = {}
+    for (const id of FIELDS) {
+      const field = position.fields.find((one) => one.id === id)
+      const value = field && valueIn(field, cells[id], fault)
+      if (value !== undefined) fields[id] = value
+    }
+    const day = (id: 'from' | 'to') =>
+      valueIn({ id, label: id === 'from' ? 'From' : 'To', type: 'day' }, cells[id], fault) as Day | undefined
+    const [from, to] = [day('from'), day('to')]
+    if (from !== undefined && to !== undefined && from > to) fault('To', 'It ends before it begins.')
+    for (const [column, text] of [
+      ['Name', name],
+      ['Title', title],
+      ['Unit', cells['unit'] ?? ''],
+    ] as const)
+      if (text.length > 400) fault(column, `It has ${text.length} characters; 400 is the most.`)
+    if (faults.length > before) return []
+    if (cells['unit']) fields['unit'] = cells['unit']
+    return [
+      {
+        row,
+        post,
+        title: title || UNTITLED,
+        holder,
+        manager: cells['manager'] || undefined,
+        fields,
+        email: cells['email'] || undefined,
+        from,
+        to,
+      },
+    ]
+  })
+}
+
+function valueIn(
+  field: Field,
+  text: string | undefined,
+  fault: (column: string, message: string) => void,
+): FieldValue | undefined {
+  if (text === undefined || text === '') return undefined
+  const entry = readEntry(field, text)
+  if ('refused' in entry) return void fault(field.label, entry.refused)
+  return (entry.value ?? undefined) as FieldValue | undefined
+}
+
+/** The position that a row speaks of: by its identity here, by the identity an earlier import gave it, or by its holder. */
+function postOf(
+  model: Model,
+  key: string,
+  holder: string | undefined,
+  title: string,
+  byHolder: ReadonlyMap<string, Id>,
+): Id {
+  const clean = (text: string) =>
+    text
+      .normalize('NFKD')
+      .replace(/[^\w.-]+/g, '-')
+      .slice(0, 56)
+  if (key !== '')
+    return model.entities.get(key as Id)?.kind === 'position' ? (key as Id) : (`${POST}${clean(key)}` as Id)
+  const known = holder === undefined ? undefined : byHolder.get(holder.toLowerCase())
+  return known ?? (`${POST}${clean(`${holder ?? 'vacant'}-${title}`.toLowerCase())}` as Id)
+}
+
+function holdersByName(model: Model): Map<string, Id> {
+  const names = new Map<string, Id>()
+  for (const holds of model.relationsOfKind('holds')) {
+    const name = model.entities.get(holds.source)?.name.toLowerCase()
+    if (name !== undefined && model.entities.has(holds.target)) names.set(name, holds.target)
+  }
+  return names
+}
+
+/** Each row’s manager as a position; unknown, ambiguous and circular ones are faults. */
+function findManagers(wish: Wish, read: readonly Read[], faults: RowFault[]): Map<Id, Id> {
+  const { model, day } = wish
+  const byKey = new Map<string, Id[]>()
+  const name = (text: string | undefined, post: Id) => {
+    if (text === undefined || text === '' || text === UNTITLED) return
+    const key = text.toLowerCase()
+    const known = byKey.get(key)
+    if (!known) byKey.set(key, [post])
+    else if (!known.includes(post)) known.push(post)
+  }
+  const here = new Set(read.map(({ post }) => post))
+  const ids = new Map<string, Id>()
+  for (const { row, post, holder } of read) {
+    if (row.cells['id']) ids.set(row.cells['id'].toLowerCase(), post)
+    name(holder, post)
+  }
+  for (const { post, title } of read) name(title, post)
+  for (const { position: one, holders } of structureOn(model, day).posts.values()) {
+    if (here.has(one.id)) continue
+    ids.set(one.id.toLowerCase(), one.id)
+    for (const { person } of holders) name(person.name, one.id)
+    name(one.name, one.id)
+  }
+  const managers = new Map<Id, Id>()
+  for (const { row, post, manager } of read) {
+    if (manager === undefined) continue
+    const key = manager.toLowerCase()
+    const byId = ids.get(key)
+    const found = byId === undefined ? (byKey.get(key) ?? []) : [byId]
+    const [chief, second] = found
+    const fault = (message: string) => void faults.push({ row: row.number, column: 'Manager', message })
+    if (chief === undefined) fault(`There is no “${manager.slice(0, 60)}” in the table or among the facts.`)
+    else if (second !== undefined) fault(`“${manager.slice(0, 60)}” may be any of ${found.length}. Use an identity.`)
+    else if (chief === post) fault('It reports to itself.')
+    else managers.set(post, chief)
+  }
+  return withoutCircles(wish, read, managers, faults)
+}
+
+function withoutCircles(
+  { model, day }: Wish,
+  read: readonly Read[],
+  managers: Map<Id, Id>,
+  faults: RowFault[],
+): Map<Id, Id> {
+  const above = (id: Id) => managers.get(id) ?? (solidLine(model, id, day)?.target as Id | undefined)
+  const rowOf = new Map(read.map(({ post, row }) => [post, row.number]))
+  const walkOf = new Map<Id, number>()
+  read.forEach(({ post }, walk) => {
+    let at: Id | undefined = post
+    while (at !== undefined && !walkOf.has(at)) {
+      walkOf.set(at, walk)
+      at = above(at)
+    }
+    if (at === undefined || walkOf.get(at) !== walk) return
+    const circle = [at]
+    for (let next = above(at); next !== undefined && next !== at; next = above(next)) circle.push(next)
+    const rows = circle.flatMap((id) => rowOf.get(id) ?? []).sort((a, b) => a - b)
+    for (const row of rows)
+      faults.push({ row, column: 'Manager', message: `Rows ${rows.join(', ')} report to each other in a circle.` })
+  })
+  return managers
+}
+
+/** The steps that make the facts as the rows say, and what they amount to in words. */
+function changeFor(
+  wish: Wish,
+  read: readonly Read[],
+  managers: ReadonlyMap<Id, Id>,
+  blocked: boolean,
+  options: ImportOptions,
+): Omit<ImportPlan, 'faults'> {
+  const { model, day } = wish
+  const steps: Step[] = []
+  const added: string[] = []
+  const altered: string[] = []
+  const units = new Map(
+    model
+      .ofKind('unit')
+      .flatMap((unit) => [[unit.name.toLowerCase(), unit.id] as const, [unit.id.toLowerCase(), unit.id] as const]),
+  )
+  const unitOf = (name: string): Id => {
+    const known = units.get(name.toLowerCase())
+    if (known !== undefined) return known
+    const id = wish.newId()
+    units.set(name.toLowerCase(), id)
+    steps.push({ do: 'add-entity', entity: { id, kind: 'unit', name, fields: {} } })
+    return id
+  }
+  const lines: Step[] = []
+  read.forEach((one, index) => {
+    const known = model.entities.get(one.post)
+    const unit = one.fields['unit']
+    const fields = typeof unit === 'string' ? { ...one.fields, unit: unitOf(unit) } : one.fields
+    const before = steps.length + lines.length
+    if (known) steps.push(...updateSteps(known, one, fields))
+    else steps.push({ do: 'add-entity', entity: newPosition(one, fields, index) })
+    steps.push(...holderSteps(wish, one))
+    lines.push(...lineSteps(wish, one, managers.get(one.post)))
+    if (!known) added.push(wordsFor(one))
+    else if (steps.length + lines.length > before) altered.push(wordsFor(one))
+  })
+  const here = new Set(read.map(({ post }) => post))
+  const gone = model
+    .ofKind('position')
+    .filter(({ id, to }) => id.startsWith(POST) && !here.has(id) && (to === undefined || to > day))
+  const ends = options.endGone ? gone.flatMap(({ id }) => endSteps(model, id, day)) : []
+  const label = `Bring in a table of ${read.length} rows`
+  return {
+    change: { label, steps: blocked ? [] : [...steps, ...lines, ...ends] },
+    added,
+    altered,
+    gone: gone.map(({ id, name }) => ({ id, name })),
+  }
+}
+
+const wordsFor = ({ holder, title }: Read): string => `${holder ?? 'vacant'} — ${title}`
+
+function newPosition({ post, title, from, to }: Read, fields: Fields, index: number): Entity {
+  return {
+    id: post,
+    kind: 'position',
+    name: title,
+    fields: { ...fields, order: index + 1 },
+    ...(from ? { from } : {}),
+    ...(to ? { to } : {}),
+  }
+}
+
+/** What the table says and the facts do not. What the table leaves empty stays. */
+function updateSteps(known: Entity, { title, from, to, row }: Read, fields: Fields): Step[] {
+  const steps: Step[] = []
+  const set = (path: string, now: unknown, value: FieldValue | undefined) => {
+    if (value !== undefined && now !== value) steps.push({ do: 'set-entity', id: known.id, path, value })
+  }
+  if (row.cells['title']) set('name', known.name, title)
+  set('from', known.from, from)
+  set('to', known.to, to)
+  for (const [id, value] of Object.entries(fields)) set(`fields.${id}`, known.fields[id], value)
+  return steps
+}
+
+function holderSteps({ model, day, newId }: Wish, { post, holder, email, from, to, row }: Read): Step[] {
+  if (row.cells['name'] === undefined) return []
+  const held = model.reaching(post, 'holds').filter((holds) => covers(holds, day))
+  const people = held.flatMap((holds) => model.entities.get(holds.source) ?? [])
+  if (holder === undefined) return held.map((holds): Step => ({ do: 'remove-relation', id: holds.id }))
+  const same = people.find(
+    (person) => (email !== undefined && person.fields['email'] === email) || person.name === holder,
+  )
+  if (same) {
+    const steps: Step[] = []
+    if (same.name !== holder) steps.push({ do: 'set-entity', id: same.id, path: 'name', value: holder })
+    if (email !== undefined && same.fields['email'] !== email)
+      steps.push({ do: 'set-entity', id: same.id, path: 'fields.email', value: email })
+    return steps
+  }
+  const person = newId()
+  const period = { ...(from ? { from } : {}), ...(to ? { to } : {}) }
+  return [
+    ...held.map((holds): Step => ({ do: 'remove-relation', id: holds.id })),
+    {
+      do: 'add-entity',
+      entity: { id: person, kind: 'person', name: holder, fields: email === undefined ? {} : { email } },
+    },
+    {
+      do: 'add-relation',
+      relation: { id: newId(), kind: 'holds', source: person, target: post, fields: {}, ...period },
+    },
+  ]
+}
+
+function lineSteps({ model, day, newId }: Wish, { post, row }: Read, manager: Id | undefined): Step[] {
+  if (row.cells['manager'] === undefined) return []
+  const line = model.leaving(post, 'reports-to').find((one: Relation) => isSolid(one) && covers(one, day))
+  if (manager === undefined) return line ? [{ do: 'remove-relation', id: line.id }] : []
+  if (!line)
+    return [
+      { do: 'add-relation', relation: { id: newId(), kind: 'reports-to', source: post, target: manager, fields: {} } },
+    ]
+  return line.target === manager ? [] : [{ do: 'set-relation', id: line.id, path: 'target', value: manager }]
+}
