@@ -48,6 +48,15 @@ describe('adding', () => {
       '  Cleo — Operations\n    (assistant)\n    Dan',
     )
   })
+  it('takes over the unit of the one above', () => {
+    const model = facts(position('m', { fields: { unit: 'Ports' } }))
+    const outcome = organisation.actions[0]?.run(wishFor(model, { selection: [id('m')] })) ?? { refused: '' }
+    expect(
+      carriedOut(model, outcome)
+        .ofKind('position')
+        .map(({ fields }) => fields['unit']),
+    ).toEqual(['Ports', 'Ports'])
+  })
   it('wants exactly one position', () => {
     const report = organisation.actions.find(({ id: name }) => name === 'report')
     expect(report?.applies(wishFor(COMPANY, { selection: [] }))).toBe(false)

@@ -106,6 +106,14 @@ describe('org/manager-not-in-force', () => {
     expect(subjects('org/manager-not-in-force', model)).toEqual(['m'])
     expectFixesToMend('org/manager-not-in-force', model)
   })
+  it('does not mind a beginning that nobody stated', () => {
+    expect(
+      found(
+        'org/manager-not-in-force',
+        facts(position('m', { from: day('2018-01-01') }), position('r'), reports('r', 'm')),
+      ),
+    ).toEqual([])
+  })
   it('finds nothing where the line ends with the manager', () => {
     const model = facts(
       position('m', { to: day('2027-01-31') }),

@@ -1,7 +1,7 @@
 import { addDays, dayInWords, type Id, type Step } from '../../model'
 import type { Action, Outcome, Wish } from '../../notation'
 import { UNTITLED } from './kinds'
-import { calledOn, changed, endSteps, moveSteps, newPost, peersOf, placeAmong, removeSteps } from './edits'
+import { calledOn, changed, endSteps, moveSteps, newPost, peersOf, placeAmong, removeSteps, unitAbove } from './edits'
 import { aboveOf, isSolid, structureOn, type Post } from './structure'
 import { countOf, titleOf, type TypedLine } from './words'
 
@@ -33,7 +33,9 @@ function addBelow(wish: Wish, kind: 'report' | 'assistant'): Outcome {
   if (!post) return NOTHING
   const peers = kind === 'report' ? post.reports : post.assistants
   const place = placeAmong(wish.model, peers, peers.length)
-  const made = newPost(wish.newId, { ...NEW, assistant: kind === 'assistant' }, post.position.id, place.order)
+  const above = post.position.id
+  const line = { ...NEW, assistant: kind === 'assistant' }
+  const made = newPost(wish.newId, line, above, place.order, unitAbove(wish.model, above))
   const label = `Add ${kind === 'report' ? 'a report' : 'an assistant'} to ${calledOn(wish.model, post.position.id, wish.day)}`
   return { change: { label, steps: [...place.steps, ...made.steps] }, select: made.id, edit: 'holder' }
 }
@@ -44,7 +46,8 @@ function addPeer(wish: Wish): Outcome {
   const { id } = post.position
   const peers = peersOf(structureOn(wish.model, wish.day), id)
   const place = placeAmong(wish.model, peers, peers.indexOf(id) + 1)
-  const made = newPost(wish.newId, { ...NEW, assistant: post.assists !== undefined }, aboveOf(post), place.order)
+  const line = { ...NEW, assistant: post.assists !== undefined }
+  const made = newPost(wish.newId, line, aboveOf(post), place.order, unitAbove(wish.model, aboveOf(post)))
   const label = `Add a peer of ${calledOn(wish.model, id, wish.day)}`
   return { change: { label, steps: [...place.steps, ...made.steps] }, select: made.id, edit: 'holder' }
 }

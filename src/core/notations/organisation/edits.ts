@@ -1,4 +1,4 @@
-import { covers, type Day, type Entity, type Id, type Model } from '../../model'
+import { covers, type Day, type Entity, type FieldValue, type Id, type Model } from '../../model'
 import type { Step } from '../../model'
 import { LIMITS, type Outcome, type Refusal, type Wish } from '../../notation'
 import { UNTITLED } from './kinds'
@@ -12,15 +12,26 @@ export interface NewPost {
   readonly steps: readonly Step[]
 }
 
-/** A position with its holder, tied to `above` as report or assistant, at `order` among its peers. */
-export function newPost(newId: () => Id, line: TypedLine, above: Id | undefined, order: number): NewPost {
+/** A position with its holder, tied to `above` as report or assistant, at `order` among its peers; in a unit, where one is given. */
+export function newPost(
+  newId: () => Id,
+  line: TypedLine,
+  above: Id | undefined,
+  order: number,
+  unit?: FieldValue,
+): NewPost {
   const id = newId()
-  const position: Entity = { id, kind: 'position', name: line.title, fields: { order } }
+  const fields = { order, ...(unit === undefined ? {} : { unit }) }
+  const position: Entity = { id, kind: 'position', name: line.title, fields }
   const steps: Step[] = [{ do: 'add-entity', entity: position }]
   if (above !== undefined) steps.push(tie(newId(), line.assistant ? 'assists' : 'reports-to', id, above))
   if (line.holder !== undefined) steps.push(...newHolder(newId, line.holder, id, line.acting))
   return { id, steps }
 }
+
+/** The unit that a new post takes over from the one above it. */
+export const unitAbove = (model: Model, above: Id | undefined): FieldValue | undefined =>
+  above === undefined ? undefined : model.entities.get(above)?.fields['unit']
 
 export function newHolder(newId: () => Id, name: string, position: Id, acting = false): Step[] {
   const person = newId()

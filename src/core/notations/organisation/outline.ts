@@ -11,6 +11,7 @@ import {
   placeAmong,
   placesAmong,
   removeSteps,
+  unitAbove,
   writeLineSteps,
 } from './edits'
 import { aboveOf, structureOn, walk } from './structure'
@@ -35,7 +36,7 @@ export const outline: Outline = {
     if (refusal) return refusal
     const spot = spotAfter(wish, line)
     const place = placeAmong(wish.model, spot.peers, spot.index)
-    const made = newPost(wish.newId, read, spot.above, place.order)
+    const made = newPost(wish.newId, read, spot.above, place.order, unitAbove(wish.model, spot.above))
     return { change: { label: 'Add a line', steps: [...place.steps, ...made.steps] }, select: made.id }
   },
 

@@ -83,9 +83,10 @@ function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOption
     const read = readRows(wish.model, kept, found)
     const managers = findManagers(wish, read, found)
     faults.push(...found)
-    if (found.length === 0 || !options.leaveOutFaulty)
-      return { ...changeFor(wish, read, managers, found.length > 0, options), faults }
     const bad = new Set(found.map(({ row }) => row))
+    const good = read.filter(({ row }) => !bad.has(row.number))
+    if (found.length === 0 || !options.leaveOutFaulty)
+      return { ...changeFor(wish, good, managers, found.length > 0, options), faults }
     kept = kept.filter(({ number }) => !bad.has(number))
   }
 }

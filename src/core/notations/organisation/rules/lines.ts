@@ -130,17 +130,17 @@ const managerNotInForce: Rule = {
       const chief = model.entities.get(line.target)
       const reporting = report && overlap(report, line)
       if (!reporting || !chief || line.source === line.target) return []
-      const outside = firstOutside(reporting, chief)
-      if (outside === undefined) return []
-      const begins = chief.from !== undefined && (outside === 'before' || outside < chief.from)
+      // A beginning that nobody stated contradicts nothing; an end that is not stated means that it goes on.
+      const outside = firstOutside({ from: reporting.from ?? chief.from, to: reporting.to }, chief)
+      if (outside === undefined || outside === 'before') return []
+      const begins = chief.from !== undefined && outside < chief.from
       const [r, c] = [quoted(model, report.id, day), quoted(model, chief.id, day)]
       const state = begins
         ? `${c} begins only on ${dayInWords(chief.from)}`
         : `${c} ends on ${chief.to ? dayInWords(chief.to) : 'an unknown day'}`
-      const when = outside === 'before' ? 'before that' : `on ${dayInWords(outside)}`
+      const when = `on ${dayInWords(outside)}`
       const next = chief.to && solidLine(model, chief.id, chief.to)?.target
-      const nextInForce =
-        next !== undefined && outside !== 'before' && covers(model.entities.get(next) ?? chief, outside)
+      const nextInForce = next !== undefined && covers(model.entities.get(next) ?? chief, outside)
       const fixes = begins
         ? [
             fix(`Begin the line on ${dayInWords(chief.from)}`, {
