@@ -35,4 +35,29 @@ await withApplication('screenshots', async (browser, address) => {
   await page.locator('[data-item]').first().waitFor()
   await pressCard('Ida Nwosu')
   await shot('branch-and-outline')
+  await page.getByRole('button', { name: 'Bring in…' }).click()
+  await page.getByLabel('Cells of a table').evaluate((field) => {
+    const data = new DataTransfer()
+    const rows = [
+      '1\tGro Lind\tQuay planner\tOsei Brandt\tPorts',
+      '2\tHal Ek\tSurveyor\t1\tPorts',
+      '3\tIda Ly\tAide\t9\tPorts',
+    ]
+    data.setData('text/plain', ['Employee ID\tFull name\tJob title\tManager ID\tDepartment', ...rows].join('\n'))
+    field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+  })
+  await shot('bring-in')
+  await page.keyboard.press('Escape')
+  await page.getByRole('navigation').getByRole('button', { name: 'Whole company', exact: true }).click()
+  await page.getByTestId('day').click()
+  await page.keyboard.type('2027-02-01')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Compare…' }).click()
+  await page.getByTestId('compared').click()
+  await page.keyboard.type('2026-11-24')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Smaller' }).click()
+  await page.getByRole('button', { name: 'Smaller' }).click()
+  await pressCard('Ida Nwosu')
+  await shot('compared')
 })

@@ -54,6 +54,8 @@ interface State {
   readonly id: string
   readonly model: Model
   readonly day: Day
+  /** A second day: the picture then shows what differs between the two. */
+  readonly compared: Day | undefined
   readonly viewId: Id | undefined
   readonly selection: readonly Id[]
   /** The text of the selected item that is being typed into. */
@@ -80,6 +82,7 @@ export const useWorkspace = create<State>()(() => ({
   id: '',
   model: Model.empty,
   day: today(),
+  compared: undefined,
   viewId: undefined,
   selection: [],
   editing: undefined,
@@ -163,13 +166,13 @@ const CHECK_AFTER_MS = 80
 
 /** Has the picture and the findings computed anew; only the newest answer counts. */
 function redraw(): void {
-  const { viewId, day } = get()
+  const { viewId, day, compared } = get()
   const request = ++asked
   if (!engine) return
   const newest = () => request === asked
   if (viewId === undefined) set({ scene: undefined })
   else
-    void engine.draw(viewId, day).then((delta) => {
+    void engine.draw(viewId, day, compared).then((delta) => {
       // Deltas follow each other, so each is taken, even when only the newest scene is shown.
       drawn = delta && nextScene(drawn, delta)
       if (newest()) set({ scene: drawn })
@@ -288,6 +291,12 @@ export function select(ids: readonly Id[], options: { readonly reveal?: boolean 
 export function showDay(day: Day): void {
   if (day === get().day) return
   set({ day, editing: undefined })
+  redraw()
+}
+
+export function compareWith(compared: Day | undefined): void {
+  if (compared === get().compared) return
+  set({ compared, editing: undefined })
   redraw()
 }
 

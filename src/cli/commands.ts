@@ -12,6 +12,7 @@ export class UsageError extends Error {}
 
 export interface CommandValues {
   readonly day?: string | undefined
+  readonly compare?: string | undefined
   readonly json?: boolean | undefined
   readonly view?: string | undefined
   readonly picture?: string | undefined
@@ -60,7 +61,8 @@ export const draw: Command = (file, values, out) => {
   const width = values.width === undefined ? undefined : Number(values.width)
   if (width !== undefined && !(Number.isInteger(width) && width > 0))
     throw new UsageError('--width is a whole number of pixels.')
-  const scene = picture.draw(model, view, dayOf(values))
+  const compared = values.compare === undefined ? undefined : dayOf({ day: values.compare })
+  const scene = picture.draw(model, view, dayOf(values), compared)
   const { title, caption, alt } = view
   const options = {
     theme: themeOf(view.look['theme']),

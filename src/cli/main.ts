@@ -6,8 +6,8 @@ const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
 
   skivel check FILE [--day DAY] [--json]
       Finds contradictions. Exit code 1 when there is an error.
-  skivel draw FILE [--view ID | --picture NOTATION/PICTURE] --out X.svg|X.png [--width PX] [--day DAY]
-      Draws a view of the file, or all facts as a picture.
+  skivel draw FILE [--view ID | --picture NOTATION/PICTURE] --out X.svg|X.png [--width PX] [--day DAY] [--compare DAY]
+      Draws a view of the file, or all facts as a picture; with --compare what differs between two days.
   skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--json]
       Computes a table of numbers.
 
@@ -18,6 +18,7 @@ const COMMANDS: Readonly<Record<string, Command>> = { check, draw, numbers }
 
 const OPTIONS = {
   day: { type: 'string' },
+  compare: { type: 'string' },
   json: { type: 'boolean' },
   view: { type: 'string' },
   picture: { type: 'string' },

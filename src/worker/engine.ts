@@ -20,7 +20,7 @@ export interface Engine {
   /** Applies changes in order. @throws ModelError */
   apply: (changes: readonly Change[]) => void
   /** What leads from the scene that was drawn last to this one. Undefined when the view, or its picture, is not known. */
-  draw: (view: Id, day: Day) => SceneDelta | undefined
+  draw: (view: Id, day: Day, compared?: Day) => SceneDelta | undefined
   findings: (day: Day) => Finding[]
   /** The errors that a change would add. */
   newErrors: (change: Change, day: Day) => Finding[]
@@ -47,9 +47,9 @@ export function makeEngine(): Engine {
     apply: (changes) => {
       for (const change of changes) model = apply(model, change).model
     },
-    draw: (id, day) => {
+    draw: (id, day, compared) => {
       const view = model.views.get(id)
-      const scene = view && pictureOf(registry, view)?.draw(model, view, day)
+      const scene = view && pictureOf(registry, view)?.draw(model, view, day, compared)
       if (!scene) return undefined
       const delta = deltaOf(last, scene)
       last = scene

@@ -87,3 +87,22 @@ test('the limits of the rules are the workspace’s own', async ({ page }) => {
   await page.keyboard.press('Escape')
   await expect(page.getByTestId('findings')).toContainText('9 direct reports, more than the 8 set')
 })
+
+test('two days are compared: what is new, gone and moved is on the cards, and reads without colour', async ({
+  page,
+}) => {
+  await open(page, await ofDemo(page))
+  await page.getByTestId('day').click()
+  await page.keyboard.type('2027-02-01')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Compare…' }).click()
+  await page.getByTestId('compared').click()
+  await page.keyboard.type('2026-11-24')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('headline')).toHaveText(/\+ 1 new, − 3 gone, → 9 moved/)
+  await expect(card(page, 'Head of terminals')).toContainText('+')
+  await page.keyboard.press('0')
+  await expect(card(page, 'Refunds clerk')).toBeVisible()
+  await page.getByRole('button', { name: 'One day', exact: true }).click()
+  await expect(page.getByTestId('headline')).toContainText('positions')
+})

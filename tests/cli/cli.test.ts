@@ -63,6 +63,12 @@ describe('skivel draw', () => {
     run('draw', DEMO, '--picture', 'organisation/tree', '--out', out, '--width', '900')
     expect(readFileSync(out, 'utf8')).toContain('width="900"')
   })
+  it('draws what differs between two days', () => {
+    const out = join(folder, 'c.svg')
+    expect(run('draw', DEMO, '--out', out, '--day', '2027-02-01', '--compare', '2026-11-24').code).toBe(0)
+    expect(readFileSync(out, 'utf8')).toContain('No longer there')
+    expect(run('draw', DEMO, '--out', out, '--compare', 'soon').err).toMatch(/is not a day/)
+  })
   it('writes a PNG as wide as asked', () => {
     const out = join(folder, 'a.png')
     expect(run('draw', DEMO, '--out', out, '--width', '1234').code).toBe(0)

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerE
 import { addDays, asDay, dayOf, isDay, ordinal, weekdayInWords, type Day, type Model } from '../../core/model'
 import { readDay } from '../../core/notation'
 import { today } from '../clock'
-import { notify, showDay, useParts } from '../store'
+import { compareWith, notify, showDay, useParts } from '../store'
 
 const YEARS = 3
 const HEIGHT = 40
@@ -15,7 +15,7 @@ interface Tick {
 
 /** The workspace’s time as a strip: a tick wherever something begins or ends, and a handle for the day shown. */
 export function DateLine() {
-  const { model, day } = useParts('model', 'day')
+  const { model, day, compared } = useParts('model', 'day', 'compared')
   const strip = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(0)
   const ticks = useMemo(() => ticksOf(model), [model])
@@ -38,19 +38,27 @@ export function DateLine() {
   )
   const seen = ticks.filter((tick) => ordinal(tick.day) >= start && ordinal(tick.day) <= end)
 
+  // Of two handles the nearer one is moved.
+  const moved = useRef<(day: Day) => void>(showDay)
   const pick = (event: PointerEvent) => {
     const corner = strip.current?.getBoundingClientRect()
     if (!corner || (event.type === 'pointermove' && event.buttons !== 1)) return
-    showDay(dayAt(Math.min(Math.max(event.clientX - corner.left, 16), width - 16)))
+    const x = Math.min(Math.max(event.clientX - corner.left, 16), width - 16)
+    if (event.type === 'pointerdown')
+      moved.current =
+        compared !== undefined && Math.abs(xOf(compared) - x) < Math.abs(xOf(day) - x) ? compareWith : showDay
+    moved.current(dayAt(x))
   }
   const onKeyDown = (event: KeyboardEvent) => {
     const forward = event.key === 'ArrowRight'
     if (forward || event.key === 'ArrowLeft') {
       event.preventDefault()
       event.stopPropagation()
-      if (event.shiftKey) return showDay(addDays(day, forward ? 1 : -1))
-      const next = forward ? ticks.find((tick) => tick.day > day) : ticks.findLast((tick) => tick.day < day)
-      if (next) showDay(next.day)
+      // With Alt it is the second handle that moves.
+      const [at, show] = event.altKey && compared !== undefined ? [compared, compareWith] : [day, showDay]
+      if (event.shiftKey) return show(addDays(at, forward ? 1 : -1))
+      const next = forward ? ticks.find((tick) => tick.day > at) : ticks.findLast((tick) => tick.day < at)
+      if (next) show(next.day)
       else notify(forward ? 'Nothing begins or ends after this day.' : 'Nothing begins or ends before this day.')
     } else if (event.key === 'Home' || event.key === 'End') {
       const tick = event.key === 'Home' ? ticks[0] : ticks.at(-1)
@@ -108,6 +116,12 @@ export function DateLine() {
                 className={tick.begins ? 'stroke-primary' : 'stroke-warning'}
               />
             ))}
+            {compared !== undefined && (
+              <g transform={`translate(${xOf(compared)} 0)`} className="fill-base-100 stroke-primary" strokeWidth={1.5}>
+                <path d="M-6 14h12v8l-6 5l-6 -5Z" />
+                <path d={`M0 ${AXIS - 1}V${HEIGHT - 2}`} strokeWidth={2} />
+              </g>
+            )}
             <g transform={`translate(${xOf(day)} 0)`} className="fill-primary stroke-primary">
               <path d="M-6 14h12v8l-6 5l-6 -5Z" stroke="none" />
               <path d={`M0 ${AXIS - 4}V${HEIGHT - 2}`} strokeWidth={2} />
@@ -115,31 +129,43 @@ export function DateLine() {
           </svg>
         )}
       </div>
-      <DayField day={day} />
-      <button type="button" className="verb mr-4 ml-4" onClick={() => showDay(today())}>
+      <DayField label="Showing" day={day} onDay={showDay} />
+      {compared !== undefined && <DayField label="compared with" day={compared} onDay={compareWith} />}
+      <button type="button" className="verb ml-4" onClick={() => showDay(today())}>
         Today
+      </button>
+      <button
+        type="button"
+        className="verb mr-4 ml-4 whitespace-nowrap"
+        onClick={() =>
+          compareWith(
+            compared === undefined ? ((ticks.findLast((tick) => tick.day < day) ?? ticks[0])?.day ?? day) : undefined,
+          )
+        }
+      >
+        {compared === undefined ? 'Compare…' : 'One day'}
       </button>
     </div>
   )
 }
 
 /** The day in words; a click turns it into a field. */
-function DayField({ day }: { day: Day }) {
+function DayField({ label, day, onDay }: { label: string; day: Day; onDay: (day: Day) => void }) {
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const keep = () => {
     if (typed === undefined) return
     const read = isDay(typed) ? typed : readDay(typed.trim())
-    if (read) showDay(read)
+    if (read) onDay(read)
     else notify(`“${typed.slice(0, 40)}” is not a day. Write it as 2026-11-24.`, 'refusal')
     setTyped(undefined)
   }
   return (
     <span className="flex items-center gap-2 whitespace-nowrap">
-      <span className="text-quiet">Showing</span>
+      <span className="ml-3 text-quiet">{label}</span>
       {typed === undefined ? (
         <button
           type="button"
-          data-testid="day"
+          data-testid={label === 'Showing' ? 'day' : 'compared'}
           className="numeric border-b border-transparent font-semibold hover:border-hairline"
           onClick={() => setTyped(day)}
         >
@@ -148,7 +174,7 @@ function DayField({ day }: { day: Day }) {
       ) : (
         <input
           autoFocus
-          aria-label="Day shown"
+          aria-label={`Day, ${label}`}
           className="numeric w-[110px] border-b border-primary bg-transparent outline-none"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}

@@ -21,7 +21,7 @@ export function Verbs({
   const left = item.box.x * camera.k + camera.x
   const top = (item.box.y + item.box.height) * camera.k + camera.y + 5
   const above = item.box.y * camera.k + camera.y - ROW - 4
-  const width = actions.reduce((sum, { label }) => sum + label.length * 7 + 34, 0)
+  const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, 0)
   return (
     <div
       role="toolbar"

@@ -52,7 +52,8 @@ export interface Picture {
   readonly draws: readonly string[]
   /** Choices of the view, read from `view.options`. */
   readonly options: readonly (Field & { readonly initial?: string | number | boolean })[]
-  readonly draw: (model: Model, view: View, day: Day) => Scene
+  /** The scene of a day; with another day, what differs between the two. */
+  readonly draw: (model: Model, view: View, day: Day, compared?: Day) => Scene
   /** Dropping one item on another. */
   readonly drop?: (wish: Wish) => Outcome
   /** Typing into a text of an item. */

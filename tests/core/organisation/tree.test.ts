@@ -173,6 +173,41 @@ describe('the tree', () => {
     expect(draw(model).items).toHaveLength(3)
   })
 
+  it('shows what differs between two days, whichever is named first', () => {
+    const model = facts(
+      position('head'),
+      position('other'),
+      position('clerk'),
+      position('old', { to: day('2026-12-31') }),
+      position('late', { from: day('2027-01-01') }),
+      reports('other', 'head'),
+      reports('old', 'head'),
+      reports('late', 'head'),
+      { ...reports('clerk', 'head'), to: day('2026-12-31') },
+      reports('clerk', 'other', { from: day('2027-01-01') }),
+      person('p'),
+      person('q'),
+      tie('holds', 'p', 'other', { to: day('2026-12-31') }),
+      tie('holds', 'q', 'other', { from: day('2027-01-01') }),
+    )
+    if (!tree) throw new Error('no tree')
+    const both = [
+      tree.draw(model, treeView(), day('2027-02-01'), DAY),
+      tree.draw(model, treeView(), DAY, day('2027-02-01')),
+    ]
+    for (const scene of both) {
+      expect(scene.headline).toBe('+ 1 new, − 1 gone, → 1 moved, ⇄ 1 with another holder')
+      const label = (key: string) => scene.items.find((item) => item.id === key)?.label
+      expect([label('clerk'), label('old'), label('other')]).toEqual([
+        'vacant — clerk: moved from head',
+        'vacant — old: gone',
+        'q — other: instead of p',
+      ])
+      expectNoOverlap(scene)
+    }
+    expect(tree.draw(model, treeView(), DAY, day('2026-11-01')).headline).toBe('no difference')
+  })
+
   it('draws a chain of 10 000 and a manager of 5 000 without running out of stack', () => {
     const chain = facts(
       ...Array.from({ length: 10_000 }, (_, i) => [

@@ -7,6 +7,7 @@ import { fteOf, structureOn } from '../../structure'
 import { countOf, lineOf, readLine } from '../../words'
 import { arrangeTree, type Places } from './arrange'
 import { cardMarks, cardTexts, factsOf, makeCards, wordsOf, type Card } from './card'
+import { compareItems, type Compared } from './compared'
 import { dottedLinks } from './dotted'
 import { categoryOf, COLOURINGS, legend, numberCategories } from './legend'
 import { treeLinks } from './lines'
@@ -82,8 +83,9 @@ const leavesOf = (view: View): Leaves => {
   return leaves === 'row' || leaves === 'column' ? leaves : 'auto'
 }
 
-/** The organisation of a day as a tree of cards. O(positions + text). */
-function drawTree(model: Model, view: View, day: Day): Scene {
+/** The organisation of a day as a tree of cards; with a second day that of the later one, and what differs. O(positions + text). */
+function drawTree(model: Model, view: View, shownDay: Day, compared?: Day): Scene {
+  const [before, day] = compared === undefined || compared < shownDay ? [compared, shownDay] : [shownDay, compared]
   const plan = planned(model, view, day)
   const words = plan.map((node) => wordsOf(model, node, day))
   const cards = makeCards(words, plan)
@@ -110,16 +112,25 @@ function drawTree(model: Model, view: View, day: Day): Scene {
     ]
   })
   const boxById = new Map(plan.flatMap(({ id }, i) => (boxes[i] ? [[id, boxes[i]] as const] : [])))
-  const drawn = around(boxes, MARGIN)
+  const tree = around(boxes, MARGIN)
+  const difference = before === undefined ? undefined : compareItems(model, items, tree, before, day)
+  const drawn = difference ? withGhosts(tree, difference) : tree
   const key = legend(numbers, drawn)
   return {
     bounds: { ...drawn, height: drawn.height + key.height },
-    backdrop: key.marks,
-    items,
+    backdrop: [...key.marks, ...(difference?.backdrop ?? [])],
+    items: difference?.items ?? items,
     links: [...treeLinks(plan, places, boxes), ...dottedLinks(model, boxById, day)],
-    headline: headlineOf(plan),
+    headline: difference?.headline ?? headlineOf(plan),
     summary: `An organisation chart of ${countOf(plan.length, 'position')}.`,
   }
+}
+
+/** The drawing with the row of those that are gone beneath it. */
+function withGhosts(tree: Box, { items, height }: Compared): Box {
+  if (height === 0) return tree
+  const all = around([tree, ...items.map(({ box }) => box)], 0)
+  return { ...all, width: all.width + MARGIN, height: tree.height + height }
 }
 
 function write(wish: Wish, part: string, text: string): Outcome {

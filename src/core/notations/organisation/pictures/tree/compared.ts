@@ -1,0 +1,137 @@
+import type { Day, Id, Model } from '../../../../model'
+import { textWidth, wrap, type Box, type Item, type Mark } from '../../../../scene'
+import { changesInWords, postChanges, SIGN, signsOf, type PostChange } from '../../changes'
+import { structureOn } from '../../structure'
+
+const GHOST = { width: 150, height: 44, gap: 12, perRow: 8 }
+
+export interface Compared {
+  readonly headline: string
+  readonly items: readonly Item[]
+  /** Cards of positions that are gone, beneath the drawing. */
+  readonly height: number
+  readonly backdrop: readonly Mark[]
+}
+
+/**
+ * The same scene with what differs from an earlier day: a sign and words on every card that is new or altered, others pale,
+ * and those that are gone in a row beneath. Signs and dashes carry it, so that it reads in grey. O(items).
+ */
+export function compareItems(model: Model, items: readonly Item[], under: Box, before: Day, after: Day): Compared {
+  const changes = postChanges(model, before, after)
+  const shown = items.map((item): Item => {
+    const change = changes.get(item.id)
+    return change
+      ? { ...item, label: `${item.label}: ${wordsOf(change)}`, marks: [...item.marks, ...tag(change, item.box)] }
+      : { ...item, marks: [{ tag: 'g', attrs: { opacity: 0.4 }, children: item.marks }] }
+  })
+  const gone = [...changes].filter(([, { sort }]) => sort === 'gone').map(([id]) => id)
+  const top = under.y + under.height + 24
+  const ghosts = gone.map((id, index) => ghost(model, id, index, under.x + 24, top, before))
+  const rows = Math.ceil(gone.length / GHOST.perRow)
+  const heading: Mark = {
+    tag: 'text',
+    attrs: { x: under.x + 24, y: top - 8, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 11 },
+    children: [`${SIGN.gone} No longer there`],
+  }
+  return {
+    headline: changesInWords(changes),
+    items: [...shown, ...ghosts],
+    height: rows === 0 ? 0 : 24 + rows * (GHOST.height + GHOST.gap),
+    backdrop: rows === 0 ? [] : [heading],
+  }
+}
+
+const wordsOf = ({ sort, moved, retitled, otherHolder }: PostChange): string =>
+  sort === 'altered' ? [moved, retitled, otherHolder].filter(Boolean).join(', ') : sort
+
+/** A dark tag on the card’s upper edge with the signs, and the words beneath the card. */
+function tag(change: PostChange, { width, height }: Box): Mark[] {
+  const signs = signsOf(change)
+  const tagWidth = textWidth(signs, 11, 'text700') + 12
+  const words = change.sort === 'altered' ? (wrap(wordsOf(change), width, 9, 'text400', 1)[0] ?? '') : ''
+  const marks: Mark[] = [
+    {
+      tag: 'rect',
+      attrs: {
+        x: -1.5,
+        y: -1.5,
+        width: width + 3,
+        height: height + 3,
+        rx: 4,
+        fill: 'none',
+        stroke: 'ink',
+        'stroke-width': 1.5,
+      },
+    },
+    {
+      tag: 'rect',
+      attrs: { x: width - tagWidth - 4, y: -9, width: tagWidth, height: 16, rx: 2, fill: 'ink', stroke: 'none' },
+    },
+    {
+      tag: 'text',
+      attrs: {
+        x: width - 4 - tagWidth / 2,
+        y: 3,
+        fill: 'sheet',
+        'font-family': 'text',
+        'font-size': 11,
+        'font-weight': 700,
+        'text-anchor': 'middle',
+      },
+      children: [signs],
+    },
+  ]
+  if (words !== '')
+    marks.push({
+      tag: 'text',
+      attrs: { x: 4, y: height + 9, fill: 'ink', 'font-family': 'text', 'font-size': 9 },
+      children: [words],
+    })
+  return marks
+}
+
+function ghost(model: Model, id: Id, index: number, left: number, top: number, before: Day): Item {
+  const post = structureOn(model, before).posts.get(id)
+  const name = post?.holders.map(({ person }) => person.name).join(' & ') || 'vacant'
+  const title = post?.position.name ?? id
+  const x = left + (index % GHOST.perRow) * (GHOST.width + GHOST.gap)
+  const y = top + Math.floor(index / GHOST.perRow) * (GHOST.height + GHOST.gap)
+  const line = (text: string, at: number, size: number, fill: string, weight: number): Mark => ({
+    tag: 'text',
+    attrs: {
+      x: 12,
+      y: at,
+      fill,
+      'font-family': 'text',
+      'font-size': size,
+      'font-weight': weight,
+      'text-decoration': 'line-through',
+    },
+    children: [wrap(text, GHOST.width - 20, size, weight === 700 ? 'text700' : 'text400', 1)[0] ?? ''],
+  })
+  return {
+    id,
+    facts: [id],
+    label: `${name} — ${title}: gone`,
+    box: { x, y, width: GHOST.width, height: GHOST.height },
+    marks: [
+      {
+        tag: 'rect',
+        attrs: {
+          x: 0.5,
+          y: 0.5,
+          width: GHOST.width - 1,
+          height: GHOST.height - 1,
+          rx: 3,
+          fill: 'sheet',
+          stroke: 'outline',
+          'stroke-dasharray': '2 3',
+        },
+      },
+      line(name, 18, 12.5, 'ink', 700),
+      line(title, 34, 11.5, 'ink-quiet', 400),
+    ],
+    texts: [],
+  }
+}
