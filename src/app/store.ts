@@ -159,31 +159,48 @@ const onStanding = (standing: Standing, trouble: Trouble | undefined) => {
   set({ standing, trouble })
 }
 
-let asked = 0
+/** The scene that the worker drew last: its deltas follow each other, so each one is taken. */
 let drawn: Scene | undefined
+let drawing = false
+let outdated = false
 let checking: ReturnType<typeof setTimeout> | undefined
+let checkTook = 0
 const CHECK_AFTER_MS = 80
+const CHECK_LATEST_MS = 1500
 
-/** Has the picture and the findings computed anew; only the newest answer counts. */
+/** Has the picture and the findings computed anew. One picture is drawn at a time: of those asked for meanwhile only the newest. */
 function redraw(): void {
-  const { viewId, day, compared } = get()
-  const request = ++asked
-  if (!engine) return
-  const newest = () => request === asked
-  if (viewId === undefined) set({ scene: undefined })
-  else
-    void engine.draw(viewId, day, compared).then((delta) => {
-      // Deltas follow each other, so each is taken, even when only the newest scene is shown.
-      drawn = delta && nextScene(drawn, delta)
-      if (newest()) set({ scene: drawn })
-    })
-  // The picture comes first; while somebody types on, the rules wait for a pause.
+  outdated = true
+  if (!drawing) void draw()
+  // The picture comes first; while somebody types on, the rules wait for a pause, a longer one where they take long.
   clearTimeout(checking)
-  checking = setTimeout(() => {
-    void engine?.findings(day).then((findings) => {
-      if (newest()) set({ findings })
-    })
-  }, CHECK_AFTER_MS)
+  checking = setTimeout(() => void check(), Math.min(CHECK_LATEST_MS, Math.max(CHECK_AFTER_MS, 1.5 * checkTook)))
+}
+
+async function draw(): Promise<void> {
+  drawing = true
+  try {
+    while (outdated && engine) {
+      outdated = false
+      const { viewId, day, compared } = get()
+      const delta = viewId === undefined ? undefined : await engine.draw(viewId, day, compared)
+      if (delta) drawn = nextScene(drawn, delta)
+      const still = get()
+      if (still.viewId === viewId && still.day === day && still.compared === compared) set({ scene: delta && drawn })
+    }
+  } finally {
+    drawing = false
+  }
+}
+
+let checks = 0
+async function check(): Promise<void> {
+  const { day } = get()
+  const request = ++checks
+  const began = performance.now()
+  const findings = await engine?.findings(day)
+  checkTook = performance.now() - began
+  if (findings && request === checks && get().day === day) set({ findings })
 }
 
 /** Makes a change: on the screen at once, in the worker and on the server as soon as they can. Answers whether it could be made. */

@@ -2,6 +2,9 @@ import { useEffect, useMemo, useRef } from 'react'
 import { colourOf, overlaps, type Box, type Mark, type Scene, type Theme } from '../../core/scene'
 import type { Camera } from './camera'
 
+/** At this size a box is a few pixels: its strongest colour is all that can be seen of it. */
+const AS_BLOTS_BELOW = 0.12
+
 interface Shape {
   readonly path: Path2D
   readonly fill: string | undefined
@@ -23,7 +26,11 @@ export function CanvasLayer({
 }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const shapes = useMemo(
-    () => scene.items.map((item) => ({ box: item.box, list: shapesOf(item.marks, theme) })),
+    () =>
+      scene.items.map((item) => {
+        const list = shapesOf(item.marks, theme)
+        return { box: item.box, list, tint: list.findLast(({ fill }) => fill)?.fill ?? colourOf(theme, 'line') }
+      }),
     [scene, theme],
   )
   const links = useMemo(
@@ -47,8 +54,13 @@ export function CanvasLayer({
     context.lineWidth = Math.max(1, 0.75 / k)
     const seen: Box = { x: -x / k, y: -y / k, width: size.width / k, height: size.height / k }
     for (const { bounds, list } of links) if (overlaps(bounds, seen)) for (const shape of list) paint(context, shape)
-    for (const { box, list } of shapes) {
+    for (const { box, list, tint } of shapes) {
       if (!overlaps(box, seen)) continue
+      if (k < AS_BLOTS_BELOW) {
+        context.fillStyle = tint
+        context.fillRect(box.x, box.y, box.width, box.height)
+        continue
+      }
       context.translate(box.x, box.y)
       for (const shape of list) paint(context, shape)
       context.translate(-box.x, -box.y)

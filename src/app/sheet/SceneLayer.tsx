@@ -1,4 +1,4 @@
-import { memo } from 'react'
+import { memo, useMemo } from 'react'
 import { overlaps, type Box, type Scene, type Theme } from '../../core/scene'
 import { Marks } from './marks'
 
@@ -12,19 +12,19 @@ export const SceneLayer = memo(function SceneLayer({
   theme: Theme
   window: Box
 }) {
+  const links = useMemo(() => scene.links.filter((link) => overlaps(link.bounds, window)), [scene, window])
+  const items = useMemo(() => scene.items.filter((item) => overlaps(item.box, window)), [scene, window])
   return (
     <>
       <Marks marks={scene.backdrop} theme={theme} />
-      {scene.links.map((link) =>
-        overlaps(link.bounds, window) ? <Marks key={link.id} marks={link.marks} theme={theme} /> : null,
-      )}
-      {scene.items.map((item) =>
-        overlaps(item.box, window) ? (
-          <g key={item.id} data-item={item.id} transform={`translate(${item.box.x} ${item.box.y})`}>
-            <Marks marks={item.marks} theme={theme} />
-          </g>
-        ) : null,
-      )}
+      {links.map((link) => (
+        <Marks key={link.id} marks={link.marks} theme={theme} />
+      ))}
+      {items.map((item) => (
+        <g key={item.id} data-item={item.id} transform={`translate(${item.box.x} ${item.box.y})`}>
+          <Marks marks={item.marks} theme={theme} />
+        </g>
+      ))}
     </>
   )
 })

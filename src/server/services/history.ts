@@ -1,5 +1,5 @@
 import { apply, type Model, type Step } from '../../core/model'
-import { changesAfter, changesBefore, inversesAfter } from '../repositories/changes'
+import { changesAfter, changesBefore, inversesAfter, type ChangeRow } from '../repositories/changes'
 import { NotFound } from './errors'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
@@ -21,17 +21,18 @@ export async function changesSince(
   most: number,
 ): Promise<SharedChange[]> {
   const rows = await changesAfter(store.database, workspace, revision, most)
-  return rows.map((row) => ({
-    revision: row.revision,
-    id: row.change_id,
-    label: row.label,
-    author: row.author,
-    at: row.made_at.toISOString(),
-    steps: row.steps,
-  }))
+  return rows.map((row) => ({ ...entryOf(row), steps: row.steps }))
 }
 
 export type HistoryEntry = Omit<SharedChange, 'steps'>
+
+const entryOf = (row: Omit<ChangeRow, 'steps'>): HistoryEntry => ({
+  revision: row.revision,
+  id: row.change_id,
+  label: row.label,
+  author: row.author,
+  at: row.made_at.toISOString(),
+})
 
 /** The changes before a revision, the newest first: who, when and in which words. */
 export async function historyBefore(
@@ -41,13 +42,7 @@ export async function historyBefore(
   most: number,
 ): Promise<HistoryEntry[]> {
   const rows = await changesBefore(store.database, workspace, revision, most)
-  return rows.map((row) => ({
-    revision: row.revision,
-    id: row.change_id,
-    label: row.label,
-    author: row.author,
-    at: row.made_at.toISOString(),
-  }))
+  return rows.map(entryOf)
 }
 
 /** The facts as they were at a revision: those of now with every later change taken back. O(changes since). @throws NotFound */

@@ -1,8 +1,10 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { apply, Model } from '../../../src/core/model'
 import { sheetOf } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import { marramSoundFerries } from '../../../src/demo'
-import { DAY, day, facts, id, listed, organisation, person, position, reports, tie } from '../../facts'
+import { asText, DAY, day, facts, id, listed, organisation, person, position, reports, tie } from '../../facts'
 
 const rows = (path: string, model: Parameters<typeof organisation.measures>[0], on = DAY) =>
   sheetOf(registry, path)?.rows(model, on) ?? []
@@ -60,5 +62,43 @@ describe('the measures in the margin', () => {
       organisation.measures(facts(position('a')), DAY, undefined).list.find(({ label }) => label === 'Mean span')
         ?.value,
     ).toBe('–')
+  })
+})
+
+describe('the structure of a day', () => {
+  const names = fc.constantFrom('Ada', 'Bo', 'Cleo')
+  const model = listed('Head\n  One\n    A\n    B\n  Two (assistant)')
+  const positions = model.ofKind('position').map((one) => one.id)
+  const people = model.ofKind('person').map((one) => one.id)
+  const edits = fc.array(
+    fc.oneof(
+      fc.record({ id: fc.constantFrom(...positions, ...people), path: fc.constant('name'), value: names }),
+      fc.record({
+        id: fc.constantFrom(...positions),
+        path: fc.constantFrom('fields.order', 'fields.fte'),
+        value: fc.integer({ min: 0, max: 9 }),
+      }),
+      fc.record({
+        id: fc.constantFrom(...positions, ...people),
+        path: fc.constantFrom('from', 'to'),
+        value: fc.constantFrom('2026-11-24', '2026-11-25', null),
+      }),
+    ),
+    { minLength: 1, maxLength: 6 },
+  )
+  it('is the same whether it is computed anew or from the one before', () => {
+    fc.assert(
+      fc.property(edits, (list) => {
+        let edited = model
+        for (const set of list) {
+          edited = apply(edited, { label: '', steps: [{ do: 'set-entity', ...set }] }).model
+          const stepwise = asText(edited)
+          // The same facts under another identity of the model share nothing with what came before.
+          const anew = Model.of({ entities: edited.entities.values(), relations: edited.relations.values() })
+          expect(stepwise).toBe(asText(anew))
+        }
+      }),
+      { numRuns: 150 },
+    )
   })
 })

@@ -31,14 +31,50 @@ const memory = new WeakMap<Model, Map<Day, Structure>>()
 
 export const isSolid = (line: Relation): boolean => line.fields['line'] !== 'dotted'
 
-/** O(facts), remembered per model and day. */
+/** O(facts), remembered per model and day; O(changed facts) beyond a look at each where only names and the like have changed since the last one. */
 export function structureOn(model: Model, day: Day): Structure {
   const days = memory.get(model) ?? new Map<Day, Structure>()
   memory.set(model, days)
-  const known = days.get(day) ?? build(model, day)
+  const known = days.get(day) ?? renamed(model, day) ?? build(model, day)
   days.set(day, known)
+  latest = { model, structure: known }
   return known
 }
+
+/** The structure computed last: while somebody types a name, the next one differs from it in a post or two. */
+let latest: { readonly model: Model; readonly structure: Structure } | undefined
+const MOST_RENAMED = 20
+
+/** The latest structure with some entities exchanged, where nothing has changed that decides who stands where. */
+function renamed(model: Model, day: Day): Structure | undefined {
+  if (!latest || latest.structure.day !== day || latest.model.relations !== model.relations) return undefined
+  const before = latest.model.entities
+  if (before.size !== model.entities.size) return undefined
+  const changed: Entity[] = []
+  for (const [id, entity] of model.entities) {
+    const old = before.get(id)
+    if (old === entity) continue
+    if (!old || changed.length === MOST_RENAMED || !sameStanding(old, entity)) return undefined
+    changed.push(entity)
+  }
+  const posts = new Map(latest.structure.posts)
+  for (const entity of changed) {
+    const post = posts.get(entity.id)
+    if (post) posts.set(entity.id, { ...post, position: entity })
+    for (const { target } of entity.kind === 'person' ? model.leaving(entity.id, 'holds') : []) {
+      const held = posts.get(target)
+      if (!held) continue
+      const holders = held.holders.map((holder) =>
+        holder.person.id === entity.id ? { ...holder, person: entity } : holder,
+      )
+      posts.set(target, { ...held, holders })
+    }
+  }
+  return { ...latest.structure, posts }
+}
+
+const sameStanding = (a: Entity, b: Entity): boolean =>
+  a.kind === b.kind && a.from === b.from && a.to === b.to && a.fields['order'] === b.fields['order']
 
 function build(model: Model, day: Day): Structure {
   const positions = model.ofKind('position').filter((position) => covers(position, day))

@@ -42,6 +42,16 @@ export function readLine(text: string): TypedLine {
 
 /** The outline's line of a post. Empty for a position that has neither holder nor title. */
 export function lineOf(post: Post): string {
+  const known = lines.get(post)
+  if (known !== undefined) return known
+  const line = lineOfPost(post)
+  lines.set(post, line)
+  return line
+}
+
+const lines = new WeakMap<Post, string>()
+
+function lineOfPost(post: Post): string {
   const { position, holders } = post
   const names = holders.map(({ person }) => person.name).join(' & ')
   const titled = position.name !== UNTITLED
