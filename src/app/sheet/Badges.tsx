@@ -7,6 +7,8 @@ import { SIGNS } from '../findings'
 import type { Camera, Size } from './camera'
 
 const MOST_PER_ITEM = 3
+/** More marked items in view than this cannot be told apart: then only those with errors carry their signs, and no more than this. */
+const MOST_MARKED = 150
 const STEP = 18
 /** Below this size of the sheet the signs shrink along, down to half, so that they do not hide what they mark. */
 const FULL_SIZE_FROM = 0.6
@@ -35,25 +37,36 @@ export function Badges({
   const scale = Math.max(0.5, Math.min(1, camera.k / FULL_SIZE_FROM))
   return (
     <g>
-      {marked.map(({ item, marks }) =>
-        overlaps(item.box, seen)
-          ? marks.slice(0, MOST_PER_ITEM).map(({ number, finding }, index) => (
-              <g
-                key={`${item.id} ${number}`}
-                data-finding={finding.rule}
-                className="cursor-pointer"
-                transform={`translate(${(item.box.x + item.box.width) * camera.k + camera.x - (8 + index * STEP) * scale} ${item.box.y * camera.k + camera.y}) scale(${scale})`}
-                onClick={() => onPick(item.id)}
-              >
-                <title>{finding.message}</title>
-                <Sign severity={finding.severity} number={number} />
-              </g>
-            ))
-          : null,
+      {legible(marked.filter(({ item }) => overlaps(item.box, seen))).map(({ item, marks }) =>
+        marks.slice(0, MOST_PER_ITEM).map(({ number, finding }, index) => (
+          <g
+            key={`${item.id} ${number}`}
+            data-finding={finding.rule}
+            className="cursor-pointer"
+            transform={`translate(${(item.box.x + item.box.width) * camera.k + camera.x - (8 + index * STEP) * scale} ${item.box.y * camera.k + camera.y}) scale(${scale})`}
+            onClick={() => onPick(item.id)}
+          >
+            <title>{finding.message}</title>
+            <Sign severity={finding.severity} number={number} />
+          </g>
+        )),
       )}
     </g>
   )
 }
+
+interface Marked {
+  readonly item: Item
+  readonly marks: readonly { readonly number: number; readonly finding: Finding }[]
+}
+
+const legible = (marked: readonly Marked[]): readonly Marked[] =>
+  marked.length <= MOST_MARKED
+    ? marked
+    : marked
+        .map(({ item, marks }) => ({ item, marks: marks.filter(({ finding }) => finding.severity === 'error') }))
+        .filter(({ marks }) => marks.length > 0)
+        .slice(0, MOST_MARKED)
 
 function Sign({ severity, number }: { severity: Severity; number: number }) {
   const { fill } = SIGNS[severity]
@@ -75,7 +88,7 @@ function Sign({ severity, number }: { severity: Severity; number: number }) {
   )
 }
 
-function marksOf(items: readonly Item[], findings: readonly Finding[]) {
+function marksOf(items: readonly Item[], findings: readonly Finding[]): Marked[] {
   const bySubject = new Map<Id, { number: number; finding: Finding }[]>()
   findings.forEach((finding, index) => {
     const [first] = finding.subjects
