@@ -73,8 +73,7 @@ interface State {
   readonly panel: Panel
   readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | undefined
   readonly proof: boolean
-  /** Counts up to ask the sheet to show everything, or to bring the selection into view. */
-  readonly fit: number
+  /** Counts up to ask the sheet to bring the selection into view. */
   readonly reveal: number
 }
 
@@ -99,7 +98,6 @@ export const useWorkspace = create<State>()(() => ({
   panel: 'outline',
   dialog: undefined,
   proof: false,
-  fit: 0,
   reveal: 0,
 }))
 
@@ -320,7 +318,7 @@ export function compareWith(compared: Day | undefined): void {
 export function showView(viewId: Id): void {
   if (viewId === get().viewId) return
   window.history.replaceState(null, '', `#view=${encodeURIComponent(viewId)}`)
-  set({ viewId, editing: undefined, fit: 0, scene: undefined })
+  set({ viewId, editing: undefined, scene: undefined })
   redraw()
 }
 

@@ -24,7 +24,7 @@ const DRAG_PX = 5
 const NOT_DRAWN_MS = 1500
 
 export function Sheet() {
-  const { scene, selection, editing, findings, proof, viewId, reveal, fit } = useParts(
+  const { scene, selection, editing, findings, proof, viewId, reveal } = useParts(
     'scene',
     'selection',
     'editing',
@@ -32,7 +32,6 @@ export function Sheet() {
     'proof',
     'viewId',
     'reveal',
-    'fit',
   )
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const picture = view && pictureOf(registry, view)
@@ -68,11 +67,10 @@ export function Sheet() {
   // A view that is opened finds its place once its scene is there.
   const placed = useRef<string | undefined>(undefined)
   useEffect(() => {
-    const key = `${viewId} ${fit}`
-    if (!scene || size.width === 0 || placed.current === key) return
-    placed.current = key
+    if (!scene || size.width === 0 || placed.current === viewId) return
+    placed.current = viewId
     moveTo(opening(scene.bounds, scene.items[0]?.box, size))
-  }, [scene, size, viewId, fit, moveTo])
+  }, [scene, size, viewId, moveTo])
 
   const revealed = useRef(0)
   useEffect(() => {

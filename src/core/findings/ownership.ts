@@ -1,4 +1,4 @@
-import { covers, dayInWords, type Day, type Entity, type Id, type Model } from '../model'
+import { covers, dayInWords, freeId, type Day, type Entity, type Id, type Model } from '../model'
 import type { Field, Fix, Kind, Rule } from '../notation'
 
 const COMMON = 'Common practice'
@@ -84,7 +84,7 @@ const undefinedRole = (kinds: ReadonlyMap<string, Kind>): Rule => ({
     references(model, kinds).flatMap((reference) => {
       const { entity, field, text, named } = reference
       if (named || !field.refers?.includes('role')) return []
-      const id = freeId(model, `role-${entity.id}`)
+      const id = freeId(model.entities, `role-${entity.id}`)
       return {
         message: `“${entity.name}” names “${text}” as its ${field.label.toLowerCase()}, and nothing here is called that.`,
         subjects: [entity.id],
@@ -101,12 +101,6 @@ const undefinedRole = (kinds: ReadonlyMap<string, Kind>): Rule => ({
       }
     }),
 })
-
-function freeId(model: Model, base: string): Id {
-  let id = base.slice(0, 60) as Id
-  while (model.entities.has(id)) id = `${id}-` as Id
-  return id
-}
 
 /** Entities that nothing is tied to, no field names, and no view draws. The kinds a view draws are its picture's. O(facts). */
 export const unused = (kinds: ReadonlyMap<string, Kind>, drawnKinds: (model: Model) => ReadonlySet<string>): Rule => ({

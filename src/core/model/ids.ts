@@ -9,3 +9,11 @@ export function asId(text: string): Id {
   if (!isId(text)) throw new RangeError(`“${text.slice(0, 80)}” cannot be an identity`)
   return text
 }
+
+/** An identity that is not taken yet, made from another one: a rule's fix has no dice. */
+export function freeId(taken: ReadonlyMap<Id, unknown>, base: string): Id {
+  const stem = base.slice(0, 56)
+  let id = asId(stem)
+  for (let count = 2; taken.has(id); count++) id = asId(`${stem}-${count}`)
+  return id
+}

@@ -1,8 +1,18 @@
 import { cyclicComponents } from '../../../graph'
-import { covers, dayInWords, firstOutside, overlap, type Day, type Id, type Model, type Relation } from '../../../model'
+import {
+  covers,
+  dayInWords,
+  firstOutside,
+  overlap,
+  type Day,
+  type Id,
+  type Model,
+  type Relation,
+  freeId,
+} from '../../../model'
 import type { Fix, Rule } from '../../../notation'
 import { isSolid, solidLine, structureOn } from '../structure'
-import { COMMON, fix, freeId, quoted } from './phrases'
+import { COMMON, fix, quoted } from './phrases'
 
 /** Rules about the lines of reporting. */
 

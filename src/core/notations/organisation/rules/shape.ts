@@ -1,4 +1,4 @@
-import { dayInWords, daysBetween, type Id } from '../../../model'
+import { dayInWords, daysBetween, freeId } from '../../../model'
 import { thresholdOf, type Rule } from '../../../notation'
 import { branchSums } from '../numbers'
 import { branchOf, solidLine, structureOn, vacantSince } from '../structure'
@@ -37,8 +37,8 @@ const noHead: Rule = {
     return [
       ...found,
       ...surplus.map(({ id }) => {
-        const newLine = `${id}-line` as Id
-        const canReport = chief && declared > 0 && !model.relations.has(newLine) && !solidLine(model, id, day)
+        const newLine = freeId(model.relations, `${id}-line`)
+        const canReport = chief && declared > 0 && !solidLine(model, id, day)
         const report = canReport
           ? [
               fix(`Report to ${quoted(model, chief.id, day)}`, {
