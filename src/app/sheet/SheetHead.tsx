@@ -76,7 +76,7 @@ export function SheetHead() {
         >
           −
         </button>
-        <span className="w-[40px] text-center tabular-nums" data-testid="zoom">
+        <span className="w-[44px] text-center whitespace-nowrap tabular-nums" data-testid="zoom">
           {Math.round(k * 100)} %
         </span>
         <button
