@@ -43,6 +43,7 @@ module.exports = {
     only('server-on-core', '^src/server/', ['^src/core/', '^src/demo/']),
     only('cli-on-core', '^src/cli/', ['^src/core/', '^src/server/draw/']),
     only('app-on-worker', '^src/app/', ['^src/core/', '^src/worker/']),
+    only('standins-on-core', '^src/standins/', ['^src/core/', '^src/demo/']),
     only('demo-on-core', '^src/demo/', ['^src/core/']),
     {
       name: 'one-registry-import',

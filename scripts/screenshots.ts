@@ -35,7 +35,8 @@ await withApplication('screenshots', async (browser, address) => {
   await page.locator('[data-item]').first().waitFor()
   await pressCard('Ida Nwosu')
   await shot('branch-and-outline')
-  await page.getByRole('button', { name: 'Bring in…' }).click()
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click()
+  await page.getByRole('menuitem', { name: 'A table or file' }).click()
   await page.getByLabel('Cells of a table').evaluate((field) => {
     const data = new DataTransfer()
     const rows = [
@@ -48,6 +49,13 @@ await withApplication('screenshots', async (browser, address) => {
   })
   await shot('bring-in')
   await page.keyboard.press('Escape')
+  await page.getByRole('navigation').getByRole('button', { name: 'Units and their size', exact: true }).click()
+  await page.getByRole('tab', { name: 'Numbers' }).click()
+  await page.locator('[data-testid=chart] svg').waitFor()
+  await shot('units-and-numbers')
+  await page.getByRole('navigation').getByRole('button', { name: 'Who is who', exact: true }).click()
+  await page.getByRole('tab', { name: 'Outline' }).click()
+  await shot('directory')
   await page.getByRole('navigation').getByRole('button', { name: 'Whole company', exact: true }).click()
   await page.getByTestId('day').click()
   await page.keyboard.type('2027-02-01')

@@ -48,6 +48,8 @@ server.on('error', (error) => {
 })
 server.on('listening', () => {
   const { port } = server.address()
+  // Where this server finds what it serves itself: a stand-in is asked as a system outside would be.
+  process.env.SKIVEL_SELF = `http://127.0.0.1:${port}`
   process.send?.({ listening: port })
   console.log(`Skivel is at http://127.0.0.1:${port}`)
 })

@@ -1,18 +1,18 @@
 import latin from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2?url'
 import latinExtended from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2?url'
 import mono from '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2?url'
-import { svgSize, toSvg, type Scene, type SvgOptions } from '../core/scene'
+import { svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
 
 const MOST_SIDE = 16_000
 
 /** The scene as PNG, exactly as wide as asked, drawn by the browser with the shipped fonts inside. @throws Error in words. */
-export async function pngBlob(scene: Scene, options: SvgOptions): Promise<Blob> {
+export async function pngBlob(workspace: string, scene: Scene, options: SvgOptions): Promise<Blob> {
   const { width, height } = svgSize(scene, options)
   if (height > MOST_SIDE || width * height > 120_000_000)
     throw new Error(
       `At ${width} px this picture would be ${height} px high, more than can be drawn. Choose a smaller width.`,
     )
-  const svg = toSvg(scene, { ...options, style: await fontFaces() })
+  const svg = toSvg(scene, { ...options, style: await fontFaces(), images: await imagesOf(workspace, scene) })
   const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
   try {
     const image = new Image()
@@ -28,6 +28,28 @@ export async function pngBlob(scene: Scene, options: SvgOptions): Promise<Blob> 
   } finally {
     URL.revokeObjectURL(address)
   }
+}
+
+export const assetAddress = (workspace: string, asset: string): string =>
+  `/api/workspaces/${workspace}/assets/${encodeURIComponent(asset)}`
+
+/** The bytes of the images that a scene shows, as addresses that hold them: a picture that is handed out brings them along. */
+export async function imagesOf(workspace: string, scene: Scene): Promise<ReadonlyMap<string, string>> {
+  const wanted = new Set<string>()
+  const look = (marks: readonly Mark[]) => {
+    for (const { tag, attrs, children } of marks) {
+      if (tag === 'image') wanted.add(String(attrs['href']))
+      look((children ?? []).filter((child): child is Mark => typeof child !== 'string'))
+    }
+  }
+  for (const { marks } of scene.items) look(marks)
+  const found = await Promise.all(
+    [...wanted].map(async (asset) => {
+      const response = await fetch(assetAddress(workspace, asset))
+      return response.ok ? [[asset, await dataUrl(await response.blob())] as const] : []
+    }),
+  )
+  return new Map(found.flat())
 }
 
 /** An image is drawn apart from the page, so it has to bring its fonts along. */

@@ -1,4 +1,4 @@
-import type { Remote } from 'comlink'
+import { proxy, type Remote } from 'comlink'
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import { readWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
@@ -8,8 +8,10 @@ import {
   type Done,
   type Finding,
   type ImportOptions,
+  type ImportPlan,
   type ImportRow,
   type Outcome,
+  type SheetRow,
   type Wish,
 } from '../core/notation'
 import { registry } from '../core/notations'
@@ -17,7 +19,7 @@ import type { Scene } from '../core/scene'
 import type { Engine } from '../worker/engine'
 import { nextScene } from '../worker/sceneDelta'
 import { today } from './clock'
-import { startEngine } from './engine'
+import { startEngine, startStoppable } from './engine'
 import { ask, type LoadedWorkspace } from './sync/api'
 import { sendLeftOver } from './sync/outbox'
 import { Sync, type ClashReport, type Standing, type Trouble } from './sync/sync'
@@ -56,6 +58,8 @@ interface State {
   readonly day: Day
   /** A second day: the picture then shows what differs between the two. */
   readonly compared: Day | undefined
+  /** The revision that the picture is compared with, in words. */
+  readonly against: { readonly revision: number; readonly words: string } | undefined
   readonly viewId: Id | undefined
   readonly selection: readonly Id[]
   /** The text of the selected item that is being typed into. */
@@ -71,7 +75,7 @@ interface State {
   readonly pick: Choosing | undefined
   readonly confirmation: Confirmation | undefined
   readonly panel: Panel
-  readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | undefined
+  readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | 'directory' | undefined
   readonly proof: boolean
   /** Counts up to ask the sheet to bring the selection into view. */
   readonly reveal: number
@@ -82,6 +86,7 @@ export const useWorkspace = create<State>()(() => ({
   model: Model.empty,
   day: today(),
   compared: undefined,
+  against: undefined,
   viewId: undefined,
   selection: [],
   editing: undefined,
@@ -290,11 +295,44 @@ export function currentView({ model, viewId }: Pick<State, 'model' | 'viewId'> =
 /** The errors that a change would add, computed off the main thread. */
 export const errorsOf = async (change: Change): Promise<Finding[]> => (await engine?.newErrors(change, get().day)) ?? []
 
-/** What bringing rows of a table in would do, computed off the main thread. */
-export async function planImport(sort: string, rows: readonly ImportRow[], options: ImportOptions) {
-  const { viewId: view, day } = get()
-  return view === undefined ? undefined : engine?.planImport({ view, day, sort, rows, options })
+export interface Planning {
+  readonly result: Promise<{ plan: ImportPlan; errors: Finding[] } | undefined>
+  /** Ends it at once, wherever it is. */
+  readonly stop: () => void
 }
+
+/** What bringing rows of a table in would do, computed in a thread of its own, so that it can be stopped at any moment. */
+export function planImport(
+  sort: string,
+  rows: readonly ImportRow[],
+  options: ImportOptions,
+  onPhase: (phase: string) => void,
+): Planning {
+  const { viewId: view, day, model } = get()
+  if (view === undefined) return { result: Promise.resolve(undefined), stop: () => undefined }
+  const { engine: planner, stop } = startStoppable()
+  const work = async () => {
+    await planner.load(writeWorkspace(model))
+    return planner.planImport({ view, day, sort, rows, options }, proxy(onPhase))
+  }
+  const result = work().finally(stop)
+  return { result, stop }
+}
+
+/** Compares the picture with the facts of a revision, until told otherwise. */
+export async function compareWithRevision(against: State['against'], workspace: unknown): Promise<void> {
+  await engine?.against(workspace)
+  set({ against, compared: undefined })
+  redraw()
+}
+
+/** A sheet of numbers on a day, computed off the main thread. */
+export const numbersOn = async (path: string, day: Day): Promise<readonly SheetRow[]> =>
+  (await engine?.numbers(path, day)) ?? []
+
+/** The facts that a row of a sheet counts. */
+export const countedBy = async (path: string, day: Day, row: SheetRow): Promise<readonly Id[]> =>
+  (await engine?.counted(path, day, row)) ?? []
 
 export function select(ids: readonly Id[], options: { readonly reveal?: boolean } = {}): void {
   const { selection, reveal } = get()

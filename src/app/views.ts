@@ -1,6 +1,6 @@
 import { viewsInOrder } from '../core/file'
 import type { Id, Step, View } from '../core/model'
-import { notationOf, type Notation } from '../core/notation'
+import { notationOf, type Notation, type Picture } from '../core/notation'
 import { registry } from '../core/notations'
 import { make, newId, notify, showView, useWorkspace } from './store'
 
@@ -66,8 +66,17 @@ export function removeView(view: View): void {
   if (next) showView(next.id)
 }
 
-export function setOption(view: View, option: string, label: string, value: string): void {
-  make({ label: `${label}: ${value}`, steps: [setView(view.id, `options.${option}`, value)] })
+export function setOption(view: View, option: string, label: string, value: string | boolean): void {
+  const words = value === true ? 'on' : value === false ? 'off' : value
+  make({ label: `${label}: ${words}`, steps: [setView(view.id, `options.${option}`, value)] })
+}
+
+export function setPicture(view: View, picture: Picture): void {
+  if (picture.id === view.picture) return
+  make({
+    label: `Show “${view.title}” as ${picture.title.toLowerCase()}`,
+    steps: [setView(view.id, 'picture', picture.id)],
+  })
 }
 
 export function setTheme(view: View, theme: string): void {

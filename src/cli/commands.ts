@@ -61,8 +61,8 @@ export const draw: Command = (file, values, out) => {
   const width = values.width === undefined ? undefined : Number(values.width)
   if (width !== undefined && !(Number.isInteger(width) && width > 0))
     throw new UsageError('--width is a whole number of pixels.')
-  const compared = values.compare === undefined ? undefined : dayOf({ day: values.compare })
-  const scene = picture.draw(model, view, dayOf(values), compared)
+  const against = values.compare === undefined ? undefined : { model, day: dayOf({ day: values.compare }) }
+  const scene = picture.draw(model, view, dayOf(values), against)
   const { title, caption, alt } = view
   const options = {
     theme: themeOf(view.look['theme']),

@@ -1,5 +1,5 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
-import { DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
 
 interface Row {
   readonly key: string
@@ -92,6 +92,8 @@ export function marramSoundFerries(): Model {
     name,
     fields: {},
   }))
+  for (const unit of Object.keys(UNITS))
+    if (unit !== COMPANY && unit !== 'harbour') relate('part-of', `unit-${unit}`, `unit-${COMPANY}`)
   return Model.of({
     name: 'Marram Sound Ferries',
     settings: { thresholds: { 'org/no-head': 2, 'org/wide-span': 9 }, accepted: {} },
@@ -138,6 +140,8 @@ function views(): View[] {
     }),
     view('port-services', 'Port services', 2, { scope: { root: 'ports' }, options: { colour: 'location' } }),
     view('two-levels', 'Leads only', 3, { options: { levels: '2' } }),
+    view('units', 'Units and their size', 4, { picture: 'units' }),
+    view('directory', 'Who is who', 5, { picture: 'directory' }),
   ]
 }
 

@@ -74,7 +74,11 @@ harbour | Harbour master, Skerry Harbour Company | Magnus Trevane | harbour | G1
   vts | Traffic watch lead | Peder Falk | harbour | G6 | 1 | Skerry Point | 53500 | 2019-09-01 |
 `
 
+/** The unit that all others but the harbour company are part of. */
+export const COMPANY = 'company'
+
 export const UNITS: Readonly<Record<string, string>> = {
+  company: 'Marram Sound Ferries',
   exec: 'Direction',
   fleet: 'Fleet',
   ports: 'Ports',

@@ -4,10 +4,12 @@ import { apply, asId, Model, type Change, type Day, type Id } from '../core/mode
 import {
   notationOf,
   pictureOf,
+  sheetOf,
   type Finding,
   type ImportOptions,
   type ImportPlan,
   type ImportRow,
+  type SheetRow,
 } from '../core/notation'
 import { registry } from '../core/notations'
 import type { Scene } from '../core/scene'
@@ -21,11 +23,20 @@ export interface Engine {
   apply: (changes: readonly Change[]) => void
   /** What leads from the scene that was drawn last to this one. Undefined when the view, or its picture, is not known. */
   draw: (view: Id, day: Day, compared?: Day) => SceneDelta | undefined
+  /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
+  against: (workspace: unknown) => void
+  /** A sheet of numbers on a day, by `notation/sheet`. */
+  numbers: (path: string, day: Day) => readonly SheetRow[]
+  /** The facts that a row of a sheet counts. */
+  counted: (path: string, day: Day, row: SheetRow) => readonly Id[]
   findings: (day: Day) => Finding[]
   /** The errors that a change would add. */
   newErrors: (change: Change, day: Day) => Finding[]
   /** What bringing a table in would do, with the errors that it would add. */
-  planImport: (request: ImportRequest) => { plan: ImportPlan; errors: Finding[] } | undefined
+  planImport: (
+    request: ImportRequest,
+    onPhase?: (phase: string) => void,
+  ) => { plan: ImportPlan; errors: Finding[] } | undefined
 }
 
 export interface ImportRequest {
@@ -39,6 +50,7 @@ export interface ImportRequest {
 
 export function makeEngine(): Engine {
   let model = Model.empty
+  let earlier: Model | undefined
   let last: Scene | undefined
   return {
     load: (workspace) => {
@@ -49,20 +61,28 @@ export function makeEngine(): Engine {
     },
     draw: (id, day, compared) => {
       const view = model.views.get(id)
-      const scene = view && pictureOf(registry, view)?.draw(model, view, day, compared)
+      const against = earlier ? { model: earlier, day } : compared && { model, day: compared }
+      const scene = view && pictureOf(registry, view)?.draw(model, view, day, against)
       if (!scene) return undefined
       const delta = deltaOf(last, scene)
       last = scene
       return delta
     },
+    against: (workspace) => {
+      earlier = workspace === undefined ? undefined : readWorkspace(workspace, registry)
+    },
+    numbers: (path, day) => sheetOf(registry, path)?.rows(model, day) ?? [],
+    counted: (path, day, row) => sheetOf(registry, path)?.counted?.(model, day, row) ?? [],
     findings: (day) => findingsOf(registry, model, day),
     newErrors: (change, day) => newErrors(registry, model, change, day),
-    planImport: ({ view: id, day, sort, rows, options }) => {
+    planImport: ({ view: id, day, sort, rows, options }, onPhase) => {
       const view = model.views.get(id)
       const taken = view && notationOf(registry, view)?.imports.find((one) => one.id === sort)
       if (!view || !taken) return undefined
       const wish = { model, view, day, selection: [], newId: () => asId(crypto.randomUUID()) }
+      onPhase?.('Comparing with the facts')
       const plan = taken.plan(wish, rows, options)
+      onPhase?.('Looking for contradictions')
       return { plan, errors: newErrors(registry, model, plan.change, day) }
     },
   }

@@ -7,14 +7,15 @@ import type { Box, Item, Link, Scene } from '../core/scene'
 export interface SceneDelta {
   /** Everything but items and links. */
   readonly frame: Omit<Scene, 'items' | 'links'>
-  readonly items: ListDelta<Item>
-  readonly links: ListDelta<Link>
+  readonly items: ListDelta
+  readonly links: ListDelta
 }
 
-interface ListDelta<T> {
+interface ListDelta {
   /** For each entry of the next list its index in the one before, or −1 where it is new or has changed. */
   readonly kept: Int32Array
-  readonly fresh: readonly T[]
+  /** The others in their order, as JSON: many small objects are read from a text in a third of the time that a structured clone takes. */
+  readonly fresh: string
 }
 
 const EMPTY: readonly never[] = []
@@ -31,14 +32,18 @@ export function deltaOf(before: Scene | undefined, after: Scene): SceneDelta {
 
 /** O(scene). */
 export function nextScene(before: Scene | undefined, { frame, items, links }: SceneDelta): Scene {
-  return { ...frame, items: nextList(before?.items ?? EMPTY, items), links: nextList(before?.links ?? EMPTY, links) }
+  return {
+    ...frame,
+    items: nextList<Item>(before?.items ?? EMPTY, items),
+    links: nextList<Link>(before?.links ?? EMPTY, links),
+  }
 }
 
 function listDelta<T extends { readonly id: string }>(
   before: readonly T[],
   after: readonly T[],
   same: (a: T, b: T) => boolean,
-): ListDelta<T> {
+): ListDelta {
   const index = new Map(before.map(({ id }, i) => [id, i]))
   const fresh: T[] = []
   const kept = Int32Array.from(after, (entry) => {
@@ -48,10 +53,11 @@ function listDelta<T extends { readonly id: string }>(
     fresh.push(entry)
     return -1
   })
-  return { kept, fresh }
+  return { kept, fresh: JSON.stringify(fresh) }
 }
 
-function nextList<T>(before: readonly T[], { kept, fresh }: ListDelta<T>): T[] {
+function nextList<T>(before: readonly T[], { kept, fresh: text }: ListDelta): T[] {
+  const fresh = JSON.parse(text) as readonly T[]
   const list: T[] = []
   let next = 0
   for (const i of kept) {

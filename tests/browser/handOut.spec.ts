@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { card, COMPANY, expect, ofDemo, ofList, open, press, test } from './pages'
+import { readXlsx } from '../../src/core/tabular'
 
 test('a PNG of the asked width is saved with the names in it', async ({ page }) => {
   await open(page, await ofDemo(page))
@@ -70,8 +71,9 @@ test('the proof shows the sheet in grey, and a theme restyles it', async ({ page
   await expect(page.locator('.sheet-proof > svg').first()).toHaveCSS('filter', 'grayscale(1)')
   const edge = card(page, 'Yara Solberg').locator('path').nth(1)
   const before = await edge.getAttribute('fill')
-  await page.getByRole('button', { name: 'More about the look' }).click()
-  await page.getByRole('menuitem', { name: 'Heather' }).click()
+  await page.getByRole('button', { name: 'Look of the picture' }).click()
+  await page.getByLabel('Theme').selectOption('Heather')
+  await page.keyboard.press('Escape')
   await expect(edge).not.toHaveAttribute('fill', before ?? '')
   await press(page, 'Yara Solberg')
 })
@@ -91,14 +93,36 @@ test('caption and alternative text are kept with the view and carried into the p
   expect(svg).toContain('<desc>Seven posts under one head</desc>')
 })
 
-test('a register is saved as CSV', async ({ page }) => {
+test('a register is saved as CSV and as XLSX, and the staff as LDIF', async ({ page }) => {
   await open(page, await ofList(page, COMPANY))
   await page.getByRole('tab', { name: /Positions/ }).click()
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as CSV' }).click(),
-  ])
-  const csv = readFileSync(await download.path(), 'utf8')
+  const saveAs = async (format: string) => {
+    await page.getByRole('button', { name: 'Save as a file' }).click()
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('menuitem', { name: format }).click(),
+    ])
+    return readFileSync(await download.path())
+  }
+  const csv = (await saveAs('CSV')).toString('utf8')
   expect(csv).toContain('Id,Position,Holder,Reports to')
   expect(csv).toContain('Planner,Dan Lie,Operations lead')
+  const table = await readXlsx(new Uint8Array(await saveAs('XLSX')).buffer)
+  expect('rows' in table && table.rows.map((row) => row[1])).toContain('Planner')
+  expect((await saveAs('LDIF')).toString('utf8')).toContain('cn: Dan Lie')
+})
+
+test('a picture in pages is saved page by page', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await page.getByRole('button', { name: 'Look of the picture' }).click()
+  await page.getByLabel('Pages').selectOption('a branch each')
+  await page.keyboard.press('Escape')
+  await expect(page.getByTestId('headline')).toContainText('on 3 pages')
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  const names: string[] = []
+  page.on('download', (download) => names.push(download.suggestedFilename()))
+  await page.getByLabel('Lines (SVG)').check()
+  await page.getByRole('button', { name: 'Save the picture' }).click()
+  await expect.poll(() => names.length).toBe(3)
+  expect(names[1]).toMatch(/^everyone-2-\d{4}-\d{2}-\d{2}\.svg$/)
 })

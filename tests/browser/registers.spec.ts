@@ -92,7 +92,8 @@ test('a table is brought in: columns guessed, faults row by row, findings, one c
   const table =
     'Employee ID\tFull name\tJob title\tManager ID\n1\tGro Lind\tChair\t\n2\tHal Ek\tSecretary\t1\n3\tIda Ly\tAide\t9\n'
   const bring = async (text: string) => {
-    await page.getByRole('button', { name: 'Bring in…' }).click()
+    await page.getByRole('button', { name: 'Bring in', exact: true }).click()
+    await page.getByRole('menuitem', { name: 'A table or file' }).click()
     await pasteText(page, text)
   }
   await bring(table)

@@ -1,4 +1,6 @@
+import sharp from 'sharp'
 import {
+  address,
   COMPANY,
   card,
   dragTo,
@@ -19,7 +21,7 @@ import {
 test('a box dropped on another manager takes its reports along; undo brings it back', async ({ page }) => {
   await open(page, await ofList(page, COMPANY))
   await dragTo(page, 'Cleo Moe', 'Eva Nes')
-  await expect(page.locator('[data-verdict=yes]')).toHaveText('Hand Cleo Moe over to Eva Nes')
+  await expect(page.locator('[data-verdict=yes]')).toContainText('Hand Cleo Moe over to Eva Nes')
   await page.mouse.up()
   await expect
     .poll(() => outlineText(page))
@@ -85,6 +87,72 @@ test('handing over by key asks to whom', async ({ page }) => {
   await page.getByPlaceholder('A name or a title').fill('finance')
   await page.keyboard.press('Enter')
   await expect.poll(() => outlineText(page)).toContain('    Finn Bo — Accountant\n    Dan Lie — Planner')
+})
+
+test('a branch that is handed over by key is shown as facts first', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await press(page, 'Cleo Moe')
+  await page.keyboard.press('h')
+  await page.getByPlaceholder('A name or a title').fill('finance')
+  await page.keyboard.press('Enter')
+  const question = page.getByRole('dialog', { name: /^Hand Cleo Moe over to Eva Nes/ })
+  await expect(question).toContainText('2 positions below come along: Dan Lie, Dora Vik.')
+  expect(await outlineText(page)).toBe(COMPANY)
+  await question.getByRole('button', { name: 'Hand' }).click()
+  await expect.poll(() => outlineText(page)).toContain('    Cleo Moe — Operations lead\n      Dan Lie — Planner')
+})
+
+test('with Alt held only the box itself is dropped; its reports stay', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await page.keyboard.down('Alt')
+  await dragTo(page, 'Cleo Moe', 'Eva Nes')
+  await expect(page.locator('[data-verdict=yes]')).toContainText('Dan Lie reports to “Head”.')
+  await page.mouse.up()
+  await page.keyboard.up('Alt')
+  await expect.poll(() => outlineText(page)).toContain('    Cleo Moe — Operations lead\n  Dan Lie — Planner')
+})
+
+test('a branch folds to its count and unfolds, by key', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await press(page, 'Cleo Moe')
+  await page.keyboard.press('c')
+  await expect(card(page, 'Dan Lie')).toHaveCount(0)
+  await expect(card(page, 'Cleo Moe')).toContainText('2 below')
+  await page.reload()
+  await expect(card(page, 'Cleo Moe')).toContainText('2 below')
+  await press(page, 'Cleo Moe')
+  await page.keyboard.press('c')
+  await expect(card(page, 'Dan Lie')).toBeVisible()
+})
+
+test('the same facts as units and as a directory with a photo', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await page.getByRole('button', { name: 'Picture: Tree' }).click()
+  await page.getByRole('menuitem', { name: 'Units' }).click()
+  await expect(card(page, 'Digital and ticketing')).toContainText('Yara Solberg')
+  await page.getByRole('button', { name: 'Picture: Units' }).click()
+  await page.getByRole('menuitem', { name: 'Directory' }).click()
+  await expect(card(page, 'Hedda Lauring')).toContainText('HL')
+  await page.getByRole('tab', { name: /People/ }).click()
+  await page.locator('.ag-row', { hasText: 'Hedda Lauring' }).locator('.ag-cell').first().click()
+  const photo = await sharp({ create: { width: 400, height: 300, channels: 3, background: '#4a7' } })
+    .png()
+    .toBuffer()
+  await page
+    .getByTestId('margin')
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'hedda.png', mimeType: 'image/png', buffer: photo })
+  const image = card(page, 'Hedda Lauring').locator('image')
+  await expect(image).toHaveAttribute('href', /\/assets\/[0-9a-f]{40}$/)
+  const response = await page.request.get(`${address()}${(await image.getAttribute('href')) ?? ''}`)
+  expect(response.headers()['content-type']).toBe('image/jpeg')
+  await page
+    .getByTestId('margin')
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'x.png', mimeType: 'image/png', buffer: Buffer.from('x') })
+  await expect(notice(page)).toContainText('cannot be read')
+  await page.keyboard.press('Control+z')
+  await expect(image).toHaveCount(0)
 })
 
 test('before a manager is removed the page says as facts who goes where', async ({ page }) => {

@@ -34,7 +34,8 @@ describe('the delta of two scenes', () => {
       steps: [{ do: 'set-entity', id: id('p1'), path: 'name', value: 'Chair' }],
     }).model
     const delta = deltaOf(before, draw(renamed))
-    expect(delta.items.fresh.map((item) => item.label)).toEqual(['Ada — Chair'])
+    const fresh = JSON.parse(delta.items.fresh) as { label: string }[]
+    expect(fresh.map((item) => item.label)).toEqual(['Ada — Chair'])
     expect(nextScene(before, delta).items[1]).toBe(before.items[1])
   })
   it('does not fit another scene than its own', () => {

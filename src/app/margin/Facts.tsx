@@ -3,6 +3,7 @@ import type { Entity } from '../../core/model'
 import { fieldColumn, fieldsOfKind, fromColumn, nameLabel, toColumn, type Column } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { currentNotation } from '../actions'
+import { Photo } from './Photo'
 import { carryOut, useParts, wish } from '../store'
 
 /** The fields of an entity, generated from its kind: dates first, then ties, then the rest. Each is edited in place. */
@@ -13,8 +14,9 @@ export function Facts({ entity }: { entity: Entity }) {
   const ties = currentNotation()?.ties(model, entity) ?? []
   const tied = new Set(ties.map(({ id }) => id))
   const fields = kind ? fieldsOfKind(kind).filter(({ id, hidden }) => !hidden && !tied.has(id)) : []
+  const images = fields.filter(({ type }) => type === 'image')
   const name = fieldColumn({ id: 'name', label: nameLabel(registry, entity), type: 'text' })
-  const rest = fields.map((field) => fieldColumn(field))
+  const rest = fields.filter(({ type }) => type !== 'image').map((field) => fieldColumn(field))
   const stated = rest.filter((column) => all || column.read(model, entity.id, day) !== undefined)
   const columns = [fromColumn, toColumn, name, ...ties, ...stated]
   return (
@@ -27,6 +29,9 @@ export function Facts({ entity }: { entity: Entity }) {
           <FactField key={`${entity.id} ${column.id}`} entity={entity} column={column} />
         ))}
       </dl>
+      {images.map((field) => (
+        <Photo key={`${entity.id} ${field.id}`} entity={entity} field={field} />
+      ))}
       {(all || stated.length < rest.length) && (
         <button type="button" aria-expanded={all} className="verb text-[12px]" onClick={() => setAll(!all)}>
           {all ? 'Only what is stated' : `${rest.length - stated.length} more fields`}

@@ -1,14 +1,21 @@
 import { lazy, Suspense, useState } from 'react'
-import { registerCsv } from '../../core/tabular'
+import type { FileExport } from '../../core/notation'
+import { registerCells, registerCsv, writeXlsx } from '../../core/tabular'
+import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
 import { save, slug } from '../picture'
 import { carryOut, notify, useParts, useWorkspace, wish } from '../store'
 import { Outline } from './Outline'
 
+const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: module.Numbers })))
+
 // The table's library is large: it comes when a table is first shown.
 const Grid = lazy(() => import('./Grid').then((module) => ({ default: module.Grid })))
 
-/** The facts as text and as tables, beneath the sheet. */
+const NUMBERS = 'numbers'
+const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
+
+/** The facts as text, as tables and as numbers, beneath the sheet. */
 export function Registers() {
   const { panel, model, day } = useParts('panel', 'model', 'day')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
@@ -22,14 +29,31 @@ export function Registers() {
     const asked = wish()
     if (asked && register) carryOut(register.add(asked))
   }
-  const saveTable = () => {
-    if (!register) return
-    const csv = registerCsv(register, model, register.rows(model, view, day), day)
-    const name = `${slug(model.name)}-${register.id}-${day}.csv`
-    // The mark at the front tells spreadsheets that the text is UTF-8.
-    save(new Blob(['\ufeff', csv], { type: 'text/csv' }), name)
+  const hand = (blob: Blob, id: string, extension: string) => {
+    const name = `${slug(model.name)}-${id}-${day}${extension}`
+    save(blob, name)
     notify(`${name} is saved.`)
   }
+  const saveTable = async (extension: '.csv' | '.xlsx') => {
+    if (!register) return
+    const cells = registerCells(register, model, register.rows(model, view, day), day)
+    // The mark at the front tells spreadsheets that the text is UTF-8.
+    if (extension === '.csv')
+      hand(new Blob(['\ufeff', registerCsv(cells)], { type: 'text/csv' }), register.id, extension)
+    else hand(new Blob([await writeXlsx(register.title, cells)], { type: XLSX }), register.id, extension)
+  }
+  const saveFile = ({ id, extension, mediaType, write }: FileExport) =>
+    hand(new Blob([write(model, view, day)], { type: mediaType }), id, extension)
+  const saving = [
+    ...(register
+      ? [
+          { label: 'CSV', note: register.title, run: () => void saveTable('.csv') },
+          { label: 'XLSX', note: register.title, run: () => void saveTable('.xlsx') },
+          null,
+        ]
+      : []),
+    ...notation.exports.map((one) => ({ label: one.title, note: 'everything', run: () => saveFile(one) })),
+  ]
   const copyOutline = () => {
     const lines = outline?.lines(model, view, day) ?? []
     void navigator.clipboard.writeText(lines.map(({ depth, text }) => `${'\t'.repeat(depth)}${text}`).join('\n')).then(
@@ -42,11 +66,14 @@ export function Registers() {
       key={id}
       type="button"
       role="tab"
-      aria-selected={panel === id || (id === 'outline' && !register)}
+      aria-selected={panel === id || (id === 'outline' && !register && panel !== NUMBERS)}
       className="-mb-px h-[32px] whitespace-nowrap border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
       onClick={() => useWorkspace.setState({ panel: id })}
     >
-      {label} {count !== undefined && <span className="tabular-nums">{count.toLocaleString('en')}</span>}
+      {label}{' '}
+      {count !== undefined && (
+        <span className={`tabular-nums ${panel === id ? '' : 'sr-only'}`}>{count.toLocaleString('en')}</span>
+      )}
     </button>
   )
   return (
@@ -54,7 +81,10 @@ export function Registers() {
       <div className="flex h-[32px] shrink-0 items-center gap-4 border-b border-hairline px-4">
         <div role="tablist" aria-label="Registers" className="flex gap-4">
           {outline && tab('outline', 'Outline')}
-          {notation.registers.map((one) => tab(one.id, one.title, model.ofKind(one.kind).length))}
+          {notation.registers.map((one) =>
+            tab(one.id, one.title, one.count ? one.count(model) : model.ofKind(one.kind).length),
+          )}
+          {notation.numbers.length > 0 && tab(NUMBERS, 'Numbers')}
         </div>
         <span className="flex-1" />
         {register ? (
@@ -70,26 +100,32 @@ export function Registers() {
             <button type="button" className="verb whitespace-nowrap" onClick={add}>
               Add a row
             </button>
-            <button type="button" className="verb whitespace-nowrap" onClick={saveTable}>
-              Save as CSV
-            </button>
           </>
-        ) : (
+        ) : panel !== NUMBERS ? (
           <button type="button" className="verb whitespace-nowrap" onClick={copyOutline}>
             Copy as text
           </button>
+        ) : null}
+        {saving.length > 0 && (
+          <Menu label="Save as a file" className="verb whitespace-nowrap" trigger="Save as ▾" entries={saving} />
         )}
         {notation.imports.length > 0 && (
-          <button
-            type="button"
+          <Menu
+            label="Bring in"
             className="verb whitespace-nowrap"
-            onClick={() => useWorkspace.setState({ dialog: 'bring-in' })}
-          >
-            Bring in…
-          </button>
+            trigger="Bring in ▾"
+            entries={[
+              { label: 'A table or file', run: () => useWorkspace.setState({ dialog: 'bring-in' }) },
+              { label: 'From the directory', run: () => useWorkspace.setState({ dialog: 'directory' }) },
+            ]}
+          />
         )}
       </div>
-      {register ? (
+      {panel === NUMBERS ? (
+        <Suspense fallback={<p className="p-4 text-quiet">Counting …</p>}>
+          <Numbers notation={notation} />
+        </Suspense>
+      ) : register ? (
         <Suspense fallback={<p className="p-4 text-quiet">The table is coming …</p>}>
           <Grid key={register.id} register={register} filter={filter} />
         </Suspense>

@@ -2,7 +2,7 @@ import { useMemo } from 'react'
 import { isOpen } from '../../core/findings'
 import type { Id } from '../../core/model'
 import type { Finding, Severity } from '../../core/notation'
-import { overlaps, type Box, type Item } from '../../core/scene'
+import { factOf, overlaps, type Box, type Item } from '../../core/scene'
 import { SIGNS } from '../findings'
 import type { Camera, Size } from './camera'
 
@@ -44,7 +44,7 @@ export function Badges({
             data-finding={finding.rule}
             className="cursor-pointer"
             transform={`translate(${(item.box.x + item.box.width) * camera.k + camera.x - (8 + index * STEP) * scale} ${item.box.y * camera.k + camera.y}) scale(${scale})`}
-            onClick={() => onPick(item.id)}
+            onClick={() => onPick(factOf(item))}
           >
             <title>{finding.message}</title>
             <Sign severity={finding.severity} number={number} />

@@ -1,6 +1,6 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Picture } from '../../core/notation'
-import type { EditableText, Item } from '../../core/scene'
+import { factOf, type EditableText, type Item } from '../../core/scene'
 import { carryOut, useWorkspace, wish } from '../store'
 import type { Camera } from './camera'
 
@@ -58,7 +58,7 @@ function Editor({
   }, [ahead])
 
   const keep = () => {
-    const asked = wish({ selection: [item.id] })
+    const asked = wish({ selection: [factOf(item)] })
     if (typed.trim() !== text.value && asked && picture.write) carryOut(picture.write(asked, text.part, typed))
   }
   const end = (next: string | undefined, kept: boolean) => {

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, 
 import type { Id } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { overlaps, themeOf, type Item } from '../../core/scene'
+import { factOf, overlaps, themeOf, type Item } from '../../core/scene'
 import { act, currentNotation, keyName, offered } from '../actions'
 import { select, useParts, useWorkspace } from '../store'
 import { Badges } from './Badges'
@@ -89,9 +89,13 @@ export function Sheet() {
   const seenCount = useMemo(() => scene?.items.filter(({ box }) => overlaps(box, drawn)).length ?? 0, [scene, drawn])
   const asCanvas = camera.k < CANVAS_BELOW && seenCount > MOST_ELEMENTS
   const verbs = chosen.length > 0 && !drag && !editing ? offered().filter(({ verb }) => verb) : []
-  const only = chosen.length === 1 ? chosen[0] : undefined
+  // A fact that is drawn twice is one selection: its own item comes first.
+  const only =
+    new Set(chosen.map(factOf)).size === 1 ? (chosen.find(({ id, facts }) => id === facts[0]) ?? chosen[0]) : undefined
 
-  const edited = editing && scene?.items.find(({ id }) => id === editing.item)
+  const edited =
+    editing &&
+    (scene?.items.find(({ id }) => id === editing.item) ?? scene?.items.find((item) => factOf(item) === editing.item))
   // An item that this view does not draw cannot be typed into.
   useEffect(() => {
     if (!editing || edited) return
@@ -107,17 +111,12 @@ export function Sheet() {
       if (!event.shiftKey) select([])
       return
     }
-    const among = chosen.some(({ id }) => id === item.id)
-    const ids = chosen.map(({ id }) => id)
-    const items = event.shiftKey
-      ? among
-        ? ids.filter((id) => id !== item.id)
-        : [...ids, item.id]
-      : among
-        ? ids
-        : [item.id]
+    const fact = factOf(item)
+    const ids = [...new Set(chosen.map(factOf))]
+    const among = ids.includes(fact)
+    const items = event.shiftKey ? (among ? ids.filter((id) => id !== fact) : [...ids, fact]) : among ? ids : [fact]
     if (!among || event.shiftKey) select(items)
-    pressed.current = { x: event.clientX, y: event.clientY, items, only: item.id }
+    pressed.current = { x: event.clientX, y: event.clientY, items, only: fact }
   }
   const onPointerMove = (event: PointerEvent) => {
     const start = pressed.current
@@ -125,11 +124,13 @@ export function Sheet() {
     if (!drag && Math.hypot(event.clientX - start.x, event.clientY - start.y) < DRAG_PX) return
     const corner = frame.current?.getBoundingClientRect()
     if (!drag) frame.current?.setPointerCapture(event.pointerId)
+    const over = itemAt(event, camera)
     move(
       start.items,
       event.clientX - (corner?.left ?? 0),
       event.clientY - (corner?.top ?? 0),
-      itemAt(event, camera)?.id,
+      over && factOf(over),
+      event.altKey,
     )
   }
   const onPointerUp = (event: PointerEvent) => {
@@ -144,7 +145,7 @@ export function Sheet() {
     if (!item || !corner) return
     const y = (event.clientY - corner.top - camera.y) / camera.k - item.box.y
     const text = item.texts.find(({ box }) => y < box.y + box.height) ?? item.texts[0]
-    if (text) useWorkspace.setState({ selection: [item.id], editing: { item: item.id, part: text.part } })
+    if (text) useWorkspace.setState({ selection: [factOf(item)], editing: { item: item.id, part: text.part } })
   }
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== frame.current) return
@@ -166,7 +167,7 @@ export function Sheet() {
     if (isDirection(event.key) && !event.altKey) {
       event.preventDefault()
       const next = only ? neighbour(scene.items, only, event.key) : scene.items[0]
-      if (next) select([next.id], { reveal: true })
+      if (next) select([factOf(next)], { reveal: true })
       return
     }
     const [text] = only?.texts ?? []
@@ -182,7 +183,7 @@ export function Sheet() {
     act(action)
   }
 
-  const target = drag?.target === undefined ? undefined : scene?.items.find(({ id }) => id === drag.target)
+  const target = drag?.target === undefined ? undefined : scene?.items.find((item) => factOf(item) === drag.target)
   return (
     <div
       ref={frame}
@@ -269,7 +270,7 @@ export function Sheet() {
         <DropWords
           drag={drag}
           count={drag.items.length}
-          label={scene?.items.find(({ id }) => id === drag.items[0])?.label ?? ''}
+          label={scene?.items.find((item) => factOf(item) === drag.items[0])?.label ?? ''}
         />
       )}
       <p className="sr-only" aria-live="polite">

@@ -1,13 +1,10 @@
-import { pictureOf } from '../../core/notation'
+import { notationOf, pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { themeOf, themes } from '../../core/scene'
 import { Menu } from '../shell/Menu'
 import { useParts, useWorkspace } from '../store'
-import { setOption, setTheme } from '../views'
+import { setPicture } from '../views'
 import { useCamera } from './camera'
-
-/** Options that have a word of their own in the head; the others share a menu. */
-const INLINE = 2
+import { Look } from './Look'
 
 /** The title of the picture, what it shows in a line, and how it is looked at. */
 export function SheetHead() {
@@ -17,13 +14,7 @@ export function SheetHead() {
   const { k, zoomBy, fit } = useCamera()
   const picture = view && pictureOf(registry, view)
   if (!view || !picture) return <div className="h-[36px] shrink-0 border-b border-hairline" />
-  const valueOf = (option: (typeof picture.options)[number]) => String(view.options[option.id] ?? option.initial ?? '')
-  const choices = (option: (typeof picture.options)[number]) =>
-    (option.choices ?? []).map((choice) => ({
-      label: choice,
-      chosen: choice === valueOf(option),
-      run: () => setOption(view, option.id, option.label, choice),
-    }))
+  const pictures = notationOf(registry, view)?.pictures ?? []
   const word = 'whitespace-nowrap text-quiet hover:text-base-content'
   return (
     <div className="flex h-[36px] shrink-0 items-center gap-3.5 border-b border-hairline bg-base-100 px-4">
@@ -31,33 +22,19 @@ export function SheetHead() {
       <p className="min-w-0 flex-1 truncate text-quiet" data-testid="headline">
         {headline}
       </p>
-      {picture.options.slice(0, INLINE).map((option) => (
+      {pictures.length > 1 && (
         <Menu
-          key={option.id}
-          label={`${option.label}: ${valueOf(option)}`}
+          label={`Picture: ${picture.title}`}
           className={word}
-          trigger={`${option.label} ${valueOf(option)} ▾`}
-          entries={choices(option)}
+          trigger={`${picture.title} ▾`}
+          entries={pictures.map((one) => ({
+            label: one.title,
+            chosen: one.id === picture.id,
+            run: () => setPicture(view, one),
+          }))}
         />
-      ))}
-      <Menu
-        label="More about the look"
-        className={word}
-        trigger="Look ▾"
-        entries={[
-          ...picture.options
-            .slice(INLINE)
-            .flatMap((option) => [
-              ...choices(option).map((entry) => ({ ...entry, label: `${option.label} ${entry.label}` })),
-              null,
-            ]),
-          ...themes.map(({ id, title }) => ({
-            label: title,
-            chosen: themeOf(view.look['theme']).id === id,
-            run: () => setTheme(view, id),
-          })),
-        ]}
-      />
+      )}
+      <Look view={view} picture={picture} className={word} />
       <button
         type="button"
         aria-pressed={proof}

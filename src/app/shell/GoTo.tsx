@@ -90,7 +90,7 @@ function commands(selected: Id | undefined): Entry[] {
     note: action.key,
     run: () => act(action),
   }))
-  const dialog = (name: 'bring-in' | 'hand-out' | 'history' | 'keys' | 'limits') => () =>
+  const dialog = (name: 'bring-in' | 'directory' | 'hand-out' | 'history' | 'keys' | 'limits') => () =>
     useWorkspace.setState({ dialog: name })
   const proof = useWorkspace.getState().proof
   return [
@@ -109,6 +109,7 @@ function commands(selected: Id | undefined): Entry[] {
     },
     { key: 'hand-out', label: 'Hand out', run: dialog('hand-out') },
     { key: 'bring-in', label: 'Bring in a table', run: dialog('bring-in') },
+    { key: 'directory', label: 'Bring in from the directory', run: dialog('directory') },
     { key: 'history', label: 'History', run: dialog('history') },
     { key: 'limits', label: 'Limits of the rules', run: dialog('limits') },
     { key: 'keys', label: 'Keys', note: '?', run: dialog('keys') },

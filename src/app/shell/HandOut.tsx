@@ -1,8 +1,8 @@
 import { useState } from 'react'
 import { dayInWords, type View } from '../../core/model'
-import { svgSize, themeOf, toSvg } from '../../core/scene'
+import { pageOf, svgSize, themeOf, toSvg } from '../../core/scene'
 import { currentView, make, notify, useParts, useWorkspace } from '../store'
-import { pngBlob, save, slug } from '../picture'
+import { imagesOf, pngBlob, save, slug } from '../picture'
 import { Dialog } from './Dialog'
 
 type Format = 'png' | 'svg'
@@ -13,6 +13,7 @@ export function HandOut() {
   const [format, setFormat] = useState<Format>('png')
   const [width, setWidth] = useState('1600')
   const [transparent, setTransparent] = useState(false)
+  const [apart, setApart] = useState(true)
   const [busy, setBusy] = useState(false)
   const view = useWorkspace(currentView)
   const close = () => useWorkspace.setState({ dialog: undefined })
@@ -34,11 +35,17 @@ export function HandOut() {
         ...(view.caption === undefined ? {} : { caption: view.caption }),
         ...(view.alt === undefined ? {} : { alt: view.alt }),
       }
-      const name = `${slug(view.title)}-${day}.${format}`
-      if (format === 'svg') save(new Blob([toSvg(scene, options)], { type: 'image/svg+xml' }), name)
-      else save(await pngBlob(scene, options), name)
+      const pages = apart && scene.pages ? scene.pages.map((page) => pageOf(scene, page)) : [scene]
+      for (const [index, page] of pages.entries()) {
+        const name = `${slug(view.title)}${pages.length > 1 ? `-${index + 1}` : ''}-${day}.${format}`
+        if (format === 'png') save(await pngBlob(id, page, options), name)
+        else {
+          const svg = toSvg(page, { ...options, images: await imagesOf(id, page) })
+          save(new Blob([svg], { type: 'image/svg+xml' }), name)
+        }
+      }
       close()
-      notify(`${name} is saved.`)
+      notify(pages.length > 1 ? `${pages.length} pages are saved.` : `${slug(view.title)}-${day}.${format} is saved.`)
     } catch (error) {
       notify(error instanceof Error ? error.message : 'The picture could not be made.', 'refusal')
     } finally {
@@ -95,6 +102,20 @@ export function HandOut() {
               />{' '}
               px{size && <span className="ml-2 text-quiet tabular-nums">× {size.height} px</span>}
             </span>
+            {scene.pages && (
+              <>
+                <span className="text-quiet">Pages</span>
+                <label className="flex items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    checked={apart}
+                    onChange={(event) => setApart(event.target.checked)}
+                  />
+                  each of the {scene.pages.length} as a picture of its own
+                </label>
+              </>
+            )}
             <span className="text-quiet">Ground</span>
             <label className="flex items-center gap-1.5">
               <input

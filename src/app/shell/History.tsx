@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState } from 'react'
-import { readWorkspace } from '../../core/file'
+import { readWorkspace, writeWorkspace } from '../../core/file'
 import { difference, stepsBetween, type Entity, type Model, type Relation } from '../../core/model'
 import { registry } from '../../core/notations'
-import { make, notify, useParts, useWorkspace } from '../store'
+import { compareWithRevision, make, notify, useParts, useWorkspace } from '../store'
 import { Preview } from '../home/Preview'
 import { ApiError, ask, type LoadedWorkspace } from '../sync/api'
 import { Dialog } from './Dialog'
@@ -117,6 +117,10 @@ function Revision({ revision, onRestored }: { revision: number; onRestored: () =
       notify(`Revision ${revision} is restored. Ctrl Z takes that back.`)
     onRestored()
   }
+  const compare = async () => {
+    await compareWithRevision({ revision, words: `revision ${revision}` }, writeWorkspace(then))
+    onRestored()
+  }
   return (
     <div className="flex min-h-0 flex-col gap-3">
       <div className="sheet relative h-[210px] shrink-0 border border-hairline">
@@ -136,6 +140,9 @@ function Revision({ revision, onRestored }: { revision: number; onRestored: () =
         <div>
           <button type="button" className="btn btn-primary btn-sm" onClick={restore}>
             Restore this revision
+          </button>
+          <button type="button" className="verb ml-4" onClick={() => void compare()}>
+            Compare it with now on the sheet
           </button>
         </div>
       )}

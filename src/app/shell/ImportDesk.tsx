@@ -1,33 +1,54 @@
-import { useEffect, useMemo, useState } from 'react'
-import type { Finding, ImportPlan, TableImport } from '../../core/notation'
-import { guessMapping, mappedRows, readTable, type Table } from '../../core/tabular'
+import { useEffect, useMemo, useState, type ReactNode } from 'react'
+import type { Finding, ImportPlan, Table, TableImport } from '../../core/notation'
+import { guessMapping, mappedRows, readTable, readXlsx } from '../../core/tabular'
 import { currentNotation } from '../actions'
+import { keepSpare } from '../engine'
 import { make, notify, planImport, useWorkspace } from '../store'
+import { ApiError, ask } from '../sync/api'
 import { Dialog } from './Dialog'
 
 const PREVIEW_ROWS = 5
 const MOST_LINES = 200
+const MOST_BYTES = 30_000_000
+const TABLES = ['.csv', '.tsv', '.txt', '.xlsx']
 
-/** A pasted or opened table: which column is which, what it would change, and what is wrong with it, before anything is written. */
+const close = () => useWorkspace.setState({ dialog: undefined })
+
+/** A pasted or opened table or directory file: which column is which, what it would change, and what is wrong with it, before anything is written. */
 export function ImportDesk() {
   const sort = currentNotation()?.imports[0]
   const [table, setTable] = useState<Table | undefined>(undefined)
   const [fault, setFault] = useState<string | undefined>(undefined)
-  const close = () => useWorkspace.setState({ dialog: undefined })
-  const read = (text: string) => {
-    if (text.trim() === '') return
-    const result = readTable(text)
+  useEffect(keepSpare, [table])
+  const take = (result: Table | { readonly refused: string }) => {
     if ('refused' in result) setFault(result.refused)
     else setTable(result)
   }
+  const read = (text: string) => {
+    if (text.trim() !== '') take(readTable(text))
+  }
+  const open = async (file: File | undefined) => {
+    if (!file) return
+    setFault(undefined)
+    if (file.size > MOST_BYTES) return setFault(`“${file.name}” is larger than 30 MB. Bring it in in parts.`)
+    const extension = /\.[^.]+$/.exec(file.name.toLowerCase())?.[0] ?? ''
+    const reader = sort?.readers.find(({ extensions }) => extensions.includes(extension))
+    if (reader) take(reader.read(await file.text()))
+    else if (extension === '.xlsx') take(await readXlsx(await file.arrayBuffer()))
+    else if (extension === '' || TABLES.includes(extension)) take(readTable(await file.text()))
+    else setFault(`Files ending in “${extension}” are not read here.`)
+  }
+  const others = sort?.readers.map(({ title }) => title) ?? []
+  const accepted = [...TABLES, ...(sort?.readers.flatMap(({ extensions }) => extensions) ?? [])]
   return (
     <Dialog title="Bring in a table" width={900} onClose={close}>
       {sort && table ? (
-        <Desk sort={sort} table={table} onBack={() => setTable(undefined)} onDone={close} />
+        <Desk sort={sort} table={table} again="Another table" onAgain={() => setTable(undefined)} />
       ) : (
         <>
           <p className="mb-2 text-quiet">
-            {sort?.title}. Copy the cells with their heading from a spreadsheet and paste them here, or open a CSV file.
+            {sort?.title}. Copy the cells with their heading from a spreadsheet and paste them here, or open a file:{' '}
+            {['CSV', 'XLSX', ...others].join(', ')}.
           </p>
           <textarea
             data-first
@@ -40,18 +61,17 @@ export function ImportDesk() {
             }}
             onBlur={(event) => read(event.target.value)}
           />
-          {fault && (
-            <p role="alert" className="mt-2 text-error">
-              ■ {fault}
-            </p>
-          )}
+          <Fault words={fault} />
           <label className="verb mt-3 inline-block cursor-pointer">
-            Open a CSV file
+            Open a file
             <input
               type="file"
-              accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values"
+              accept={accepted.join(',')}
               className="sr-only"
-              onChange={(event) => void event.target.files?.[0]?.text().then(read)}
+              onChange={(event) => {
+                void open(event.target.files?.[0])
+                event.target.value = ''
+              }}
             />
           </label>
         </>
@@ -59,6 +79,64 @@ export function ImportDesk() {
     </Dialog>
   )
 }
+
+/** The staff directory’s people as a table, and what a synchronisation would change. */
+export function DirectoryDesk() {
+  const { id } = useWorkspace.getState()
+  const sort = currentNotation()?.imports[0]
+  const [table, setTable] = useState<Table | undefined>(undefined)
+  const [fault, setFault] = useState<string | undefined>(undefined)
+  const [attempt, setAttempt] = useState(0)
+  useEffect(() => {
+    let current = true
+    setFault(undefined)
+    ask<Table>('/api/directory/users').then(
+      (read) => current && setTable(read),
+      (error: unknown) => current && setFault(error instanceof ApiError ? error.message : String(error)),
+    )
+    return () => {
+      current = false
+    }
+  }, [id, attempt])
+  return (
+    <Dialog title="Bring in from the directory" width={900} onClose={close}>
+      {sort && table ? (
+        <Desk
+          sort={sort}
+          table={table}
+          source="dir-"
+          again="Ask it again"
+          onAgain={() => {
+            setTable(undefined)
+            setAttempt(attempt + 1)
+          }}
+        />
+      ) : fault ? (
+        <>
+          <Fault words={fault} />
+          <button type="button" className="verb mt-3" onClick={() => setAttempt(attempt + 1)}>
+            Try again
+          </button>
+        </>
+      ) : (
+        <Waiting words="Asking the directory" />
+      )}
+    </Dialog>
+  )
+}
+
+const Fault = ({ words }: { words: string | undefined }) =>
+  words ? (
+    <p role="alert" className="mt-2 text-error">
+      ■ {words}
+    </p>
+  ) : null
+
+const Waiting = ({ words, children }: { words: string; children?: ReactNode }) => (
+  <p role="status" className="flex items-center gap-3 text-quiet">
+    {words} … <progress className="progress progress-primary w-[120px]" /> {children}
+  </p>
+)
 
 interface Planned {
   readonly plan: ImportPlan
@@ -68,34 +146,51 @@ interface Planned {
 function Desk({
   sort,
   table,
-  onBack,
-  onDone,
+  source,
+  again,
+  onAgain,
 }: {
   sort: TableImport
   table: Table
-  onBack: () => void
-  onDone: () => void
+  source?: string
+  again: string
+  onAgain: () => void
 }) {
   const [mapping, setMapping] = useState(() => guessMapping(table.heading, sort.columns))
   const [leaveOutFaulty, setLeaveOut] = useState(false)
   const [endGone, setEndGone] = useState(false)
   const [planned, setPlanned] = useState<Planned | undefined>(undefined)
+  const [phase, setPhase] = useState<string | undefined>(undefined)
+  const [stop, setStop] = useState<(() => void) | undefined>(undefined)
   const rows = useMemo(() => mappedRows(table, mapping), [table, mapping])
   useEffect(() => {
     let current = true
     setPlanned(undefined)
-    void planImport(sort.id, rows, { leaveOutFaulty, endGone }).then((result) => current && setPlanned(result))
-    return () => {
+    setPhase('Handing over the rows')
+    const options = { leaveOutFaulty, endGone, ...(source === undefined ? {} : { source }) }
+    const planning = planImport(sort.id, rows, options, (words) => current && setPhase(words))
+    const halt = () => {
       current = false
+      planning.stop()
     }
-  }, [sort, rows, leaveOutFaulty, endGone])
+    setStop(() => () => {
+      halt()
+      setPhase(undefined)
+    })
+    void planning.result.then((result) => {
+      if (!current) return
+      setPlanned(result)
+      setPhase(undefined)
+    })
+    return halt
+  }, [sort, rows, source, leaveOutFaulty, endGone])
 
   const choose = (index: number, column: string) =>
     setMapping(mapping.map((now, i) => (i === index ? column || undefined : now === column ? undefined : now)))
   const bringIn = () => {
     if (!planned || planned.plan.change.steps.length === 0) return
     if (!make(planned.plan.change)) return
-    onDone()
+    close()
     notify(`${planned.plan.change.label}: ${planned.plan.added.length} new, ${planned.plan.altered.length} changed.`)
   }
   return (
@@ -143,6 +238,7 @@ function Desk({
       <p className="text-quiet">
         {table.rows.length.toLocaleString('en')} rows.{' '}
         {table.rows.length > PREVIEW_ROWS ? `The first ${PREVIEW_ROWS} are shown.` : ''}
+        {table.notes?.map((note) => ` ${note}`)}
       </p>
       {planned ? (
         <Outcome
@@ -152,9 +248,15 @@ function Desk({
           endGone={endGone}
           onEndGone={setEndGone}
         />
+      ) : phase ? (
+        <Waiting words={phase}>
+          <button type="button" className="verb" onClick={() => stop?.()}>
+            Stop
+          </button>
+        </Waiting>
       ) : (
-        <p role="status" className="text-quiet">
-          Comparing with the facts … <progress className="progress progress-primary ml-2 w-[120px] align-middle" />
+        <p className="text-quiet">
+          Stopped. Nothing was changed. Choose what a column is, or another table, to begin anew.
         </p>
       )}
       <div className="flex items-center gap-4">
@@ -166,8 +268,8 @@ function Desk({
         >
           Bring it in
         </button>
-        <button type="button" className="verb" onClick={onBack}>
-          Another table
+        <button type="button" className="verb" onClick={onAgain}>
+          {again}
         </button>
       </div>
     </div>

@@ -9,12 +9,13 @@ import { SheetHead } from '../sheet/SheetHead'
 import { useCamera } from '../sheet/camera'
 import { openWorkspace, redo, undo, useParts, useWorkspace } from '../store'
 import { ApiError } from '../sync/api'
+import { AgainstLine } from './AgainstLine'
 import { Banner } from './Banner'
 import { Contents } from './Contents'
 import { GoTo } from './GoTo'
 import { HandOut } from './HandOut'
 import { History } from './History'
-import { ImportDesk } from './ImportDesk'
+import { DirectoryDesk, ImportDesk } from './ImportDesk'
 import { Keys } from './Keys'
 import { Limits } from './Limits'
 import { Masthead } from './Masthead'
@@ -35,6 +36,7 @@ export function Workspace({ id }: { id: string }) {
       <Masthead />
       <DateLine />
       <Banner />
+      <AgainstLine />
       <Group orientation="horizontal" className="min-h-0 flex-1">
         <Panel
           id="contents-panel"
@@ -77,6 +79,7 @@ export function Workspace({ id }: { id: string }) {
       {dialog === 'limits' && <Limits />}
       {dialog === 'history' && <History />}
       {dialog === 'bring-in' && <ImportDesk />}
+      {dialog === 'directory' && <DirectoryDesk />}
       <Confirm />
       <ClashQuestion />
       <NoticeLine />

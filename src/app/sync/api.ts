@@ -40,14 +40,23 @@ export interface LoadedWorkspace {
 }
 
 /** Asks the server for JSON. @throws ApiError in words a person can act on. */
-export async function ask<T>(path: string, init: { method?: string; body?: unknown } = {}): Promise<T> {
-  const { method = 'GET', body } = init
+export function ask<T>(path: string, { method = 'GET', body }: { method?: string; body?: unknown } = {}): Promise<T> {
+  const json = body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }
+  return answered<T>(path, { method, ...json })
+}
+
+/** Sends a file as it is. @throws ApiError */
+export const sendBytes = <T>(path: string, file: Blob): Promise<T> =>
+  answered<T>(path, {
+    method: 'POST',
+    body: file,
+    headers: { 'content-type': file.type || 'application/octet-stream' },
+  })
+
+async function answered<T>(path: string, init: RequestInit): Promise<T> {
   let response: Response
   try {
-    response = await fetch(path, {
-      method,
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
-    })
+    response = await fetch(path, init)
   } catch (error) {
     if (!(error instanceof TypeError)) throw error
     throw new ApiError('The server does not answer.', 0)

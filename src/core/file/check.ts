@@ -1,5 +1,14 @@
 import { isDay, isId, type Entity, type Fields, type Id, type Relation, type View } from '../model'
-import { fieldsOfKind, fieldsOfRelation, LIMITS, notationOf, pictureOf, type Field, type Registry } from '../notation'
+import {
+  fieldsOfKind,
+  fieldsOfRelation,
+  LIMITS,
+  notationOf,
+  optionsOf,
+  pictureOf,
+  type Field,
+  type Registry,
+} from '../notation'
 
 /** What is wrong with something that came from outside, and where: `entities[3].fields.fte`. */
 export interface Fault {
@@ -76,7 +85,7 @@ export function readView(
   if (!notationOf(registry, address)) faults.add(`${path}.notation`, `is not a notation: ${quote(notation)}`)
   else if (!pictureOf(registry, address))
     faults.add(`${path}.picture`, `is not a picture of ${address.notation}: ${quote(picture)}`)
-  const options = readFields(raw['options'], `${path}.options`, pictureOf(registry, address)?.options ?? [], faults)
+  const options = readFields(raw['options'], `${path}.options`, optionsOf(registry, address), faults)
   const [scope, look] = ['scope', 'look'].map((key) => readLoose(raw[key], `${path}.${key}`, faults))
   const pins = readPins(raw['pins'], `${path}.pins`, faults)
   if (raw['order'] !== undefined && typeof raw['order'] !== 'number') faults.add(`${path}.order`, 'is not a number')
@@ -123,6 +132,7 @@ export function checkField(value: unknown, field: Field, path: string, faults: F
     case 'note':
       return checkText(value, path, LIMITS.note, faults)
     case 'text':
+    case 'image':
     case 'reference':
       return checkText(value, path, LIMITS.name, faults)
   }

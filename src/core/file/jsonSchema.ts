@@ -1,4 +1,4 @@
-import { fieldsOfKind, fieldsOfRelation, LIMITS, type Field, type Registry } from '../notation'
+import { fieldsOfKind, fieldsOfRelation, LIMITS, optionsOf, type Field, type Registry } from '../notation'
 import { FILE_FORMAT, FILE_VERSION } from './workspaceFile'
 
 const DAY = {
@@ -89,7 +89,11 @@ export function workspaceSchema(registry: Registry): object {
               alt: { type: 'string', maxLength: LIMITS.note },
               order: { type: 'number' },
               scope: LOOSE,
-              options: { type: 'object', additionalProperties: false, properties: fieldSchemas(picture.options) },
+              options: {
+                type: 'object',
+                additionalProperties: false,
+                properties: fieldSchemas(optionsOf(registry, { notation: notation.id, picture: picture.id })),
+              },
               pins: {
                 type: 'object',
                 additionalProperties: { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 },
@@ -148,6 +152,7 @@ function fieldSchema({ type, choices, min, max }: Field): object {
     case 'note':
       return { type: 'string', maxLength: LIMITS.note }
     case 'text':
+    case 'image':
     case 'reference':
       return { type: 'string', maxLength: LIMITS.name }
   }

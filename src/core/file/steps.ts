@@ -1,5 +1,5 @@
-import { isDay, type Model, type Step } from '../model'
-import { fieldsOfKind, fieldsOfRelation, LIMITS, pictureOf, type Field, type Registry } from '../notation'
+import { isDay, type Model, type Step, type View } from '../model'
+import { fieldsOfKind, fieldsOfRelation, LIMITS, optionsOf, pictureOf, type Field, type Registry } from '../notation'
 import {
   checkAcceptance,
   checkField,
@@ -107,7 +107,8 @@ function checkSet(sort: string, id: string, at: unknown, value: unknown, path: s
   }
   if (at === 'order') return typeof value === 'number' ? undefined : faults.add(where, 'is not a number')
   if (at.startsWith('pins.')) return checkPin(value, where, faults)
-  if (/^(scope|look)\./.test(at) || at === 'picture') return checkText(String(value), where, LIMITS.name, faults)
+  if (at === 'picture') return checkPicture(id, value, where, setting)
+  if (/^(scope|look)\./.test(at)) return checkText(String(value), where, LIMITS.name, faults)
   const known = fieldsAt(sort, id, setting)
   // A fact that is not there is refused by the step itself, which says so better.
   if (known === undefined) return
@@ -116,11 +117,17 @@ function checkSet(sort: string, id: string, at: unknown, value: unknown, path: s
   else faults.add(`${path}.path`, `is not a known field: ${quote(at)}`)
 }
 
+function checkPicture(id: string, value: unknown, where: string, { model, registry, faults }: Setting): void {
+  const view = (model.views as ReadonlyMap<string, View>).get(id)
+  if (view && !pictureOf(registry, { notation: view.notation, picture: String(value) }))
+    faults.add(where, `is not a picture of ${view.notation}: ${quote(value)}`)
+}
+
 function fieldsAt(sort: string, id: string, { model, registry, kinds }: Setting): readonly Field[] | undefined {
   const find = <T extends { id: string }>(map: ReadonlyMap<string, T>): T | undefined => map.get(id)
   if (sort === 'set-view') {
     const view = find(model.views)
-    return view && pictureOf(registry, view)?.options
+    return view && optionsOf(registry, view)
   }
   if (sort === 'set-entity') {
     const kind = registry.kinds.get(kinds.get(`entity/${id}`) ?? find(model.entities)?.kind ?? '')

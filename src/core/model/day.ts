@@ -33,6 +33,18 @@ export const addDays = (day: Day, days: number): Day => dayOf(ordinal(day) + day
 
 export const daysBetween = (first: Day, last: Day): number => ordinal(last) - ordinal(first)
 
+/** The first day of the day's month. */
+export const monthOf = (day: Day): Day => asDay(`${day.slice(0, 7)}-01`)
+
+/** The same day of the month some months on, or that month's last day where it is shorter. */
+export function addMonths(day: Day, months: number): Day {
+  const count = Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1 + months
+  const [year, month] = [Math.floor(count / 12), (count % 12) + 1]
+  const lastDay = new Date(Date.UTC(2000 + (year % 400), month, 0)).getUTCDate()
+  const two = (value: number) => String(value).padStart(2, '0')
+  return asDay(`${String(year).padStart(4, '0')}-${two(month)}-${two(Math.min(Number(day.slice(8)), lastDay))}`)
+}
+
 /** Whether the day lies within the period. */
 export const covers = (period: Period, day: Day): boolean =>
   (period.from === undefined || period.from <= day) && (period.to === undefined || day <= period.to)

@@ -34,6 +34,7 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
     case 'note':
       return within(field.label, typed, LIMITS.note)
     case 'text':
+    case 'image':
     case 'reference':
       return within(field.label, text, LIMITS.name)
   }

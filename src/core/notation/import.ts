@@ -1,5 +1,22 @@
 import type { Change, Id } from '../model'
-import type { Wish } from './notation'
+import type { Refusal, Wish } from './notation'
+
+/** Cells under a heading, as read from a file or the clipboard. */
+export interface Table {
+  readonly heading: readonly string[]
+  readonly rows: readonly (readonly string[])[]
+  /** What was left out while it was read, in words. */
+  readonly notes?: readonly string[]
+}
+
+/** A file of another open format, read into a table that then goes the way of all tables. */
+export interface TableReader {
+  readonly id: string
+  readonly title: string
+  /** File name extensions with their dot. */
+  readonly extensions: readonly string[]
+  readonly read: (text: string) => Table | Refusal
+}
 
 /** A column that a table may have, and the headings by which it is known, in lower case. */
 export interface ImportColumn {
@@ -36,6 +53,8 @@ export interface ImportOptions {
   readonly leaveOutFaulty: boolean
   /** What the table no longer has ends on the day shown. */
   readonly endGone: boolean
+  /** Put before the identities of what is new, so that two sources do not take each other's for their own. */
+  readonly source?: string
 }
 
 /** A sort of table that a notation takes: which columns it knows, and what a table would change. */
@@ -43,5 +62,7 @@ export interface TableImport {
   readonly id: string
   readonly title: string
   readonly columns: readonly ImportColumn[]
+  /** Other formats that it reads besides tables. */
+  readonly readers: readonly TableReader[]
   readonly plan: (wish: Wish, rows: readonly ImportRow[], options: ImportOptions) => ImportPlan
 }

@@ -1,5 +1,6 @@
 /** What a field holds; registers, forms, body checks, import and export are generated from it. */
-export type FieldType = 'text' | 'note' | 'number' | 'integer' | 'flag' | 'day' | 'choice' | 'list' | 'reference'
+export type FieldType =
+  'text' | 'note' | 'number' | 'integer' | 'flag' | 'day' | 'choice' | 'list' | 'reference' | 'image'
 
 export interface Field {
   readonly id: string
@@ -11,6 +12,8 @@ export interface Field {
   readonly refers?: readonly string[]
   readonly min?: number
   readonly max?: number
+  /** Stands among others under this heading in a form. */
+  readonly group?: string
   /** Used by the program itself, shown in no form. */
   readonly hidden?: boolean
 }
@@ -54,7 +57,7 @@ export const sharedKinds: readonly Kind[] = [
       { id: 'email', label: 'Email', type: 'text' },
       { id: 'employer', label: 'Employer', type: 'text' },
       { id: 'skills', label: 'Skills', type: 'list' },
-      { id: 'photo', label: 'Photo', type: 'text', hidden: true },
+      { id: 'photo', label: 'Photo', type: 'image' },
     ],
   },
   {

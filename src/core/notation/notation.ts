@@ -12,6 +12,8 @@ export interface Wish {
   readonly selection: readonly Id[]
   /** The other fact of a gesture or of a pick: the manager dropped on. */
   readonly target?: Id
+  /** Only what was pointed at is meant, without what hangs on it. */
+  readonly alone?: boolean
   readonly newId: () => Id
 }
 
@@ -25,6 +27,8 @@ export interface Done {
   readonly edit?: string
   /** The change reaches further than what was pointed at: show it as facts before it is made. */
   readonly spreads?: readonly string[]
+  /** What follows from it besides, as facts: shown while a drop is being thought over. */
+  readonly along?: readonly string[]
 }
 export interface Refusal {
   readonly refused: string
@@ -45,6 +49,12 @@ export interface Action {
   readonly run: (wish: Wish) => Outcome
 }
 
+/** What a picture is compared with: the same facts on another day, or the facts of an earlier revision. */
+export interface Against {
+  readonly model: Model
+  readonly day: Day
+}
+
 export interface Picture {
   readonly id: string
   readonly title: string
@@ -52,9 +62,9 @@ export interface Picture {
   readonly draws: readonly string[]
   /** Choices of the view, read from `view.options`. */
   readonly options: readonly (Field & { readonly initial?: string | number | boolean })[]
-  /** The scene of a day; with another day, what differs between the two. */
-  readonly draw: (model: Model, view: View, day: Day, compared?: Day) => Scene
-  /** Dropping one item on another. */
+  /** The scene of a day; with other facts or another day, what differs between the two. */
+  readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
+  /** Dropping one item on another; with `alone`, only the item itself. */
   readonly drop?: (wish: Wish) => Outcome
   /** Typing into a text of an item. */
   readonly write?: (wish: Wish, part: string, text: string) => Outcome
@@ -80,6 +90,8 @@ export interface Register {
   readonly kind: string
   readonly columns: readonly Column[]
   readonly rows: (model: Model, view: View, day: Day) => readonly Id[]
+  /** How many rows, where they are not the entities of its kind. */
+  readonly count?: (model: Model) => number
   readonly add: (wish: Wish) => Outcome
 }
 
@@ -112,6 +124,19 @@ export interface Sheet {
   readonly title: string
   readonly columns: readonly { readonly id: string; readonly label: string; readonly unit: string | null }[]
   readonly rows: (model: Model, day: Day) => readonly SheetRow[]
+  /** How it is drawn; a sheet without it is only a table. */
+  readonly chart?: SheetChart
+  /** The facts that a row counts. */
+  readonly counted?: (model: Model, day: Day, row: SheetRow) => readonly Id[]
+}
+
+export interface SheetChart {
+  readonly sort: 'bars' | 'line'
+  /** The column that tells rows apart, on two days as well. */
+  readonly key: string
+  readonly label: string
+  /** The columns that can be drawn, the usual one first. */
+  readonly values: readonly string[]
 }
 
 /** A figure in the margin. */
@@ -126,6 +151,16 @@ export interface Starter {
   readonly summary: string
   /** What a new workspace of this starter holds. */
   readonly make: (newId: () => Id, day: Day) => Model
+}
+
+/** A file in an open format, written from the facts of a day. */
+export interface FileExport {
+  readonly id: string
+  readonly title: string
+  /** With its dot. */
+  readonly extension: string
+  readonly mediaType: string
+  readonly write: (model: Model, view: View, day: Day) => string
 }
 
 export interface Notation {
@@ -144,6 +179,8 @@ export interface Notation {
   readonly measures: (model: Model, day: Day, selected: Id | undefined) => { of: string; list: readonly Measure[] }
   /** Sorts of tables that it takes. */
   readonly imports: readonly TableImport[]
+  /** Files of other sorts that it writes. */
+  readonly exports: readonly FileExport[]
   readonly starters: readonly Starter[]
   /** A line about a fact, for the margin's head: “Osei Brandt · Ports · 9 reports”. */
   readonly describe: (model: Model, id: Id, day: Day) => string | undefined

@@ -27,6 +27,12 @@ export const notationOf = (registry: Registry, view: Pick<View, 'notation'>): No
 export const pictureOf = (registry: Registry, view: Pick<View, 'notation' | 'picture'>): Picture | undefined =>
   notationOf(registry, view)?.pictures.find((picture) => picture.id === view.picture)
 
+/** The options that a view may carry: its picture's own first, then those of the other pictures, kept while it shows another. */
+export function optionsOf(registry: Registry, view: Pick<View, 'notation' | 'picture'>): readonly Field[] {
+  const own = pictureOf(registry, view)?.options ?? []
+  return [...own, ...(notationOf(registry, view)?.pictures ?? []).flatMap(({ options }) => options)]
+}
+
 /** A sheet of numbers by `notation/sheet`. */
 export function sheetOf(registry: Registry, path: string): Sheet | undefined {
   const [notation, sheet] = path.split('/')

@@ -1,8 +1,8 @@
 import type { Id } from '../model'
 
-/** A plain SVG element. `fill` and `stroke` hold a role (or "none"), `font-family` holds "text" or "mono": a theme turns them into colours and fonts. Lengths in px at 100 %. */
+/** A plain SVG element. `fill` and `stroke` hold a role (or "none"), `font-family` holds "text" or "mono": a theme turns them into colours and fonts. An image's `href` names an asset of the workspace. Lengths in px at 100 %. */
 export interface Mark {
-  readonly tag: 'g' | 'rect' | 'path' | 'line' | 'circle' | 'text' | 'tspan'
+  readonly tag: 'g' | 'rect' | 'path' | 'line' | 'circle' | 'text' | 'tspan' | 'image'
   readonly attrs: Readonly<Record<string, string | number>>
   readonly children?: readonly (Mark | string)[]
 }
@@ -22,7 +22,7 @@ export interface EditableText {
   readonly box: Box
 }
 
-/** One drawn fact. Its marks are relative to the box's corner, so a move changes nothing but the box. */
+/** One drawn fact. `id` is its own within the scene, and that of the fact unless the fact is drawn twice. Its marks are relative to the box's corner, so a move changes nothing but the box. */
 export interface Item {
   readonly id: Id
   /** Facts that this item stands for, its own first: selecting or finding one of them marks the item. */
@@ -43,6 +43,11 @@ export interface Link {
   readonly marks: readonly Mark[]
 }
 
+export interface Page {
+  readonly title: string
+  readonly box: Box
+}
+
 /** A computed picture. `backdrop` is drawn first, then links, then items; `frozen` heads stay in view while the rest is moved. */
 export interface Scene {
   readonly bounds: Box
@@ -50,6 +55,8 @@ export interface Scene {
   readonly items: readonly Item[]
   readonly links: readonly Link[]
   readonly frozen?: { readonly top?: readonly Mark[]; readonly left?: readonly Mark[] }
+  /** Pages that the picture is cut into, each a part of its bounds. */
+  readonly pages?: readonly Page[]
   /** What is shown, in a line: “71 positions, 68.5 fte, 4 vacant”. */
   readonly headline: string
   /** The picture in a sentence, for those who cannot see it. */
@@ -70,4 +77,20 @@ export function around(boxes: Iterable<Box>, margin: number): Box {
   }
   if (left === Infinity) return { x: 0, y: 0, width: 2 * margin, height: 2 * margin }
   return { x: left - margin, y: top - margin, width: right - left + 2 * margin, height: bottom - top + 2 * margin }
+}
+
+/** The fact that an item stands for. */
+export const factOf = (item: Item): Id => item.facts[0] ?? item.id
+
+/** One page of a scene as a scene of its own. O(scene). */
+export function pageOf(scene: Scene, page: Page): Scene {
+  const { pages: _pages, ...rest } = scene
+  return {
+    ...rest,
+    bounds: page.box,
+    items: scene.items.filter(({ box }) => overlaps(box, page.box)),
+    links: scene.links.filter(({ bounds }) => overlaps(bounds, page.box)),
+    headline: page.title,
+    summary: `${scene.summary} ${page.title}.`,
+  }
 }

@@ -24,6 +24,8 @@ export interface SvgOptions {
   readonly alt?: string
   /** CSS put into the file, for example a font that travels with it. */
   readonly style?: string
+  /** Addresses of the assets that the scene names. An image without one is left out: what stands beneath it shows. */
+  readonly images?: ReadonlyMap<string, string>
 }
 
 const CAPTION_HEIGHT = 28
@@ -40,7 +42,6 @@ export function svgSize(
 
 /** The scene as the text of an SVG 1.1 file. Text and attributes are escaped; nothing in the facts can become markup. O(marks). */
 export function toSvg(scene: Scene, options: SvgOptions): string {
-  const { theme } = options
   const box = withCaption(scene.bounds, options.caption)
   const { width, height } = svgSize(scene, options)
   const out: string[] = [
@@ -51,17 +52,17 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
   if (options.style) out.push(`<style>${options.style}</style>`)
   if (!options.transparent) {
     const { x, y, width: w, height: h } = box
-    out.push(element({ tag: 'rect', attrs: { x, y, width: w, height: h, fill: 'sheet' } }, theme))
+    out.push(element({ tag: 'rect', attrs: { x, y, width: w, height: h, fill: 'sheet' } }, options))
   }
-  for (const mark of scene.backdrop) out.push(element(mark, theme))
-  for (const link of scene.links) for (const mark of link.marks) out.push(element(mark, theme))
+  for (const mark of scene.backdrop) out.push(element(mark, options))
+  for (const link of scene.links) for (const mark of link.marks) out.push(element(mark, options))
   for (const item of scene.items) {
     out.push(`<g transform="translate(${round(item.box.x)} ${round(item.box.y)})">`)
-    for (const mark of item.marks) out.push(element(mark, theme))
+    for (const mark of item.marks) out.push(element(mark, options))
     out.push('</g>')
   }
-  for (const mark of [...(scene.frozen?.left ?? []), ...(scene.frozen?.top ?? [])]) out.push(element(mark, theme))
-  if (options.caption) out.push(element(captionMark(scene.bounds, options.caption), theme))
+  for (const mark of [...(scene.frozen?.left ?? []), ...(scene.frozen?.top ?? [])]) out.push(element(mark, options))
+  if (options.caption) out.push(element(captionMark(scene.bounds, options.caption), options))
   out.push('</svg>')
   return out.join('\n') + '\n'
 }
@@ -81,12 +82,17 @@ const captionMark = (bounds: Box, caption: string): Mark => ({
   children: [caption],
 })
 
-function element(mark: Mark, theme: Theme): string {
-  const attrs = Object.entries(painted(mark, theme))
+type Painting = Pick<SvgOptions, 'theme' | 'images'>
+
+function element(mark: Mark, painting: Painting): string {
+  const address = mark.tag === 'image' ? painting.images?.get(String(mark.attrs['href'])) : undefined
+  if (mark.tag === 'image' && address === undefined) return ''
+  const all = { ...painted(mark, painting.theme), ...(address === undefined ? {} : { href: address }) }
+  const attrs = Object.entries(all)
     .map(([name, value]) => ` ${name}="${typeof value === 'number' ? round(value) : escape(value)}"`)
     .join('')
   if (!mark.children?.length) return `<${mark.tag}${attrs}/>`
-  const inner = mark.children.map((child) => (typeof child === 'string' ? escape(child) : element(child, theme)))
+  const inner = mark.children.map((child) => (typeof child === 'string' ? escape(child) : element(child, painting)))
   return `<${mark.tag}${attrs}>${inner.join('')}</${mark.tag}>`
 }
 

@@ -1,3 +1,4 @@
 export { pasteCells } from './paste'
-export { harmless, registerCsv } from './csv'
-export { guessMapping, mappedRows, readTable, type Table } from './table'
+export { harmless, registerCells, registerCsv } from './csv'
+export { readXlsx, writeXlsx } from './xlsx'
+export { guessMapping, mappedRows, readTable, tableOf } from './table'

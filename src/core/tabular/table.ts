@@ -1,10 +1,5 @@
 import Papa from 'papaparse'
-import { LIMITS, type ImportColumn, type ImportRow } from '../notation'
-
-export interface Table {
-  readonly heading: readonly string[]
-  readonly rows: readonly (readonly string[])[]
-}
+import { LIMITS, type ImportColumn, type ImportRow, type Table } from '../notation'
 
 const MOST_CHARACTERS = 20_000_000
 
@@ -13,7 +8,12 @@ export function readTable(text: string): Table | { readonly refused: string } {
   if (text.length > MOST_CHARACTERS)
     return { refused: 'This is more than 20 million characters. Bring it in in parts.' }
   const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, '').trimEnd(), { skipEmptyLines: 'greedy' })
-  const [heading, ...rows] = data
+  return tableOf(data)
+}
+
+/** Cells with a heading as a table. @returns a refusal in words for what is none. */
+export function tableOf(cells: readonly (readonly string[])[]): Table | { readonly refused: string } {
+  const [heading, ...rows] = cells
   if (!heading || heading.length < 2) return { refused: 'A table has a heading and at least two columns.' }
   if (rows.length === 0) return { refused: 'There is a heading, and no row beneath it.' }
   if (rows.length > 5 * LIMITS.lines)

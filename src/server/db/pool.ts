@@ -1,7 +1,7 @@
 import mysql, { type Pool, type PoolConnection, type ResultSetHeader, type RowDataPacket } from 'mysql2/promise'
 
 export type Row = RowDataPacket
-export type Value = string | number | null
+export type Value = string | number | Buffer | null
 
 /** Where statements are run: the pool, or one connection within a transaction. Prepared statements only. */
 export interface Database {

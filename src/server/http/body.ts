@@ -31,23 +31,27 @@ export function checked<T>(value: unknown, schema: Joi.ObjectSchema<T>): T {
 }
 
 async function readText(request: Request, most: number): Promise<string> {
-  const tooLarge = () =>
-    new TooLarge(`This is larger than ${Math.round(most / 1e6)} MB, the most that is taken at once.`)
-  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge()
-  const decoder = new TextDecoder('utf-8', { fatal: true })
-  const parts: string[] = []
-  let size = 0
+  const bytes = await readBytes(request, most)
   try {
-    const reader = request.body?.getReader()
-    for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
-      size += part.value.byteLength
-      if (size > most) throw tooLarge()
-      parts.push(decoder.decode(part.value, { stream: true }))
-    }
-    parts.push(decoder.decode())
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
   } catch (error) {
     if (!(error instanceof TypeError)) throw error
     throw new BadRequest('The body is not UTF-8 text.', [{ path: 'body', message: 'is not UTF-8' }])
   }
-  return parts.join('')
+}
+
+/** Reads a body of at most `most` bytes, and no further than that. @throws TooLarge */
+export async function readBytes(request: Request, most: number): Promise<Uint8Array> {
+  const tooLarge = () =>
+    new TooLarge(`This is larger than ${Math.round(most / 1e6)} MB, the most that is taken at once.`)
+  if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge()
+  const parts: Uint8Array[] = []
+  let size = 0
+  const reader = request.body?.getReader()
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    size += part.value.byteLength
+    if (size > most) throw tooLarge()
+    parts.push(part.value)
+  }
+  return Buffer.concat(parts)
 }

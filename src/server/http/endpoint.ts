@@ -2,11 +2,12 @@ import { randomUUID } from 'node:crypto'
 import type { APIContext } from 'astro'
 import { FileError, StepsError, type Fault } from '../../core/file'
 import { isUnavailable } from '../db/pool'
-import { BadRequest, Clash, NotFound } from '../services/errors'
+import { BadRequest, Clash, NotFound, Unreachable } from '../services/errors'
 
 export interface ErrorBody {
   readonly error: {
-    readonly code: 'bad-request' | 'not-found' | 'clash' | 'too-large' | 'unavailable' | 'forbidden' | 'internal'
+    readonly code:
+      'bad-request' | 'not-found' | 'clash' | 'too-large' | 'unavailable' | 'unreachable' | 'forbidden' | 'internal'
     readonly message: string
     readonly faults?: readonly Fault[]
     readonly sides?: Clash['sides']
@@ -42,6 +43,7 @@ function answerTo(error: unknown): Response {
   if (error instanceof BadRequest)
     return failure(400, { code: 'bad-request', message: error.message, faults: error.faults })
   if (error instanceof NotFound) return failure(404, { code: 'not-found', message: error.message })
+  if (error instanceof Unreachable) return failure(502, { code: 'unreachable', message: error.message })
   if (error instanceof Clash) return failure(409, { code: 'clash', message: error.message, sides: error.sides })
   if (error instanceof TooLarge) return failure(413, { code: 'too-large', message: error.message })
   if (isUnavailable(error))

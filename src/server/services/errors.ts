@@ -3,6 +3,9 @@ import type { Fault } from '../../core/file'
 /** Something asked for that is not there. */
 export class NotFound extends Error {}
 
+/** A system outside that does not answer, or not as agreed. */
+export class Unreachable extends Error {}
+
 /** A request that makes no sense, with the path of each fault. */
 export class BadRequest extends Error {
   constructor(

@@ -16,6 +16,7 @@ export function svgOf(
   model: Model,
   viewId: string,
   wish: PictureWish,
+  images: ReadonlyMap<string, string> = new Map(),
 ): { svg: string; width: number; height: number; view: View } {
   const view = [...model.views.values()].find(({ id }) => id === viewId)
   const picture = view && pictureOf(registry, view)
@@ -24,6 +25,7 @@ export function svgOf(
   const options = {
     theme: themeOf(view.look['theme']),
     title: view.title,
+    images,
     ...(view.caption === undefined ? {} : { caption: view.caption }),
     ...(view.alt === undefined ? {} : { alt: view.alt }),
     ...(wish.width === undefined ? {} : { width: wish.width }),
@@ -33,8 +35,13 @@ export function svgOf(
 }
 
 /** The same as PNG, `width` px wide. @throws NotFound, BadRequest for a size that cannot be drawn. */
-export function pngOf(model: Model, viewId: string, wish: PictureWish): { png: Uint8Array; view: View } {
-  const { svg, width, height, view } = svgOf(model, viewId, wish)
+export function pngOf(
+  model: Model,
+  viewId: string,
+  wish: PictureWish,
+  images?: ReadonlyMap<string, string>,
+): { png: Uint8Array; view: View } {
+  const { svg, width, height, view } = svgOf(model, viewId, wish, images)
   try {
     return { png: toPng(svg, width, height), view }
   } catch (error) {

@@ -183,3 +183,65 @@ describe('swapping', () => {
     expect(refusal(action('swap', empty, 'One', { target: lineWith(empty, 'Two') }))).toMatch(/Nobody/)
   })
 })
+
+describe('handing over alone', () => {
+  it('leaves the reports with the old manager, and says so as facts', () => {
+    const outcome = done(action('hand-over-alone', COMPANY, 'Cleo', to('Eva')))
+    expect(outcome.spreads).toEqual(['Dan reports to “Head”.', 'Dora reports to “Head”.'])
+    expect(asText(carriedOut(COMPANY, outcome))).toBe(
+      'Ada — Head\n  Ben — Assistant (assistant)\n  Eva — Finance\n    Cleo — Operations\n  Dan — Planner\n  Dora — Driver',
+    )
+  })
+  it('goes even to one of its own reports', () => {
+    const outcome = action('hand-over-alone', COMPANY, 'Cleo', to('Dan'))
+    expect(asText(carriedOut(COMPANY, outcome))).toContain('  Dan — Planner\n    Cleo — Operations')
+  })
+})
+
+describe('handing over a branch by key', () => {
+  it('shows first who comes along', () => {
+    expect(done(action('hand-over', COMPANY, 'Cleo', to('Eva'))).spreads).toEqual([
+      'Cleo reports to “Finance” instead of “Head”.',
+      '2 positions below come along: Dan, Dora.',
+    ])
+    expect(done(action('hand-over', COMPANY, 'Dan', to('Eva'))).spreads).toBeUndefined()
+  })
+})
+
+describe('appointing', () => {
+  const model = facts(
+    position('post'),
+    person('old'),
+    person('new'),
+    tie('holds', 'old', 'post', { from: day('2025-01-01') }),
+  )
+  const appoint = (who: string, on = DAY) =>
+    organisation.actions
+      .find(({ id: key }) => key === 'appoint')
+      ?.run(wishFor(model, { selection: [id('post')], target: id(who), day: on })) ?? { refused: '' }
+  it('begins on the day shown, and ends whoever held the post the day before', () => {
+    const after = carriedOut(model, appoint('new'))
+    expect(after.reaching(id('post'), 'holds').map(({ source, from, to }) => [source, from, to])).toEqual([
+      ['old', '2025-01-01', '2026-11-23'],
+      ['new', DAY, undefined],
+    ])
+    expect(asText(after, day('2026-11-23'))).toBe('old — post')
+    expect(asText(after)).toBe('new — post')
+  })
+  it('of whoever holds it already is refused', () => expect(refusal(appoint('old'))).toBe('old holds “post” already.'))
+  it('takes back a tenure that began on the same day', () => {
+    expect(carriedOut(model, appoint('new', day('2025-01-01'))).reaching(id('post'), 'holds')).toHaveLength(1)
+  })
+})
+
+describe('folding', () => {
+  it('is kept in the view, and taken back by the same key', () => {
+    const folded = carriedOut(COMPANY, action('fold', COMPANY, 'Cleo'))
+    const view = folded.views.get(id('view'))
+    if (!view) throw new Error('no view')
+    expect(Object.values(view.scope)).toEqual([true])
+    const fold = organisation.actions.find(({ id: key }) => key === 'fold')
+    const outcome = fold?.run(wishFor(folded, { view, selection: [lineWith(folded, 'Cleo')] })) ?? { refused: '' }
+    expect(carriedOut(folded, outcome).views.get(id('view'))?.scope).toEqual({})
+  })
+})

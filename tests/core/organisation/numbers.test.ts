@@ -1,10 +1,23 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { apply, Model } from '../../../src/core/model'
+import { apply, covers, Model, type Day, type Id } from '../../../src/core/model'
 import { sheetOf } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import { marramSoundFerries } from '../../../src/demo'
-import { asText, DAY, day, facts, id, listed, organisation, person, position, reports, tie } from '../../facts'
+import {
+  asText,
+  DAY,
+  day,
+  facts,
+  id,
+  listed,
+  organisation,
+  person,
+  position,
+  reports,
+  tie,
+  treeView,
+} from '../../facts'
 
 const rows = (path: string, model: Parameters<typeof organisation.measures>[0], on = DAY) =>
   sheetOf(registry, path)?.rows(model, on) ?? []
@@ -43,6 +56,121 @@ describe('spans and layers', () => {
       rows('organisation/spans', model).length,
       rows('organisation/spans', model, day('2027-01-01')).length,
     ]).toEqual([0, 1])
+  })
+})
+
+describe('sums over parts', () => {
+  const DAYS = ['2025-03-01', '2026-01-01', '2026-11-24', '2027-01-15', '2027-03-01'].map(day)
+  const amounts = ['headcount', 'positions', 'fte', 'vacant', 'cost'] as const
+  const total = (list: readonly Readonly<Record<string, unknown>>[], amount: string) =>
+    list.reduce((sum, row) => sum + Number(row[amount]), 0)
+  /** The same from the register, read cell by cell. */
+  function overRegister(model: Model, on: Day) {
+    const register = organisation.registers.find(({ id: key }) => key === 'positions')
+    if (!register) throw new Error('no register')
+    const rowsOf = register.rows(model, treeView(), on).filter((row) => {
+      const entity = model.entities.get(row)
+      return entity !== undefined && covers(entity, on)
+    })
+    const cell = (row: Id, column: string) =>
+      register.columns.find(({ id: key }) => key === column)?.read(model, row, on)
+    const held = rowsOf.filter((row) => !String(cell(row, 'holder')).startsWith('—'))
+    const people = new Set(
+      model
+        .relationsOfKind('holds')
+        .filter((holds) => covers(holds, on) && held.includes(holds.target))
+        .flatMap(({ source }) => {
+          const person = model.entities.get(source)
+          return person && covers(person, on) ? [source] : []
+        }),
+    )
+    return {
+      positions: rowsOf.length,
+      cost: rowsOf.reduce((sum, row) => sum + Number(cell(row, 'cost') ?? 0), 0),
+      fte: held.reduce((sum, row) => sum + Number(cell(row, 'fte')), 0),
+      vacant: rowsOf.length - held.length,
+      headcount: people.size,
+    }
+  }
+  function expectSums(model: Model, on: Day) {
+    const register = overRegister(model, on)
+    const branches = rows('organisation/spans', model, on)
+    const structure = new Set(branches.map(({ id: key }) => key))
+    const heads = outlineHeads(model, on)
+    for (const amount of amounts) {
+      expect(total(rows('organisation/units', model, on), amount), `${amount} by unit on ${on}`).toBeCloseTo(
+        register[amount],
+        6,
+      )
+      // A head without reports is no branch: it counts by itself.
+      const loners = heads.filter((head) => !structure.has(head))
+      const tops = branches.filter(({ id: key }) => heads.includes(key as Id))
+      if (loners.length === 0)
+        expect(total(tops, amount), `${amount} by branch on ${on}`).toBeCloseTo(register[amount], 6)
+    }
+  }
+  const outlineHeads = (model: Model, on: Day): Id[] =>
+    organisation.outline?.lines(model, treeView(), on).flatMap((line) => (line.depth === 0 ? [line.id] : [])) ?? []
+
+  it('of the demo equal the register on five days', () => {
+    const model = marramSoundFerries()
+    for (const on of DAYS) expectSums(model, on)
+  })
+  it('of any organisation equal the register on five days', () => {
+    const maybeDay = fc.constantFrom(undefined, ...DAYS)
+    const organisations = fc
+      .array(
+        fc.record({
+          above: fc.nat(),
+          unit: fc.constantFrom('A', 'B', undefined),
+          cost: fc.nat(90_000),
+          from: maybeDay,
+          to: maybeDay,
+          who: fc.nat(12),
+          until: maybeDay,
+        }),
+        { minLength: 2, maxLength: 25 },
+      )
+      .map((list) =>
+        facts(
+          ...Array.from({ length: 13 }, (_, i) => person(`p${i}`)),
+          ...list.flatMap(({ above, unit, cost, from, to, who, until }, i) => [
+            position(`x${i}`, {
+              fields: { cost, fte: (i % 4) / 4, ...(unit ? { unit } : {}) },
+              ...(from ? { from } : {}),
+              ...(to ? { to } : {}),
+            }),
+            ...(i > 0 ? [reports(`x${i}`, `x${above % i}`)] : []),
+            tie('holds', `p${who}`, `x${i}`, until ? { to: until } : {}),
+          ]),
+        ),
+      )
+    fc.assert(
+      fc.property(organisations, (model) => DAYS.forEach((on) => expectSums(model, on))),
+      { numRuns: 60 },
+    )
+  })
+  it('count what they select', () => {
+    const model = marramSoundFerries()
+    for (const path of [
+      'organisation/units',
+      'organisation/spans',
+      'organisation/span-distribution',
+      'organisation/layer-distribution',
+    ]) {
+      const sheet = sheetOf(registry, path)
+      for (const row of sheet?.rows(model, DAY) ?? []) {
+        const count = Number(row['positions'] ?? row['managers'])
+        expect(sheet?.counted?.(model, DAY, row), `${path} ${JSON.stringify(row)}`).toHaveLength(count)
+      }
+    }
+  })
+  it('have a point for each month, the same as that month’s first day', () => {
+    const model = marramSoundFerries()
+    const months = rows('organisation/months', model)
+    expect(months.length).toBeGreaterThan(24)
+    const december = months.find(({ month }) => month === '2026-12')
+    expect(december?.['cost']).toBe(total(rows('organisation/units', model, day('2026-12-01')), 'cost'))
   })
 })
 

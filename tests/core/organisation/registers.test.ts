@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Id, Model } from '../../../src/core/model'
 import type { Column, Register } from '../../../src/core/notation'
-import { harmless, pasteCells, registerCsv } from '../../../src/core/tabular'
+import { harmless, pasteCells, registerCells, registerCsv } from '../../../src/core/tabular'
 import {
   asText,
   carriedOut,
@@ -157,12 +157,8 @@ describe('a register as CSV', () => {
       person('q', { name: '-1' }),
       person('r', { name: 'O’Hara' }),
     )
-    const csv = registerCsv(
-      register('people'),
-      model,
-      model.ofKind('person').map((one) => one.id),
-      DAY,
-    )
+    const rows = model.ofKind('person').map((one) => one.id)
+    const csv = registerCsv(registerCells(register('people'), model, rows, DAY))
     const lines = csv.split('\r\n')
     expect(lines[0]).toBe('Id,Name,Holds,Email,Employer,From,To')
     expect(lines[1]).toBe(`p,"'=SUM(A1), ""x""\ny",,,,,`)

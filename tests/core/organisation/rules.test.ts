@@ -491,9 +491,9 @@ describe('an accepted finding', () => {
 
 describe('the demo', () => {
   const model = marramSoundFerries()
-  it('has about 70 positions in 8 units, two heads, assistants, vacancies and a contractor', () => {
+  it('has about 70 positions in 9 units, two heads, assistants, vacancies and a contractor', () => {
     expect(model.ofKind('position').length).toBeGreaterThan(65)
-    expect(model.ofKind('unit')).toHaveLength(8)
+    expect(model.ofKind('unit')).toHaveLength(9)
     expect(model.relationsOfKind('assists').length).toBeGreaterThan(1)
     expect(model.ofKind('person').some(({ fields }) => fields['employer'] !== undefined)).toBe(true)
   })

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { apply, type Model } from '../../../src/core/model'
-import { overlaps, type Box, type Scene } from '../../../src/core/scene'
+import { overlaps, pageOf, type Box, type Scene } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
 import { DAY, day, facts, id, listed, organisation, person, position, reports, tie, treeView } from '../../facts'
 
@@ -34,7 +34,7 @@ const organisations = fc
       above: fc.nat(),
       assists: fc.boolean(),
       title: fc.string({ maxLength: 60 }),
-      layout: fc.constantFrom('row', 'column', undefined),
+      layout: fc.constantFrom('row', 'column', 'two columns', undefined),
     }),
     { minLength: 1, maxLength: 60 },
   )
@@ -48,11 +48,89 @@ const organisations = fc
   )
 
 describe('the tree', () => {
-  it.each(['auto', 'row', 'column'])('never lets two cards overlap, with leaves set as %s', (leaves) => {
+  it.each(['auto', 'row', 'column', 'two columns'])('never lets two cards overlap, with leaves set as %s', (leaves) => {
     fc.assert(
       fc.property(organisations, (model) => expectNoOverlap(draw(model, { leaves }))),
       { numRuns: 60 },
     )
+  })
+  it.each([{ grows: 'right' }, { pages: 'a branch each' }, { page: 'portrait', photo: true, dates: true, fte: true }])(
+    'never lets two cards overlap, drawn as %j',
+    (options) => {
+      fc.assert(
+        fc.property(organisations, (model) => expectNoOverlap(draw(model, options))),
+        { numRuns: 40 },
+      )
+    },
+  )
+
+  it('grows to the right, each card right of its manager and the manager in the middle of its reports', () => {
+    const scene = draw(listed('Head\n  One\n    A\n    B\n  Two'), { grows: 'right' })
+    const [head, one, two, a, b] = ['Head', 'One', 'Two', 'A', 'B'].map((key) => box(scene, key))
+    if (!head || !one || !two || !a || !b) throw new Error('missing')
+    expect([one.x > head.x + head.width, a.x > one.x + one.width, one.y < two.y, a.y < b.y]).toEqual(
+      Array(4).fill(true),
+    )
+    expect(Math.abs(head.y - (one.y + two.y) / 2)).toBeLessThanOrEqual(1)
+  })
+
+  it('stands leaves in two columns on both sides of a stem, read row by row', () => {
+    const scene = draw(listed('Head\n  A\n  B\n  C\n  D'), { leaves: 'two columns' })
+    const [head, a, b, c, d] = ['Head', 'A', 'B', 'C', 'D'].map((key) => box(scene, key))
+    if (!head || !a || !b || !c || !d) throw new Error('missing')
+    expect([a.y === b.y, c.y === d.y, a.y < c.y]).toEqual([true, true, true])
+    expect(a.x + a.width).toBeLessThan(middle(head))
+    expect(b.x).toBeGreaterThan(middle(head))
+  })
+
+  it('meets the shape of the page that it is for', () => {
+    const shape = (page: string) => {
+      const { width, height } = draw(marramSoundFerries(), { page }).bounds
+      return width / height
+    }
+    expect(shape('portrait')).toBeLessThan(1)
+    expect(shape('landscape')).toBeGreaterThan(1)
+  })
+
+  it('folds a branch away by hand, with its count', () => {
+    const model = listed('Head\n  One\n    A\n    B\n      C\n  Two')
+    const one = model.ofKind('position').find(({ id: key }) =>
+      draw(model)
+        .items.find((item) => item.id === key)
+        ?.label.includes('One'),
+    )
+    const scene = draw(model, {}, { [`folded ${one?.id}`]: true })
+    expect(scene.items.map(({ label }) => label.slice(0, 3))).toEqual(['Hea', 'One', 'Two'])
+    expect(JSON.stringify(scene.items[1]?.marks)).toContain('3 below')
+  })
+
+  it('gives each branch a page of its own after an overview', () => {
+    const scene = draw(listed('Head\n  One\n    A\n    B\n  Two\n    C\n  Three'), { pages: 'a branch each' })
+    expect(scene.pages?.map(({ title }) => title.replace(/\s+/g, ' '))).toEqual([
+      '1 of 3 Overview',
+      expect.stringMatching(/^2 of 3 /),
+      expect.stringMatching(/^3 of 3 /),
+    ])
+    for (const item of scene.items)
+      expect(
+        scene.pages?.filter((page) => overlaps(page.box, item.box)),
+        item.label,
+      ).toHaveLength(1)
+    const [, second] = scene.pages ?? []
+    if (!second) throw new Error('no page')
+    expect(pageOf(scene, second).items.map(({ label }) => label.slice(0, 3))).toEqual(['One', 'A', 'B'])
+    expect(new Set(scene.items.map((item) => item.id)).size).toBe(scene.items.length)
+  })
+
+  it('colours by any field, and writes only the lines that are chosen', () => {
+    const model = marramSoundFerries()
+    for (const colour of ['unit', 'grade', 'location', 'role', 'employer', 'fte', 'cost', 'planned', 'holder'])
+      expect(draw(model, { colour }).backdrop.length, colour).toBeGreaterThan(0)
+    const plain = JSON.stringify(draw(model, { title: false }).items.map(({ marks }) => marks))
+    expect(plain.includes('Crewing planner')).toBe(false)
+    const full = JSON.stringify(draw(model, { unit: true, location: true, fte: true, dates: true }).items)
+    for (const words of ['Skerry Point', '0.5 fte', 'from 16 Nov 2026', 'Fleet'])
+      expect(full.includes(words), words).toBe(true)
   })
 
   it('draws every position once', () => {
@@ -192,8 +270,8 @@ describe('the tree', () => {
     )
     if (!tree) throw new Error('no tree')
     const both = [
-      tree.draw(model, treeView(), day('2027-02-01'), DAY),
-      tree.draw(model, treeView(), DAY, day('2027-02-01')),
+      tree.draw(model, treeView(), day('2027-02-01'), { model, day: DAY }),
+      tree.draw(model, treeView(), DAY, { model, day: day('2027-02-01') }),
     ]
     for (const scene of both) {
       expect(scene.headline).toBe('+ 1 new, − 1 gone, → 1 moved, ⇄ 1 with another holder')
@@ -205,7 +283,7 @@ describe('the tree', () => {
       ])
       expectNoOverlap(scene)
     }
-    expect(tree.draw(model, treeView(), DAY, day('2026-11-01')).headline).toBe('no difference')
+    expect(tree.draw(model, treeView(), DAY, { model, day: day('2026-11-01') }).headline).toBe('no difference')
   })
 
   it('draws a chain of 10 000 and a manager of 5 000 without running out of stack', () => {

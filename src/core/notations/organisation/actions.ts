@@ -1,32 +1,14 @@
-import { addDays, dayInWords, type Id, type Step } from '../../model'
+import { addDays, covers, dayInWords, type Day, type Id, type Relation, type Step } from '../../model'
 import type { Action, Outcome, Wish } from '../../notation'
 import { UNTITLED } from './kinds'
 import { calledOn, changed, endSteps, moveSteps, newPost, peersOf, placeAmong, removeSteps, unitAbove } from './edits'
-import { aboveOf, isSolid, structureOn, type Post } from './structure'
+import { foldedIn, foldKey } from './folds'
+import { handOverAloneAsking, handOverAsking, handOverFrom, swap } from './handOver'
+import { needsOne, needsSome, NOTHING, onePost, selectedPosts, type Selecting } from './selected'
+import { aboveOf, isSolid, structureOn } from './structure'
 import { countOf, titleOf, type TypedLine } from './words'
 
 const NEW: TypedLine = { holder: undefined, title: UNTITLED, assistant: false, acting: false }
-
-type Selecting = Pick<Wish, 'model' | 'day' | 'selection'>
-
-/** The posts of the selection: a selected person stands for the position held. */
-function selectedPosts({ model, day, selection }: Selecting): Post[] {
-  const { posts } = structureOn(model, day)
-  return selection.flatMap((id) => {
-    const post = posts.get(id)
-    if (post) return [post]
-    return model.leaving(id, 'holds').flatMap(({ target }) => posts.get(target) ?? [])
-  })
-}
-
-const onePost = (wish: Selecting): Post | undefined => {
-  const posts = selectedPosts(wish)
-  return posts.length === 1 ? posts[0] : undefined
-}
-
-const needsOne = (wish: Selecting): boolean => onePost(wish) !== undefined
-const needsSome = (wish: Selecting): boolean => selectedPosts(wish).length > 0
-const NOTHING = { refused: 'Select a position first.' }
 
 function addBelow(wish: Wish, kind: 'report' | 'assistant'): Outcome {
   const post = onePost(wish)
@@ -52,64 +34,51 @@ function addPeer(wish: Wish): Outcome {
   return { change: { label, steps: [...place.steps, ...made.steps] }, select: made.id, edit: 'holder' }
 }
 
-/** All selected posts, with their reports, go under the target. */
-export function handOver(wish: Wish): Outcome {
-  const { model, day, target } = wish
-  const posts = selectedPosts(wish)
-  const first = posts[0]
-  if (!first) return NOTHING
-  if (target === undefined) return { refused: 'Say to whom.' }
-  const steps: Step[] = []
-  for (const post of posts) {
-    if (post.line?.target === target && !post.assists && posts.length === 1)
-      return {
-        refused: `${calledOn(model, post.position.id, day)} reports to “${titleOf(model, target, day)}” already.`,
-      }
-    const moved = moveSteps(wish, post.position.id, target)
-    if ('refused' in moved) return moved
-    steps.push(...moved)
-  }
-  const who = posts.length === 1 ? calledOn(model, first.position.id, day) : `${posts.length} positions`
-  return { change: { label: `Hand ${who} over to ${calledOn(model, target, day)}`, steps } }
-}
-
-/** The same, but only from the day shown on: the line so far ends the day before. */
-function handOverFrom(wish: Wish): Outcome {
+/** A person begins in the position on the day shown; who held it so far ends the day before. */
+function appoint(wish: Wish): Outcome {
   const { model, day, target, newId } = wish
   const post = onePost(wish)
-  if (!post || target === undefined) return NOTHING
-  const { id } = post.position
-  const moved = moveSteps(wish, id, target)
-  if ('refused' in moved) return moved
-  if (!post.line) return { refused: 'There is no line on the day shown that could end.' }
-  if (post.line.target === target) return { refused: `It reports to “${titleOf(model, target, day)}” already.` }
-  const { line } = post
-  const steps: Step[] = [
-    { do: 'set-relation', id: line.id, path: 'to', value: addDays(day, -1) },
-    {
-      do: 'add-relation',
-      relation: { ...line, id: newId(), target, from: day, ...(line.to ? { to: line.to } : {}) },
-    },
+  const person = target === undefined ? undefined : model.entities.get(target)
+  if (!post || !person) return NOTHING
+  const { id, name } = post.position
+  if (post.holders.some((holder) => holder.person.id === person.id))
+    return { refused: `${person.name} holds “${name}” already.` }
+  const steps: Step[] = post.holders.map(({ holds }) => endOfTenure(holds, day))
+  const holds = { id: newId(), kind: 'holds', source: person.id, target: id, fields: {}, from: day }
+  steps.push({ do: 'add-relation', relation: holds })
+  const others = model.leaving(person.id, 'holds').filter((held) => covers(held, day))
+  const facts = [
+    ...post.holders.map((holder) => `${holder.person.name} holds “${name}” to ${dayInWords(addDays(day, -1))}.`),
+    ...others.map((held) => `${person.name} goes on holding “${titleOf(model, held.target, day)}” besides.`),
   ]
+  const label = `Appoint ${person.name} to “${name}” from ${dayInWords(day)}`
+  return { change: { label, steps }, ...(facts.length > 0 ? { spreads: facts } : {}) }
+}
+
+/** A tenure that began on the day itself never was. */
+const endOfTenure = (holds: Relation, day: Day): Step =>
+  holds.from === day
+    ? { do: 'remove-relation', id: holds.id }
+    : { do: 'set-relation', id: holds.id, path: 'to', value: addDays(day, -1) }
+
+/** Folds a branch away in this view, with its count, or opens it again. */
+function fold(wish: Wish): Outcome {
+  const post = onePost(wish)
+  if (!post) return NOTHING
+  const { id } = post.position
+  const folded = foldedIn(wish.view).has(id)
+  const called = calledOn(wish.model, id, wish.day)
   return {
     change: {
-      label: `Hand ${calledOn(model, id, day)} over to ${calledOn(model, target, day)} from ${dayInWords(day)}`,
-      steps,
+      label: folded ? `Unfold the branch of ${called}` : `Fold the branch of ${called}`,
+      steps: [{ do: 'set-view', id: wish.view.id, path: `scope.${foldKey(id)}`, value: folded ? null : true }],
     },
   }
 }
 
-/** The holders of two positions change places. */
-function swap(wish: Wish): Outcome {
-  const { model, day, target } = wish
-  const [a, b] = [onePost(wish), target === undefined ? undefined : structureOn(model, day).posts.get(target)]
-  if (!a || !b || target === undefined) return NOTHING
-  if (a.position.id === target) return { refused: 'A position cannot be swapped with itself.' }
-  if (a.holders.length + b.holders.length === 0) return { refused: 'Nobody holds either of the two on the day shown.' }
-  const moved = (post: Post, to: Id) =>
-    post.holders.map(({ holds }): Step => ({ do: 'set-relation', id: holds.id, path: 'target', value: to }))
-  const label = `Swap ${calledOn(model, a.position.id, day)} and ${calledOn(model, target, day)}`
-  return { change: { label, steps: [...moved(a, target), ...moved(b, a.position.id)] } }
+const foldable = (wish: Selecting): boolean => {
+  const post = onePost(wish)
+  return post !== undefined && post.reports.length + post.assistants.length > 0
 }
 
 function addDotted(wish: Wish): Outcome {
@@ -235,7 +204,23 @@ export const actions: readonly Action[] = [
     verb: true,
     picks: { kinds: ['position'], prompt: 'Hand over to which position?' },
     applies: needsSome,
-    run: handOver,
+    run: handOverAsking,
+  },
+  { id: 'fold', label: 'Fold', key: 'c', verb: true, applies: foldable, run: fold },
+  {
+    id: 'hand-over-alone',
+    label: 'Hand over alone, without its reports',
+    picks: { kinds: ['position'], prompt: 'Hand over to which position, leaving its reports behind?' },
+    applies: foldable,
+    run: handOverAloneAsking,
+  },
+  {
+    id: 'appoint',
+    label: 'Appoint from the day shown…',
+    key: 'i',
+    picks: { kinds: ['person'], prompt: 'Appoint whom?' },
+    applies: needsOne,
+    run: appoint,
   },
   {
     id: 'hand-over-from',

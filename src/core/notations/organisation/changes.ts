@@ -1,4 +1,5 @@
-import type { Day, Id, Model } from '../../model'
+import type { Id } from '../../model'
+import type { Against } from '../../notation'
 import { aboveOf, structureOn, type Post } from './structure'
 import { titleOf } from './words'
 
@@ -11,23 +12,23 @@ export interface PostChange {
   readonly otherHolder?: string
 }
 
-/** Every position that differs between two days, in the order of the later one, then those that are gone. O(positions). */
-export function postChanges(model: Model, before: Day, after: Day): Map<Id, PostChange> {
-  const [then, now] = [structureOn(model, before), structureOn(model, after)]
+/** Every position that differs between two days or two states of the facts, in the order of the later one, then those that are gone. O(positions). */
+export function postChanges(before: Against, after: Against): Map<Id, PostChange> {
+  const [then, now] = [structureOn(before.model, before.day), structureOn(after.model, after.day)]
   const changes = new Map<Id, PostChange>()
   for (const [id, post] of now.posts) {
     const earlier = then.posts.get(id)
-    const change = earlier ? alteration(model, earlier, post, before) : ({ sort: 'new' } as const)
+    const change = earlier ? alteration(before, earlier, post) : ({ sort: 'new' } as const)
     if (change) changes.set(id, change)
   }
   for (const id of then.posts.keys()) if (!now.posts.has(id)) changes.set(id, { sort: 'gone' })
   return changes
 }
 
-function alteration(model: Model, earlier: Post, post: Post, before: Day): PostChange | undefined {
+function alteration({ model, day }: Against, earlier: Post, post: Post): PostChange | undefined {
   const [from, to] = [aboveOf(earlier), aboveOf(post)]
   const moved =
-    from === to ? undefined : from === undefined ? 'had no manager' : `moved from ${titleOf(model, from, before)}`
+    from === to ? undefined : from === undefined ? 'had no manager' : `moved from ${titleOf(model, from, day)}`
   const retitled = earlier.position.name === post.position.name ? undefined : `was ${earlier.position.name}`
   const [then, now] = [namesOf(earlier), namesOf(post)]
   const otherHolder = then === now ? undefined : then === '' ? 'was vacant' : `instead of ${then}`

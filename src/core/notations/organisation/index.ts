@@ -1,11 +1,16 @@
 import { dayInWords, type Day, type Id, type Model } from '../../model'
 import type { Column, Notation } from '../../notation'
 import { actions } from './actions'
+import { ldifExport } from './formats/ldif'
+import { scimExport } from './formats/scim'
 import { staffTable } from './formats/staffTable'
+import { vcardExport } from './formats/vcard'
 import { position, relationKinds } from './kinds'
 import { measuresOf, numbers } from './numbers'
 import { outline } from './outline'
+import { directory } from './pictures/directory'
 import { tree } from './pictures/tree'
+import { units } from './pictures/units'
 import { fills, holder, partOf, registers, reportsTo, unit } from './registers'
 import { rules } from './rules'
 import { newView, starters } from './starters'
@@ -25,7 +30,7 @@ export const organisation: Notation = {
   chapter: 'People',
   entityKinds: [position],
   relationKinds,
-  pictures: [tree],
+  pictures: [tree, units, directory],
   actions,
   rules,
   registers,
@@ -33,6 +38,7 @@ export const organisation: Notation = {
   numbers,
   measures: measuresOf,
   imports: [staffTable],
+  exports: [ldifExport, scimExport, vcardExport],
   starters,
   describe,
   ties: (_model, { kind }) => TIES[kind] ?? [],

@@ -15,7 +15,7 @@ export const position: Kind = {
     { id: 'location', label: 'Location', type: 'text' },
     { id: 'cost', label: 'Cost', type: 'number', unit: 'a year', min: 0 },
     { id: 'planned', label: 'Planned', type: 'flag' },
-    { id: 'layout', label: 'Reports in', type: 'choice', choices: ['row', 'column'] },
+    { id: 'layout', label: 'Reports in', type: 'choice', choices: ['row', 'column', 'two columns'] },
     { id: 'order', label: 'Order', type: 'number', hidden: true },
   ],
 }

@@ -231,6 +231,56 @@ const membersOf = (model: Model, unit: Id, day: Day): Post[] => {
   return [...structureOn(model, day).posts.values()].filter((post) => unitName(model, post.position) === name)
 }
 
+/** A field of a relation, as a column: rows are the relations themselves. */
+function tenureColumn(field: Field, width: number, path: string): Column {
+  const look = fieldColumn(field, width)
+  return {
+    ...look,
+    read: (model, row) => {
+      const tied = model.relations.get(row)
+      const value = path === 'from' || path === 'to' ? tied?.[path] : tied?.fields[field.id]
+      return typeof value === 'boolean' ? (value ? 'yes' : 'no') : (value as string | number | undefined)
+    },
+    write: ({ model }, row, text) => {
+      const entry = readEntry(field, text)
+      if ('refused' in entry) return entry
+      const tied = model.relations.get(row)
+      if (!tied) return { refused: 'This no longer exists.' }
+      const who = model.entities.get(tied.source)?.name ?? tied.source
+      const label = `Set ${field.label.toLowerCase()} of ${who}’s appointment`
+      return { change: { label, steps: [{ do: 'set-relation', id: row, path, value: entry.value }] } }
+    },
+  }
+}
+
+const endOfTie = (end: 'source' | 'target', label: string, width: number): Column => ({
+  id: end,
+  label,
+  type: 'text',
+  width,
+  read: (model, row, day) => {
+    const tied = model.relations.get(row)
+    return tied && (end === 'source' ? model.entities.get(tied.source)?.name : titleOf(model, tied.target, day))
+  },
+})
+
+const appointments: Register = {
+  id: 'appointments',
+  title: 'Appointments',
+  kind: 'person',
+  columns: [
+    endOfTie('source', 'Person', 170),
+    endOfTie('target', 'Position', 200),
+    tenureColumn({ id: 'from', label: 'From', type: 'day' }, 96, 'from'),
+    tenureColumn({ id: 'to', label: 'To', type: 'day' }, 96, 'to'),
+    tenureColumn({ id: 'fte', label: 'Fte', type: 'number', min: 0, max: 100 }, 60, 'fields.fte'),
+    tenureColumn({ id: 'acting', label: 'Acting', type: 'flag' }, 70, 'fields.acting'),
+  ],
+  rows: (model) => model.relationsOfKind('holds').map(({ id }) => id),
+  count: (model) => model.relationsOfKind('holds').length,
+  add: () => ({ refused: 'Select a position and appoint somebody: key i on the sheet, or “Appoint” in Go to or do.' }),
+}
+
 const ofKind =
   (kind: string): Register['rows'] =>
   (model) =>
@@ -300,6 +350,7 @@ export const registers: readonly Register[] = [
     rows: ofKind('person'),
     add: addNamed('person', 'New person'),
   },
+  appointments,
   {
     id: 'units',
     title: 'Units',

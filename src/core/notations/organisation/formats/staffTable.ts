@@ -22,6 +22,8 @@ import {
 import { endSteps } from '../edits'
 import { position, UNTITLED } from '../kinds'
 import { isSolid, solidLine, structureOn } from '../structure'
+import { ldif } from './ldif'
+import { scimUsers } from './scim'
 
 /** One row a position with its holder: identity, name, title, manager by identity or by name, and what else is known. */
 export const staffTable: TableImport = {
@@ -52,7 +54,9 @@ export const staffTable: TableImport = {
     { id: 'cost', label: 'Cost', headings: ['cost', 'salary', 'annual cost'] },
     { id: 'from', label: 'From', headings: ['from', 'start', 'start date', 'since', 'valid from'] },
     { id: 'to', label: 'To', headings: ['to', 'end', 'end date', 'until', 'valid to'] },
+    { id: 'active', label: 'Active', headings: ['active', 'status', 'employed'] },
   ],
+  readers: [ldif, scimUsers],
   plan: planStaff,
 }
 
@@ -65,11 +69,15 @@ interface Read {
   readonly manager: string | undefined
   readonly fields: Fields
   readonly email: string | undefined
+  /** Whoever the row speaks of is there no longer. */
+  readonly left: boolean
   readonly from: Day | undefined
   readonly to: Day | undefined
 }
 
+/** Put before an identity that a table gave. */
 const POST = 'post-'
+const LEFT = /^(no|false|0|inactive|left|terminated|former|ended)$/i
 const VACANT = /^(vacant|vacancy|open|n\.?\s?n\.?|tbd|-+)?$/i
 const FIELDS = ['grade', 'fte', 'location', 'cost'] as const
 
@@ -80,7 +88,7 @@ function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOption
   // Leaving out a faulty row may leave others without their manager: again until no row is at fault.
   for (;;) {
     const found: RowFault[] = []
-    const read = readRows(wish.model, kept, found)
+    const read = readRows(wish.model, kept, found, options.source ?? POST)
     const managers = findManagers(wish, read, found)
     faults.push(...found)
     const bad = new Set(found.map(({ row }) => row))
@@ -91,7 +99,7 @@ function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOption
   }
 }
 
-function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[]): Read[] {
+function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[], source: string): Read[] {
   const seen = new Map<Id, number>()
   const byHolder = holdersByName(model)
   return rows.flatMap((row): Read[] => {
@@ -102,7 +110,7 @@ function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[]):
     const title = cells['title'] ?? ''
     if (holder === undefined && title === '') return (fault('Name', 'There is neither a name nor a title.'), [])
     const before = faults.length
-    const post = postOf(model, cells['id'] ?? '', holder, title, byHolder)
+    const post = postOf(model, cells['id'] ?? '', holder, title, byHolder, source)
     const twin = seen.get(post)
     if (twin !== undefined) fault('Id', `It has the identity of row ${twin}.`)
     seen.set(post, number)
@@ -133,6 +141,7 @@ function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[]):
         manager: cells['manager'] || undefined,
         fields,
         email: cells['email'] || undefined,
+        left: LEFT.test(cells['active'] ?? ''),
         from,
         to,
       },
@@ -158,6 +167,7 @@ function postOf(
   holder: string | undefined,
   title: string,
   byHolder: ReadonlyMap<string, Id>,
+  source: string,
 ): Id {
   const clean = (text: string) =>
     text
@@ -165,9 +175,9 @@ function postOf(
       .replace(/[^\w.-]+/g, '-')
       .slice(0, 56)
   if (key !== '')
-    return model.entities.get(key as Id)?.kind === 'position' ? (key as Id) : (`${POST}${clean(key)}` as Id)
+    return model.entities.get(key as Id)?.kind === 'position' ? (key as Id) : (`${source}${clean(key)}` as Id)
   const known = holder === undefined ? undefined : byHolder.get(holder.toLowerCase())
-  return known ?? (`${POST}${clean(`${holder ?? 'vacant'}-${title}`.toLowerCase())}` as Id)
+  return known ?? (`${source}${clean(`${holder ?? 'vacant'}-${title}`.toLowerCase())}` as Id)
 }
 
 function holdersByName(model: Model): Map<string, Id> {
@@ -204,8 +214,8 @@ function findManagers(wish: Wish, read: readonly Read[], faults: RowFault[]): Ma
     name(one.name, one.id)
   }
   const managers = new Map<Id, Id>()
-  for (const { row, post, manager } of read) {
-    if (manager === undefined) continue
+  for (const { row, post, manager, left } of read) {
+    if (manager === undefined || left) continue
     const key = manager.toLowerCase()
     const byId = ids.get(key)
     const found = byId === undefined ? (byKey.get(key) ?? []) : [byId]
@@ -272,6 +282,12 @@ function changeFor(
   const lines: Step[] = []
   read.forEach((one, index) => {
     const known = model.entities.get(one.post)
+    if (one.left) {
+      const leaves = known ? leavingSteps(model, one.post, day) : []
+      steps.push(...leaves)
+      if (leaves.length > 0) altered.push(`${wordsFor(one)}: has left`)
+      return
+    }
     const unit = one.fields['unit']
     const fields = typeof unit === 'string' ? { ...one.fields, unit: unitOf(unit) } : one.fields
     const before = steps.length + lines.length
@@ -285,7 +301,7 @@ function changeFor(
   const here = new Set(read.map(({ post }) => post))
   const gone = model
     .ofKind('position')
-    .filter(({ id, to }) => id.startsWith(POST) && !here.has(id) && (to === undefined || to > day))
+    .filter(({ id, to }) => id.startsWith(options.source ?? POST) && !here.has(id) && (to === undefined || to > day))
   const ends = options.endGone ? gone.flatMap(({ id }) => endSteps(model, id, day)) : []
   const label = `Bring in a table of ${read.length} rows`
   return {
@@ -295,6 +311,13 @@ function changeFor(
     gone: gone.map(({ id, name }) => ({ id, name })),
   }
 }
+
+/** Whoever holds a position holds it to the day; a second time there is nothing left to end. */
+const leavingSteps = (model: Model, post: Id, day: Day): Step[] =>
+  model
+    .reaching(post, 'holds')
+    .filter((holds) => covers(holds, day) && holds.to !== day)
+    .map((holds) => ({ do: 'set-relation', id: holds.id, path: 'to', value: day }))
 
 const wordsFor = ({ holder, title }: Read): string => `${holder ?? 'vacant'} — ${title}`
 

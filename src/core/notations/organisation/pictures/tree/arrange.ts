@@ -1,13 +1,13 @@
 import { tidyTree } from '../../../../layout'
-import type { Leaves, PlanNode } from './plan'
+import { STAND, type Leaves, type PlanNode } from './plan'
 
 export interface CardSize {
   readonly width: number
   readonly height: number
 }
 
-/** How a card is tied to the one above: not at all, down from a bar, or sideways from a stem. */
-export const TIE = { none: 0, bar: 1, stem: 2 } as const
+/** How a card is tied to the one above: not at all, down from a bar, sideways from a stem, or, where the tree grows to the right, from the card's side. */
+export const TIE = { none: 0, bar: 1, stem: 2, side: 3 } as const
 
 /** Where the cards of a plan stand, by index: their top left corners, their ties, and the x of the stem beside a card that hangs on one. */
 export interface Places {
@@ -80,7 +80,7 @@ export function arrangeTree(
     const node = block.nodes[0] ?? 0
     cards.put(node, x - (sizes[node]?.width ?? 0) / 2, y, block.parent < 0 ? TIE.none : TIE.bar, x)
     if (block.sort === 'hanging') cards.hang(node)
-    else cards.beside(node, x)
+    else cards.beside(x, besideOf(plan, node, columns), y + (sizes[node]?.height ?? 0) + GAP.first)
   })
   return cards
 }
@@ -135,18 +135,33 @@ class Hanging implements Places {
     }
   }
 
-  /** Assistants to the right and left of the stem, in turn, each with whatever hangs on it. */
-  beside(node: number, stemX: number): void {
-    let y = (this.y[node] ?? 0) + (this.sizes[node]?.height ?? 0) + GAP.first
-    for (const pair of pairsOf(this.plan[node]?.assistants ?? [])) {
-      pair.forEach((assistant, side) => {
-        const width = this.stacks.width[assistant] ?? 0
-        this.put(assistant, side === 0 ? stemX + GAP.arm : stemX - GAP.arm - width, y, TIE.stem, stemX)
-        this.hang(assistant)
-      })
-      y += Math.max(...pair.map((assistant) => this.stacks.height[assistant] ?? 0)) + GAP.stacked
+  /** Pairs on both sides of a stem, row by row, each card with whatever hangs on it. */
+  beside(stemX: number, pairs: readonly Pair[], top: number): void {
+    let y = top
+    for (const { right, left, arm } of pairs) {
+      for (const [card, side] of [
+        [right, 1],
+        [left, -1],
+      ] as const) {
+        if (card === undefined) continue
+        const width = this.stacks.width[card] ?? 0
+        this.put(card, side > 0 ? stemX + arm : stemX - arm - width, y, TIE.stem, stemX)
+        this.hang(card)
+      }
+      y += this.heightOf({ right, left, arm }) + GAP.stacked
     }
   }
+
+  private heightOf({ right, left }: Pair): number {
+    return Math.max(...[right, left].map((card) => (card === undefined ? 0 : (this.stacks.height[card] ?? 0))))
+  }
+}
+
+/** What stands on the two sides of a stem at one height, and how far from it. */
+interface Pair {
+  readonly left: number | undefined
+  readonly right: number | undefined
+  readonly arm: number
 }
 
 /** Children stand after parents in a plan, so the sums are made from its end. */
@@ -187,12 +202,14 @@ function cutIntoBlocks(
       continue
     }
     const { width, height } = sizes[node] ?? { width: 0, height: 0 }
-    if (columns[node] === 1) {
+    if (columns[node] === STAND.column) {
       const right = Math.max(width, stacks.width[node] ?? 0) - width / 2
       blocks.push({ parent, nodes, sort: 'hanging', left: width / 2, right, height: stacks.height[node] ?? height })
       continue
     }
-    blocks.push({ parent, nodes, sort: 'card', ...cardExtent(plan, node, { width, height }, stacks) })
+    const pairs = besideOf(plan, node, columns)
+    blocks.push({ parent, nodes, sort: 'card', ...cardExtent(pairs, { width, height }, stacks) })
+    if (columns[node] === STAND.pairs) continue
     const children = plan[node]?.children ?? []
     const groups = leaves === 'row' ? children.map((child) => [child]) : runs(plan, children)
     for (let i = groups.length - 1; i >= 0; i--) open.push({ nodes: groups[i] ?? [], parent: index })
@@ -200,22 +217,31 @@ function cutIntoBlocks(
   return blocks
 }
 
-/** A card and its assistants around the anchor, the middle of the card. */
-function cardExtent(plan: readonly PlanNode[], node: number, { width, height }: CardSize, stacks: Stacks) {
+/** A card and what stands beside its stem around the anchor, the middle of the card. */
+function cardExtent(pairs: readonly Pair[], { width, height }: CardSize, stacks: Stacks) {
   const extent = { left: width / 2, right: width / 2, height }
-  pairsOf(plan[node]?.assistants ?? []).forEach((pair, row) => {
-    const [right, left] = pair.map((assistant) => GAP.arm + (stacks.width[assistant] ?? 0))
-    extent.right = Math.max(extent.right, right ?? 0)
-    extent.left = Math.max(extent.left, left ?? 0)
-    const tallest = Math.max(...pair.map((assistant) => stacks.height[assistant] ?? 0))
+  pairs.forEach(({ left, right, arm }, row) => {
+    const reach = (card: number | undefined) => (card === undefined ? 0 : arm + (stacks.width[card] ?? 0))
+    extent.right = Math.max(extent.right, reach(right))
+    extent.left = Math.max(extent.left, reach(left))
+    const tallest = Math.max(...[left, right].map((card) => (card === undefined ? 0 : (stacks.height[card] ?? 0))))
     extent.height += (row === 0 ? GAP.first : GAP.stacked) + tallest
   })
   return extent
 }
 
-/** Assistants two by two: the first to the right of the stem, the second to the left. */
-const pairsOf = (assistants: readonly number[]): number[][] =>
-  Array.from({ length: Math.ceil(assistants.length / 2) }, (_, row) => assistants.slice(2 * row, 2 * row + 2))
+/** Assistants, the first to the right of the stem and the second to the left; then reports in two columns, read from the left. */
+function besideOf(plan: readonly PlanNode[], node: number, columns: Uint8Array): Pair[] {
+  const { assistants, children } = plan[node] ?? { assistants: [], children: [] }
+  const reports = columns[node] === STAND.pairs ? children : []
+  return [
+    ...twoByTwo(assistants).map(([right, left]): Pair => ({ right, left, arm: GAP.arm })),
+    ...twoByTwo(reports).map(([left, right]): Pair => ({ left, right, arm: GAP.indent })),
+  ]
+}
+
+const twoByTwo = (list: readonly number[]): number[][] =>
+  Array.from({ length: Math.ceil(list.length / 2) }, (_, row) => list.slice(2 * row, 2 * row + 2))
 
 /** Neighbouring leaves among a manager's reports share a stem where there are other managers beside them; order is kept. */
 function runs(plan: readonly PlanNode[], children: readonly number[]): number[][] {
@@ -232,4 +258,37 @@ function runs(plan: readonly PlanNode[], children: readonly number[]): number[][
     else groups.push([child])
   }
   return groups
+}
+
+/** Places all cards of a plan so that the tree grows to the right, assistants first among their manager's reports. O(nodes). */
+export function arrangeSideways(plan: readonly PlanNode[], sizes: readonly CardSize[]): Places {
+  // The tidy tree keeps children in the order of their indexes, and assistants stand after reports in a plan.
+  const order: number[] = []
+  const open = plan.flatMap(({ parent }, index) => (parent < 0 ? [index] : [])).reverse()
+  for (let node = open.pop(); node !== undefined; node = open.pop()) {
+    order.push(node)
+    const { assistants, children } = plan[node] ?? { assistants: [], children: [] }
+    open.push(...[...assistants, ...children].reverse())
+  }
+  const place = new Int32Array(plan.length)
+  order.forEach((node, index) => (place[node] = index))
+  const half = (node: number) => (sizes[node]?.height ?? 0) / 2
+  const laid = tidyTree(
+    {
+      parent: Int32Array.from(order, (node) => {
+        const parent = plan[node]?.parent ?? -1
+        return parent < 0 ? -1 : (place[parent] ?? -1)
+      }),
+      left: Float64Array.from(order, half),
+      right: Float64Array.from(order, half),
+      height: Float64Array.from(order, (node) => sizes[node]?.width ?? 0),
+    },
+    { across: GAP.stacked + 2, down: GAP.down },
+  )
+  return {
+    x: Float64Array.from(plan, (_, node) => laid.y[place[node] ?? 0] ?? 0),
+    y: Float64Array.from(plan, (_, node) => Math.round((laid.x[place[node] ?? 0] ?? 0) - half(node))),
+    tie: Uint8Array.from(plan, ({ parent }) => (parent < 0 ? TIE.none : TIE.side)),
+    stemX: new Float64Array(plan.length),
+  }
 }

@@ -1,4 +1,5 @@
-import type { Day, Id, Model } from '../../../../model'
+import type { Id } from '../../../../model'
+import type { Against } from '../../../../notation'
 import { textWidth, wrap, type Box, type Item, type Mark } from '../../../../scene'
 import { changesInWords, postChanges, SIGN, signsOf, type PostChange } from '../../changes'
 import { structureOn } from '../../structure'
@@ -14,11 +15,11 @@ export interface Compared {
 }
 
 /**
- * The same scene with what differs from an earlier day: a sign and words on every card that is new or altered, others pale,
+ * The same scene with what differs from an earlier state: a sign and words on every card that is new or altered, others pale,
  * and those that are gone in a row beneath. Signs and dashes carry it, so that it reads in grey. O(items).
  */
-export function compareItems(model: Model, items: readonly Item[], under: Box, before: Day, after: Day): Compared {
-  const changes = postChanges(model, before, after)
+export function compareItems(items: readonly Item[], under: Box, before: Against, after: Against): Compared {
+  const changes = postChanges(before, after)
   const shown = items.map((item): Item => {
     const change = changes.get(item.id)
     return change
@@ -27,7 +28,7 @@ export function compareItems(model: Model, items: readonly Item[], under: Box, b
   })
   const gone = [...changes].filter(([, { sort }]) => sort === 'gone').map(([id]) => id)
   const top = under.y + under.height + 24
-  const ghosts = gone.map((id, index) => ghost(model, id, index, under.x + 24, top, before))
+  const ghosts = gone.map((id, index) => ghost(before, id, index, under.x + 24, top))
   const rows = Math.ceil(gone.length / GHOST.perRow)
   const heading: Mark = {
     tag: 'text',
@@ -91,8 +92,8 @@ function tag(change: PostChange, { width, height }: Box): Mark[] {
   return marks
 }
 
-function ghost(model: Model, id: Id, index: number, left: number, top: number, before: Day): Item {
-  const post = structureOn(model, before).posts.get(id)
+function ghost({ model, day }: Against, id: Id, index: number, left: number, top: number): Item {
+  const post = structureOn(model, day).posts.get(id)
   const name = post?.holders.map(({ person }) => person.name).join(' & ') || 'vacant'
   const title = post?.position.name ?? id
   const x = left + (index % GHOST.perRow) * (GHOST.width + GHOST.gap)

@@ -1,15 +1,71 @@
-import type { Entity, Model } from '../../../../model'
+import type { Model } from '../../../../model'
 import { CATEGORIES, textWidth, type Box, type Mark } from '../../../../scene'
-import { unitName } from '../../structure'
+import { fteOf, unitName, type Post } from '../../structure'
 
-/** The field that colours the cards. */
-export const COLOURINGS = ['unit', 'grade', 'location', 'none'] as const
+/** What may colour the cards. */
+export const COLOURINGS = [
+  'unit',
+  'grade',
+  'location',
+  'role',
+  'employer',
+  'fte',
+  'cost',
+  'planned',
+  'holder',
+  'none',
+] as const
 
-export function categoryOf(model: Model, position: Entity, field: unknown): string | undefined {
-  if (field === 'unit') return unitName(model, position)
-  if (field !== 'grade' && field !== 'location') return undefined
-  const value = position.fields[field]
-  return typeof value === 'string' ? value : undefined
+const NOBODY = 'Vacant'
+
+/** The category of each post by a field. Costs are put into four bands of equally many positions. O(posts). */
+export function categoriesOf(model: Model, posts: readonly Post[], field: unknown): (string | undefined)[] {
+  if (field === 'cost') return costBands(posts)
+  return posts.map((post) => categoryOf(model, post, field))
+}
+
+function categoryOf(model: Model, { position, holders }: Post, field: unknown): string | undefined {
+  const value = position.fields[String(field)]
+  switch (field) {
+    case 'unit':
+      return unitName(model, position)
+    case 'grade':
+    case 'location':
+      return typeof value === 'string' ? value : undefined
+    case 'fte':
+      return `${fteOf(position)} fte`
+    case 'planned':
+      return value === true ? 'Planned' : 'Not planned'
+    case 'role': {
+      const names = model.leaving(position.id, 'fills').flatMap(({ target }) => model.entities.get(target)?.name ?? [])
+      return names.length > 0 ? names.join(', ') : undefined
+    }
+    case 'employer': {
+      const employer = holders[0]?.person.fields['employer']
+      return holders.length === 0 ? NOBODY : typeof employer === 'string' ? employer : 'Own staff'
+    }
+    case 'holder':
+      return holders.length === 0
+        ? NOBODY
+        : holders.some(({ holds }) => holds.fields['acting'] === true)
+          ? 'Acting'
+          : 'Held'
+    default:
+      return undefined
+  }
+}
+
+const BANDS = 4
+
+function costBands(posts: readonly Post[]): (string | undefined)[] {
+  const costs = posts.map(({ position }) => position.fields['cost'])
+  const known = costs.filter((cost): cost is number => typeof cost === 'number').sort((a, b) => a - b)
+  const limits = Array.from({ length: BANDS }, (_, band) => known[Math.ceil((known.length * (band + 1)) / BANDS) - 1])
+  const words = limits.map((limit) => `Cost up to ${(limit ?? 0).toLocaleString('en')}`)
+  return costs.map((cost) => {
+    const band = typeof cost === 'number' ? limits.findIndex((limit) => limit !== undefined && cost <= limit) : -1
+    return words[band]
+  })
 }
 
 /** Categories in the order of first appearance, each with its number; those past the eighth share grey. */

@@ -28,6 +28,8 @@ function familyLinks(plan: readonly PlanNode[], places: Places, boxes: readonly 
   const boxOf = (child: number): Box => boxes[child] ?? box
 
   // A run of leaves hangs on the bar by its stem; a hanging column starts at its manager's own edge.
+  const sides = [...node.assistants, ...node.children].filter((child) => places.tie[child] === TIE.side)
+  for (const [child, way] of sideWays(box, sides, boxOf)) add(child, way)
   const stems = new Map<number, number[]>()
   const drops: { child: number; x: number; y: number }[] = []
   for (const child of [...node.assistants, ...node.children]) {
@@ -67,6 +69,27 @@ function familyLinks(plan: readonly PlanNode[], places: Places, boxes: readonly 
     if (!below || !tie) return []
     const mark: Mark = { tag: 'path', attrs: { d, fill: 'none', stroke: 'line', 'stroke-width': 1.25 } }
     return { id: tie.id, source: below.id, target: node.id, bounds: around([box, boxOf(child)], 2), marks: [mark] }
+  })
+}
+
+const TRUNK = 18
+
+/** From a card's right side to each card there: the outermost carry the trunk, the others only their own piece. */
+function sideWays(box: Box, children: readonly number[], boxOf: (child: number) => Box): [number, string][] {
+  const [startX, startY] = [box.x + box.width, box.y + box.height / 2]
+  const trunk = startX + TRUNK
+  const ends = children.map((child) => {
+    const { x, y, height } = boxOf(child)
+    return { child, x, y: y + height / 2 }
+  })
+  ends.sort((a, b) => a.y - b.y)
+  return ends.map(({ child, x, y }, place) => {
+    const first = place === 0 ? `M${startX} ${startY}H${trunk}` : ''
+    const outermost = place === 0 || place === ends.length - 1
+    if (!outermost || y === startY) return [child, `${first}M${trunk} ${y}H${x}`]
+    const r = Math.min(ROUND, Math.abs(y - startY))
+    const side = Math.sign(y - startY)
+    return [child, `${first}M${trunk} ${startY}V${y - side * r}Q${trunk} ${y} ${trunk + r} ${y}H${x}`]
   })
 }
 

@@ -20,12 +20,14 @@ export interface PlanChoices {
   readonly root?: Id
   /** Levels drawn; Infinity for all. */
   readonly levels: number
+  /** Positions whose branches are folded away by hand. */
+  readonly folded: ReadonlySet<Id>
 }
 
 /** What of an organisation is drawn. O(positions), no recursion. */
 export function planTree(structure: Structure, choices: PlanChoices): PlanNode[] {
   const roots = choices.root !== undefined && structure.posts.has(choices.root) ? [choices.root] : structure.heads
-  const sizes = choices.levels === Infinity ? undefined : branchSizes(structure)
+  const sizes = choices.levels === Infinity && choices.folded.size === 0 ? undefined : branchSizes(structure)
   const nodes: (PlanNode & { children: number[]; assistants: number[] })[] = []
   const open: { id: Id; parent: number; assistant: boolean; depth: number }[] = []
   for (const id of [...roots].reverse()) open.push({ id, parent: -1, assistant: false, depth: 1 })
@@ -34,7 +36,7 @@ export function planTree(structure: Structure, choices: PlanChoices): PlanNode[]
     const post = structure.posts.get(id)
     if (!post) continue
     const index = nodes.length
-    const shown = depth < choices.levels
+    const shown = depth < choices.levels && !choices.folded.has(id)
     const hidden = shown ? 0 : (sizes?.get(id) ?? 1) - 1
     nodes.push({ id, post, parent, depth, assistant, children: [], assistants: [], hidden })
     const above = nodes[parent]
@@ -71,17 +73,39 @@ function branchSizes(structure: Structure): Map<Id, number> {
   return sizes
 }
 
-export type Leaves = 'auto' | 'row' | 'column'
+export type Leaves = 'auto' | 'row' | 'column' | 'two columns'
 
 const MOST_IN_A_ROW_UNDER_A_HEAD = 6
 
+/** How a manager's reports stand: in a row, on a stem in a column, or on both sides of a stem. */
+export const STAND = { row: 0, column: 1, pairs: 2 } as const
+
 /**
- * Which managers have their reports on a stem in a column; the others have them in a row. A position's own choice comes first.
- * With 'auto', whole branches hang from the depth `hangFrom` on.
+ * How each manager's reports stand. A position's own choice comes first; by choice only leaves stand in pairs.
+ * With 'auto', whole branches hang from the depth `hangFrom` on; with 0, on both sides of each head's stem.
  */
 export function columnsOf(plan: readonly PlanNode[], leaves: Leaves, hangFrom: number): Uint8Array {
-  return Uint8Array.from(plan, (node) => (inColumn(plan, node, leaves, hangFrom) ? 1 : 0))
+  return Uint8Array.from(plan, (node) =>
+    inPairs(plan, node, leaves, hangFrom)
+      ? STAND.pairs
+      : inColumn(plan, node, leaves, hangFrom)
+        ? STAND.column
+        : STAND.row,
+  )
 }
+
+function inPairs(plan: readonly PlanNode[], node: PlanNode, leaves: Leaves, hangFrom: number): boolean {
+  const own = node.post.position.fields['layout']
+  if (own === undefined && leaves === 'auto' && hangFrom === 0 && node.depth === 1) return node.children.length > 1
+  const wanted = own === undefined ? leaves === 'two columns' : own === 'two columns'
+  return wanted && !node.assistant && node.children.length > 1 && hasOnlyLeaves(plan, node)
+}
+
+const hasOnlyLeaves = (plan: readonly PlanNode[], node: PlanNode): boolean =>
+  node.children.every((child) => {
+    const below = plan[child]
+    return below !== undefined && below.children.length + below.assistants.length === 0
+  })
 
 function inColumn(plan: readonly PlanNode[], node: PlanNode, leaves: Leaves, hangFrom: number): boolean {
   if (node.assistant) return true

@@ -1,5 +1,15 @@
 import { asDay } from '../../../../../core/model'
-import { checked, endpoint, loadWorkspace, NotFound, pictureQuery, pngOf, svgOf, theStore } from '../../../../../server'
+import {
+  assetAddresses,
+  checked,
+  endpoint,
+  loadWorkspace,
+  NotFound,
+  pictureQuery,
+  pngOf,
+  svgOf,
+  theStore,
+} from '../../../../../server'
 
 const DEFAULT_WIDTH = 1600
 
@@ -9,16 +19,17 @@ export const GET = endpoint(async ({ params, url }) => {
   if (view === undefined) throw new NotFound('A picture ends in .svg or .png.')
   const { day, width, transparent } = checked(Object.fromEntries(url.searchParams), pictureQuery)
   const { model } = await loadWorkspace(theStore(), params['id'] ?? '')
+  const images = await assetAddresses(theStore(), params['id'] ?? '')
   const wish = {
     day: asDay(day ?? new Date().toISOString().slice(0, 10)),
     ...(transparent === 'yes' ? { transparent: true } : {}),
   }
   if (format === 'svg') {
-    const { svg } = svgOf(model, view, { ...wish, width: width === undefined ? undefined : Number(width) })
+    const { svg } = svgOf(model, view, { ...wish, width: width === undefined ? undefined : Number(width) }, images)
     return new Response(svg, {
       headers: { 'content-type': 'image/svg+xml; charset=utf-8', 'cache-control': 'no-store' },
     })
   }
-  const { png } = pngOf(model, view, { ...wish, width: Number(width ?? DEFAULT_WIDTH) })
+  const { png } = pngOf(model, view, { ...wish, width: Number(width ?? DEFAULT_WIDTH) }, images)
   return new Response(new Uint8Array(png), { headers: { 'content-type': 'image/png', 'cache-control': 'no-store' } })
 })

@@ -1,0 +1,282 @@
+import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
+import type { Outcome, Picture, Wish } from '../../../notation'
+import { textWidth, wrap, type Box, type Item, type Mark, type Scene } from '../../../scene'
+import { sumsInWords } from '../numbers'
+import { structureOn, unitName, walk, type Structure } from '../structure'
+import { countOf } from '../words'
+
+const MARGIN = 24
+const PAD = 14
+const GAP = 14
+const HEAD = 62
+const LEAST_WIDTH = 178
+const NAME_SIZE = 13
+const LINE_SIZE = 11
+/** Width to height that the boxes within a box aim at. */
+const SHAPE = 1.7
+
+/** Units within units, each with its people and its lead. */
+export const units: Picture = {
+  id: 'units',
+  title: 'Units',
+  draws: ['unit'],
+  options: [{ id: 'lead', label: 'Lead', type: 'flag', initial: true, group: 'Lines of a box' }],
+  draw,
+  drop: intoUnit,
+  write: rename,
+}
+
+interface Nest {
+  readonly unit: Entity | undefined
+  readonly inner: readonly Nest[]
+  /** Positions of the unit itself. */
+  readonly own: readonly Id[]
+  /** The same, and those of all units within. */
+  readonly positions: readonly Id[]
+}
+
+interface Laid {
+  readonly nest: Nest
+  readonly box: Box
+  readonly depth: number
+  readonly parent: Id | undefined
+}
+
+/** Nested boxes, a unit that is part of another within it; positions without a unit in a box of their own. O(units log units + positions). */
+function draw(model: Model, view: View, day: Day): Scene {
+  const structure = structureOn(model, day)
+  const nests = nestsOn(model, structure, day)
+  const laid: Laid[] = []
+  const sizes = new Map<Nest, Size>()
+  nests.forEach((nest) => measure(nest, sizes))
+  const rows = packed(nests.map((nest) => sizeOf(sizes, nest)))
+  nests.forEach((nest, i) => place(nest, (rows.x[i] ?? 0) + MARGIN, (rows.y[i] ?? 0) + MARGIN, 0, undefined))
+  const lead = view.options['lead'] !== false
+  return {
+    bounds: { x: 0, y: 0, width: rows.width + 2 * MARGIN, height: rows.height + 2 * MARGIN },
+    backdrop: [],
+    items: laid.map((one) => itemOf(structure, one, lead)),
+    links: [],
+    headline: `${countOf(laid.filter(({ nest }) => nest.unit).length, 'unit')}, ${sumsInWords(structure, structure.posts.keys())}`,
+    summary: `Units within units: ${countOf(laid.length, 'box', 'boxes')}.`,
+  }
+
+  function place(nest: Nest, x: number, y: number, depth: number, parent: Id | undefined): void {
+    const { width, height, inner } = sizeOf(sizes, nest)
+    laid.push({ nest, box: { x, y, width, height }, depth, parent })
+    nest.inner.forEach((one, i) =>
+      place(one, x + PAD + (inner.x[i] ?? 0), y + HEAD + (inner.y[i] ?? 0), depth + 1, nest.unit?.id),
+    )
+  }
+}
+
+interface Packing {
+  readonly x: readonly number[]
+  readonly y: readonly number[]
+  readonly width: number
+  readonly height: number
+}
+
+interface Size {
+  readonly width: number
+  readonly height: number
+  readonly inner: Packing
+}
+
+const NOWHERE: Packing = { x: [], y: [], width: 0, height: 0 }
+const sizeOf = (sizes: ReadonlyMap<Nest, Size>, nest: Nest): Size =>
+  sizes.get(nest) ?? { width: LEAST_WIDTH, height: HEAD, inner: NOWHERE }
+
+function measure(nest: Nest, sizes: Map<Nest, Size>): void {
+  nest.inner.forEach((one) => measure(one, sizes))
+  const inner = packed(nest.inner.map((one) => sizeOf(sizes, one)))
+  const name = Math.min(260, textWidth(nest.unit?.name ?? '', NAME_SIZE, 'text700') + 2 * PAD)
+  const width = Math.ceil(Math.max(LEAST_WIDTH, name, inner.width > 0 ? inner.width + 2 * PAD : 0))
+  sizes.set(nest, { width, height: HEAD + (inner.height > 0 ? inner.height + PAD : 0), inner })
+}
+
+/** Boxes in rows, in their order, as wide as makes the whole nearest to the shape aimed at. O(boxes²) for the widths tried, few boxes. */
+function packed(boxes: readonly { width: number; height: number }[]): Packing {
+  if (boxes.length === 0) return NOWHERE
+  let best = inRows(boxes, Infinity)
+  const misfit = ({ width, height }: Packing) => Math.abs(Math.log(width / height / SHAPE))
+  let most = 0
+  for (const { width } of boxes.slice(0, 60)) {
+    most += width + GAP
+    const tried = inRows(boxes, most)
+    if (misfit(tried) < misfit(best)) best = tried
+  }
+  return best
+}
+
+function inRows(boxes: readonly { width: number; height: number }[], most: number): Packing {
+  const [xs, ys]: [number[], number[]] = [[], []]
+  let [x, y, row, width] = [0, 0, 0, 0]
+  for (const box of boxes) {
+    if (x > 0 && x + box.width > most) {
+      x = 0
+      y += row + GAP
+      row = 0
+    }
+    xs.push(x)
+    ys.push(y)
+    width = Math.max(width, x + box.width)
+    row = Math.max(row, box.height)
+    x += box.width + GAP
+  }
+  return { x: xs, y: ys, width, height: y + row }
+}
+
+/** The units of a day, each within the one it is part of; a circle of units is cut at its first. */
+function nestsOn(model: Model, structure: Structure, day: Day): Nest[] {
+  const here = model.ofKind('unit').filter((unit) => covers(unit, day))
+  const byName = new Map(here.map((unit) => [unit.name, unit]))
+  const above = new Map<Id, Id>()
+  for (const tie of model.relationsOfKind('part-of')) if (covers(tie, day)) above.set(tie.source, tie.target)
+  const known = new Set(here.map(({ id }) => id))
+  const within = (unit: Entity): Id | undefined => {
+    const up = above.get(unit.id)
+    if (up === undefined || !known.has(up)) return undefined
+    const seen = new Set<Id>([unit.id])
+    for (let at: Id | undefined = up; at !== undefined; at = above.get(at)) {
+      if (at === unit.id) return here.findIndex(({ id }) => id === unit.id) === firstOf(here, seen) ? undefined : up
+      if (seen.has(at)) return up
+      seen.add(at)
+    }
+    return up
+  }
+  const own = new Map<Id | undefined, Id[]>()
+  for (const { id } of walk(structure)) {
+    const post = structure.posts.get(id)
+    const unit = byName.get((post && unitName(model, post.position)) ?? '')?.id
+    const list = own.get(unit)
+    if (list) list.push(id)
+    else own.set(unit, [id])
+  }
+  const inner = new Map<Id | undefined, Entity[]>()
+  for (const unit of here) {
+    const up = within(unit)
+    const list = inner.get(up)
+    if (list) list.push(unit)
+    else inner.set(up, [unit])
+  }
+  const nest = (unit: Entity): Nest => {
+    const below = (inner.get(unit.id) ?? []).map(nest)
+    const here = own.get(unit.id) ?? []
+    return {
+      unit,
+      inner: below,
+      own: here,
+      positions: [...here, ...below.flatMap(({ positions }) => positions)],
+    }
+  }
+  const rest = own.get(undefined) ?? []
+  return [
+    ...(inner.get(undefined) ?? []).map(nest),
+    ...(rest.length > 0 ? [{ unit: undefined, inner: [], own: rest, positions: rest }] : []),
+  ]
+}
+
+const firstOf = (units: readonly Entity[], ids: ReadonlySet<Id>): number => units.findIndex(({ id }) => ids.has(id))
+
+function itemOf(structure: Structure, { nest, box, depth, parent }: Laid, showLead: boolean): Item {
+  const { unit, own, positions } = nest
+  const name = unit?.name ?? 'Without a unit'
+  const counted = sumsInWords(structure, positions)
+  const lead = showLead ? leadOf(structure, nest) : undefined
+  const room = box.width - 2 * PAD
+  const line = (text: string, y: number, size: number, fill: string, bold = false): Mark => ({
+    tag: 'text',
+    attrs: {
+      x: PAD,
+      y,
+      fill,
+      'font-family': 'text',
+      'font-size': size,
+      ...(bold ? { 'font-weight': 700 } : {}),
+    },
+    children: [wrap(text, room, size, bold ? 'text700' : 'text400', 1)[0] ?? ''],
+  })
+  const { width, height } = box
+  return {
+    id: unit?.id ?? ('no-unit' as Id),
+    facts: [...(unit ? [unit.id] : []), ...own],
+    label: `${name}: ${counted}`,
+    box,
+    marks: [
+      {
+        tag: 'rect',
+        attrs: {
+          x: 0.5,
+          y: 0.5,
+          width: width - 1,
+          height: height - 1,
+          rx: 3,
+          fill: depth % 2 === 0 ? 'plate' : 'sheet',
+          stroke: 'outline',
+          ...(unit ? {} : { 'stroke-dasharray': '4 3' }),
+        },
+      },
+      // A rule under the head, so that a unit with others in it reads as their heading.
+      ...(nest.inner.length > 0
+        ? [
+            {
+              tag: 'path',
+              attrs: { d: `M${PAD} ${HEAD - 7}H${width - PAD}`, stroke: 'hairline', fill: 'none' },
+            } as const,
+          ]
+        : []),
+      line(name, 19, NAME_SIZE, 'ink', true),
+      line(counted, 35, LINE_SIZE, 'ink-quiet'),
+      ...(lead === undefined ? [] : [line(lead, 50, LINE_SIZE, 'ink-quiet')]),
+    ],
+    texts: unit
+      ? [{ part: 'name', label: 'Unit', value: unit.name, box: { x: PAD - 4, y: 4, width: room + 8, height: 21 } }]
+      : [],
+    ...(parent === undefined ? {} : { parent }),
+  }
+}
+
+/** Who leads a unit: the holder of the one position in it whose manager is not in it. */
+function leadOf(structure: Structure, { unit, positions }: Nest): string | undefined {
+  if (!unit) return undefined
+  const here = new Set(positions)
+  const tops = positions.filter((id) => {
+    const post = structure.posts.get(id)
+    return post && !post.assists && !(post.manager !== undefined && here.has(post.manager))
+  })
+  const [top, second] = tops
+  const post = top === undefined || second !== undefined ? undefined : structure.posts.get(top)
+  return post && (post.holders.map(({ person }) => person.name).join(' & ') || `${post.position.name}: vacant`)
+}
+
+/** A unit becomes part of another; on positions dropped from elsewhere nothing is known here. */
+function intoUnit({ model, day, selection, target, newId }: Wish): Outcome {
+  const units = selection.flatMap((id) => model.entities.get(id) ?? []).filter(({ kind }) => kind === 'unit')
+  const [unit, second] = units
+  const into = target === undefined ? undefined : model.entities.get(target)
+  if (!unit || second) return { refused: 'Move one unit at a time.' }
+  if (into?.kind !== 'unit') return { refused: 'A unit can only be put into another unit.' }
+  for (let at: Id | undefined = into.id, steps = 0; at !== undefined && steps < 1000; steps++) {
+    if (at === unit.id) return { refused: `“${into.name}” is part of “${unit.name}”. That would be a circle.` }
+    at = model.leaving(at, 'part-of').find((tie) => covers(tie, day))?.target
+  }
+  const tie = model.leaving(unit.id, 'part-of').find((one) => covers(one, day))
+  const label = `“${unit.name}” is part of “${into.name}”`
+  if (tie) return { change: { label, steps: [{ do: 'set-relation', id: tie.id, path: 'target', value: into.id }] } }
+  const relation = { id: newId(), kind: 'part-of', source: unit.id, target: into.id, fields: {} }
+  return { change: { label, steps: [{ do: 'add-relation', relation }] } }
+}
+
+function rename({ model, selection }: Wish, _part: string, text: string): Outcome {
+  const [id] = selection
+  const unit = id === undefined ? undefined : model.entities.get(id)
+  const name = text.trim().slice(0, 400)
+  if (!unit || name === '') return { refused: 'A unit needs a name.' }
+  return {
+    change: {
+      label: `Rename “${unit.name}” to “${name}”`,
+      steps: [{ do: 'set-entity', id: unit.id, path: 'name', value: name }],
+    },
+  }
+}
