@@ -18,8 +18,9 @@ export function offered(): readonly Action[] {
 export function act(action: Action): void {
   const asked = wish()
   if (!asked) return
-  if (!action.picks) return void carryOut(action.run(asked))
-  const { kinds, prompt } = action.picks
+  const picks = typeof action.picks === 'function' ? action.picks(asked) : action.picks
+  if (!picks) return void carryOut(action.run(asked))
+  const { kinds, prompt } = picks
   useWorkspace.setState({
     dialog: 'go-to',
     pick: {

@@ -7,6 +7,7 @@ import {
   isRefusal,
   type Done,
   type Finding,
+  type Moment,
   type ImportOptions,
   type ImportPlan,
   type ImportRow,
@@ -77,6 +78,8 @@ interface State {
   readonly panel: Panel
   readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | 'directory' | undefined
   readonly proof: boolean
+  /** A finding’s way to its fault, shown moment by moment. */
+  readonly playing: { readonly moments: readonly Moment[]; readonly at: number } | undefined
   /** Counts up to ask the sheet to bring the selection into view. */
   readonly reveal: number
 }
@@ -103,6 +106,7 @@ export const useWorkspace = create<State>()(() => ({
   panel: 'outline',
   dialog: undefined,
   proof: false,
+  playing: undefined,
   reveal: 0,
 }))
 
@@ -274,6 +278,7 @@ export function carryOut(outcome: Outcome, coalesce?: string): boolean {
 
 export function finish(done: Done, coalesce?: string): boolean {
   if (!make(done.change, coalesce)) return false
+  if (done.view !== undefined) showView(done.view)
   if (done.select !== undefined) set({ selection: [done.select], reveal: get().reveal + 1 })
   if (done.select !== undefined && done.edit !== undefined) set({ editing: { item: done.select, part: done.edit } })
   return true
@@ -356,8 +361,13 @@ export function compareWith(compared: Day | undefined): void {
 export function showView(viewId: Id): void {
   if (viewId === get().viewId) return
   window.history.replaceState(null, '', `#view=${encodeURIComponent(viewId)}`)
-  set({ viewId, editing: undefined, scene: undefined })
+  set({ viewId, editing: undefined, scene: undefined, playing: undefined })
   redraw()
+}
+
+/** Shows how something comes about, from its first moment on; without moments it ends. */
+export function play(moments: readonly Moment[] | undefined, at = 0): void {
+  set({ playing: moments && moments.length > 0 ? { moments, at } : undefined, editing: undefined })
 }
 
 let notices = 0

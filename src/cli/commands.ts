@@ -1,7 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { parseWorkspace, viewsInOrder } from '../core/file'
+import { parseWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
-import { asDay, asId, isDay, type Day, type Model, type View } from '../core/model'
+import { apply, asDay, asId, isDay, Model, type Day, type View } from '../core/model'
+import { guessMapping, mappedRows, readTable } from '../core/tabular'
 import { notationOf, pictureOf, sheetOf, type SheetRow } from '../core/notation'
 import { registry } from '../core/notations'
 import { svgSize, themeOf, toSvg } from '../core/scene'
@@ -19,6 +20,8 @@ export interface CommandValues {
   readonly out?: string | undefined
   readonly width?: string | undefined
   readonly sheet?: string | undefined
+  /** The second file of a conversion. */
+  readonly to?: string | undefined
 }
 
 /** @throws FileError for a file that is no workspace, UsageError for wishes that make no sense. */
@@ -91,16 +94,87 @@ export const numbers: Command = (file, values, out) => {
   return 0
 }
 
+/** From one format to another: a workspace file, a table of CSV or LDIF or SCIM, BPMN; by the names’ endings. */
+export const convert: Command = (file, values, out) => {
+  const target = values.to
+  if (target === undefined) throw new UsageError('Say into which file: skivel convert A B.')
+  const model = /\.skivel\.json$/i.test(file) ? modelIn(file) : readForeign(file, dayOf(values))
+  if (/\.skivel\.json$/i.test(target)) {
+    write(target, `${JSON.stringify(writeWorkspace(model), null, 1)}\n`)
+    out(`${target}: ${model.entities.size} facts, ${model.relations.size} ties\n`)
+    return 0
+  }
+  const extension = endingOf(target)
+  const found = registry.notations.flatMap((notation) =>
+    notation.exports.filter((one) => one.extension === extension).map((format) => ({ notation, format })),
+  )
+  const [first] = found
+  if (!first)
+    throw new UsageError(
+      `Nothing here is written as “${extension}”. There are .skivel.json, ${formatEndings().join(', ')}.`,
+    )
+  const views = viewsInOrder(model)
+  const view =
+    values.view === undefined
+      ? (views.find(({ notation }) => notation === first.notation.id) ??
+        first.notation.view(() => asId('view'), model.name))
+      : viewOf(model, values)
+  write(target, first.format.write(model, view, dayOf(values)))
+  out(`${target}: ${first.format.title}\n`)
+  return 0
+}
+
+const endingOf = (name: string): string => /\.[^./\\]+$/.exec(name.toLowerCase())?.[0] ?? ''
+
+const formatEndings = (): string[] => [
+  ...new Set(registry.notations.flatMap(({ exports }) => exports.map(({ extension }) => extension))),
+]
+
+/** A workspace of a file in another format: the first notation that reads its ending takes it. */
+function readForeign(file: string, day: Day): Model {
+  const text = textOf(file)
+  const ending = endingOf(file)
+  let count = 0
+  for (const notation of registry.notations) {
+    const view = notation.view(() => asId('view'), baseOf(file))
+    const model = Model.of({ name: baseOf(file), views: [view] })
+    const wish = { model, view, day, selection: [], newId: () => asId(`n${++count}`) }
+    const whole = notation.files.find(({ extensions }) => extensions.includes(ending))
+    if (whole) {
+      const bare = Model.of({ name: baseOf(file) })
+      const found = whole.read({ ...wish, model: bare }, text)
+      if ('refused' in found) throw new UsageError(found.refused)
+      return apply(bare, found.change).model
+    }
+    const [sort] = notation.imports
+    const reader = sort?.readers.find(({ extensions }) => extensions.includes(ending))
+    const isTable = ['.csv', '.tsv'].includes(ending)
+    if (!sort || (!reader && !isTable)) continue
+    const table = reader ? reader.read(text) : readTable(text)
+    if ('refused' in table) throw new UsageError(table.refused)
+    const rows = mappedRows(table, guessMapping(table.heading, sort.columns))
+    const plan = sort.plan(wish, rows, { leaveOutFaulty: false, endGone: false })
+    if (plan.faults.length > 0)
+      throw new UsageError(
+        plan.faults.map(({ row, column, message }) => `Row ${row}, ${column}: ${message}`).join('\n'),
+      )
+    return apply(model, plan.change).model
+  }
+  throw new UsageError(`Files ending in “${ending}” are not read here.`)
+}
+
+const baseOf = (file: string): string => /([^/\\]+?)(?:\.[^./\\]+)?$/.exec(file)?.[1] ?? 'Workspace'
+
 const cell = (row: SheetRow, id: string): string => String(row[id] ?? '')
 
-function modelIn(file: string): Model {
-  let text: string
+const modelIn = (file: string): Model => parseWorkspace(textOf(file), registry)
+
+function textOf(file: string): string {
   try {
-    text = readFileSync(file, 'utf8')
+    return readFileSync(file, 'utf8')
   } catch (error) {
     throw new UsageError(`“${file}” cannot be read: ${error instanceof Error ? error.message : String(error)}`)
   }
-  return parseWorkspace(text, registry)
 }
 
 function write(file: string, content: string | Uint8Array): void {

@@ -1,6 +1,6 @@
 import { parseArgs } from 'node:util'
 import { FileError } from '../core/file'
-import { check, draw, numbers, UsageError, type Command } from './commands'
+import { check, convert, draw, numbers, UsageError, type Command } from './commands'
 
 const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
 
@@ -10,11 +10,13 @@ const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
       Draws a view of the file, or all facts as a picture; with --compare what differs between two days.
   skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--json]
       Computes a table of numbers.
+  skivel convert A B [--view ID] [--day DAY]
+      From one format to another, by the endings: .skivel.json, .bpmn, .csv, .ldif, .json (SCIM users), .vcf.
 
 FILE is a *.skivel.json workspace. DAY is a day such as 2026-11-24; without it, today.
 `
 
-const COMMANDS: Readonly<Record<string, Command>> = { check, draw, numbers }
+const COMMANDS: Readonly<Record<string, Command>> = { check, convert, draw, numbers }
 
 const OPTIONS = {
   day: { type: 'string' },
@@ -40,10 +42,12 @@ export function main(args: readonly string[], out: Print, err: Print): number {
     const command = COMMANDS[name]
     if (!command) throw new UsageError(`There is no command “${name}”. There are ${Object.keys(COMMANDS).join(', ')}.`)
     const { values, positionals } = parseArgs({ args: rest, allowPositionals: true, options: OPTIONS })
-    const [file, surplus] = positionals
+    const [file, second] = positionals
     if (file === undefined) throw new UsageError('Name a workspace file.')
-    if (surplus !== undefined) throw new UsageError(`One file at a time: “${surplus}” is one too many.`)
-    return command(file, values, out)
+    const most = command === convert ? 2 : 1
+    const extra = positionals[most]
+    if (extra !== undefined) throw new UsageError(`One file at a time: “${extra}” is one too many.`)
+    return command(file, { ...values, ...(second === undefined ? {} : { to: second }) }, out)
   } catch (error) {
     if (error instanceof FileError) {
       const faults = error.faults.map(({ path, message }) => `  ${path} ${message}`)

@@ -1,5 +1,6 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
 import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+import { processFacts } from './processes'
 
 interface Row {
   readonly key: string
@@ -94,11 +95,12 @@ export function marramSoundFerries(): Model {
   }))
   for (const unit of Object.keys(UNITS))
     if (unit !== COMPANY && unit !== 'harbour') relate('part-of', `unit-${unit}`, `unit-${COMPANY}`)
+  const work = processFacts()
   return Model.of({
     name: 'Marram Sound Ferries',
     settings: { thresholds: { 'org/no-head': 2, 'org/wide-span': 9 }, accepted: {} },
-    entities: [...units, ...roles, ...positions, ...people.values()],
-    relations,
+    entities: [...units, ...roles, ...positions, ...people.values(), ...work.entities],
+    relations: [...relations, ...work.relations],
     views: views(),
   })
 }
@@ -142,6 +144,17 @@ function views(): View[] {
     view('two-levels', 'Leads only', 3, { options: { levels: '2' } }),
     view('units', 'Units and their size', 4, { picture: 'units' }),
     view('directory', 'Who is who', 5, { picture: 'directory' }),
+    view('cancelled', 'Sailing cancelled', 6, {
+      notation: 'process',
+      picture: 'lanes',
+      scope: { process: 'process-sc' },
+    }),
+    view('fare', 'New fare published', 7, { notation: 'process', picture: 'lanes', scope: { process: 'process-fp' } }),
+    view('duties', 'Who does what when a sailing is cancelled', 8, {
+      notation: 'process',
+      picture: 'raci',
+      scope: { process: 'process-sc' },
+    }),
   ]
 }
 

@@ -74,6 +74,7 @@ const sameItem = (a: Item, b: Item): boolean =>
   sameBox(a.box, b.box) &&
   a.label === b.label &&
   a.parent === b.parent &&
+  a.ground === b.ground &&
   equal(a.facts, b.facts) &&
   equal(a.marks, b.marks) &&
   equal(a.texts, b.texts)

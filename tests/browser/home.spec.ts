@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
+import { registry } from '../../src/core/notations'
 import { address, card, COMPANY, expect, ofDemo, open, outlineText, press, sheet, test } from './pages'
 
 test('a list that is typed is drawn as it is typed, and becomes a workspace', async ({ page }) => {
@@ -16,10 +17,11 @@ test('a list that is typed is drawn as it is typed, and becomes a workspace', as
   expect(workspaces.filter(({ name }) => name === 'New organisation')).toHaveLength(1)
 })
 
-test('three starters are previewed by drawing them, and begin a workspace', async ({ page }) => {
+test('starters are previewed by drawing them, and begin a workspace', async ({ page }) => {
   await page.goto(address())
   const starters = page.getByRole('region', { name: 'Starters' }).getByRole('button')
-  await expect(starters).toHaveCount(3)
+  await expect(starters).toHaveCount(registry.notations.flatMap(({ starters }) => starters).length)
+  await expect(starters.locator('svg')).toHaveCount(await starters.count())
   await expect(starters.first().locator('svg text', { hasText: 'Team lead' })).toBeAttached()
   await starters.nth(1).click()
   await expect(card(page, 'Managing director')).toBeVisible()

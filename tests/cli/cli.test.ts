@@ -35,7 +35,9 @@ describe('skivel check', () => {
     expect(findings.map(({ rule }) => rule)).toEqual([
       'org/two-managers',
       'org/manager-not-in-force',
+      'flow/deadlock',
       'org/vacant-manager',
+      'flow/unlabelled-branch',
     ])
     expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])
   })

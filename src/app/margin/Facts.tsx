@@ -1,6 +1,16 @@
 import { useId, useState } from 'react'
-import type { Entity } from '../../core/model'
-import { fieldColumn, fieldsOfKind, fromColumn, nameLabel, toColumn, type Column } from '../../core/notation'
+import type { Entity, Relation } from '../../core/model'
+import {
+  fieldColumn,
+  fieldsOfKind,
+  fieldsOfRelation,
+  fromColumn,
+  nameLabel,
+  relationColumn,
+  toColumn,
+  type Column,
+  type Field,
+} from '../../core/notation'
 import { registry } from '../../core/notations'
 import { currentNotation } from '../actions'
 import { Photo } from './Photo'
@@ -41,7 +51,30 @@ export function Facts({ entity }: { entity: Entity }) {
   )
 }
 
-function FactField({ entity, column }: { entity: Entity; column: Column }) {
+/** The fields of a tie between two entities, its dates first. */
+export function RelationFacts({ relation }: { relation: Relation }) {
+  const kind = registry.relationKinds.get(relation.kind)
+  const fields = kind ? fieldsOfRelation(kind).filter(({ hidden }) => !hidden) : []
+  const days: Field[] = [
+    { id: 'from', label: 'From', type: 'day' },
+    { id: 'to', label: 'To', type: 'day' },
+  ]
+  const columns = [...fields, ...days].map((field) => relationColumn(field, 100, () => 'a tie'))
+  return (
+    <section aria-labelledby="facts-title" className="border-b border-hairline px-4 py-2.5">
+      <h3 id="facts-title" className="caps">
+        Facts
+      </h3>
+      <dl className="mt-1 grid grid-cols-[96px_1fr] items-center gap-y-px" data-testid="facts">
+        {columns.map((column) => (
+          <FactField key={`${relation.id} ${column.id}`} entity={relation} column={column} />
+        ))}
+      </dl>
+    </section>
+  )
+}
+
+function FactField({ entity, column }: { entity: Pick<Entity, 'id'>; column: Column }) {
   const { model, day } = useParts('model', 'day')
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const id = useId()

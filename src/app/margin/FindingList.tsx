@@ -3,7 +3,7 @@ import { acceptanceOf, isOpen, keyOf } from '../../core/findings'
 import { dayInWords } from '../../core/model'
 import { readDay, type Finding } from '../../core/notation'
 import { ruleOf, SIGNS } from '../findings'
-import { make, notify, select } from '../store'
+import { make, notify, play, select } from '../store'
 import { Limit } from './Limit'
 
 const MOST = 60
@@ -70,6 +70,11 @@ function FindingNote({ finding, number }: { finding: Finding; number: number }) 
           </div>
         )}
         <p className="mt-0.5 flex flex-wrap gap-x-4">
+          {finding.trace && (
+            <button type="button" className={verb} onClick={() => play(finding.trace ?? [])}>
+              Play it
+            </button>
+          )}
           {finding.fixes.map((fix) => (
             <button
               key={fix.label}

@@ -1,9 +1,10 @@
 import { useEffect, useMemo, useRef } from 'react'
 import { findingsAbout, isOpen } from '../../core/findings'
-import type { Id } from '../../core/model'
+import type { Id, Model, Relation } from '../../core/model'
+import { registry } from '../../core/notations'
 import { currentNotation } from '../actions'
-import { useParts } from '../store'
-import { Facts } from './Facts'
+import { currentView, useParts } from '../store'
+import { Facts, RelationFacts } from './Facts'
 import { FindingList } from './FindingList'
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
@@ -11,16 +12,29 @@ export function Margin() {
   const { model, day, selection, findings, scene } = useParts('model', 'day', 'selection', 'findings', 'scene')
   const [id] = selection
   const entity = id === undefined ? undefined : model.entities.get(id)
+  const relation = id === undefined || selection.length > 1 ? undefined : model.relations.get(id)
   const notation = currentNotation()
+  const view = currentView()
   const facts = useMemo(() => {
     const own = new Set<Id>(selection)
     for (const item of scene?.items ?? [])
       if (item.facts.some((fact) => own.has(fact))) for (const fact of item.facts) own.add(fact)
     return own
   }, [selection, scene])
-  const here = useMemo(() => (entity ? findingsAbout(findings, facts) : findings), [findings, facts, entity])
+  const chosen = selection.length > 0
+  const here = useMemo(() => {
+    if (chosen) return findingsAbout(findings, facts)
+    // Without a selection those of the view come first.
+    const about = new Set(
+      findingsAbout(
+        findings,
+        (scene?.items ?? []).flatMap((item) => item.facts),
+      ),
+    )
+    return [...about, ...findings.filter((finding) => !about.has(finding))]
+  }, [findings, facts, chosen, scene])
   const open = here.filter(isOpen).length
-  const measured = notation?.measures(model, day, id)
+  const measured = view && notation?.measures(model, day, id, view)
   const list = useRef<HTMLElement>(null)
   useEffect(() => {
     const jump = () => list.current?.querySelector<HTMLElement>('button')?.focus()
@@ -32,23 +46,28 @@ export function Margin() {
     <aside aria-label="Margin" className="flex h-full flex-col overflow-y-auto bg-base-100" data-testid="margin">
       <header className="border-b border-hairline px-4 pt-3.5 pb-3">
         <h2 className="text-[15px] leading-5 font-semibold break-words">
-          {selection.length > 1 ? `${selection.length} selected` : (entity?.name ?? model.name)}
+          {selection.length > 1
+            ? `${selection.length} selected`
+            : (entity?.name ?? (relation ? relationTitle(relation) : model.name))}
         </h2>
         <p className="text-quiet">
           {selection.length > 1
             ? 'Verbs act on all of them.'
-            : entity && id !== undefined
-              ? (notation?.describe(model, id, day) ?? '')
-              : `${model.entities.size.toLocaleString('en')} facts, ${model.relations.size.toLocaleString('en')} ties`}
+            : relation
+              ? relationEnds(model, relation)
+              : entity && id !== undefined
+                ? (notation?.describe(model, id, day) ?? '')
+                : `${model.entities.size.toLocaleString('en')} facts, ${model.relations.size.toLocaleString('en')} ties`}
         </p>
       </header>
       {entity && selection.length === 1 && <Facts entity={entity} />}
+      {relation && <RelationFacts relation={relation} />}
       <section ref={list} aria-labelledby="findings-title" className="border-b border-hairline px-4 py-2.5">
         <div className="flex justify-between">
           <h3 id="findings-title" className="caps">
             Findings
           </h3>
-          <span className="caps">{entity ? `${open} here` : `${open} in all`}</span>
+          <span className="caps">{chosen ? `${open} here` : `${open} in all`}</span>
         </div>
         <FindingList findings={here} all={findings} />
       </section>
@@ -73,3 +92,11 @@ export function Margin() {
     </aside>
   )
 }
+
+const relationTitle = ({ kind }: Relation): string => {
+  const title = registry.relationKinds.get(kind)?.title ?? kind
+  return title.charAt(0).toUpperCase() + title.slice(1)
+}
+
+const relationEnds = (model: Model, { source, target }: Relation): string =>
+  [source, target].map((id) => `“${model.entities.get(id)?.name ?? id}”`).join(' → ')

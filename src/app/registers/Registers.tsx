@@ -1,5 +1,5 @@
 import { lazy, Suspense, useState } from 'react'
-import type { FileExport } from '../../core/notation'
+import type { FileExport, FileImport } from '../../core/notation'
 import { registerCells, registerCsv, writeXlsx } from '../../core/tabular'
 import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
@@ -12,6 +12,27 @@ const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: modu
 // The table's library is large: it comes when a table is first shown.
 const Grid = lazy(() => import('./Grid').then((module) => ({ default: module.Grid })))
 
+/** Opens a file of the chosen sort and shows what it would bring, before it is brought. */
+function chooseFile({ title, extensions, read }: FileImport): void {
+  const input = document.createElement('input')
+  input.type = 'file'
+  input.accept = extensions.join(',')
+  input.addEventListener('change', () => {
+    const [file] = input.files ?? []
+    const asked = wish()
+    if (!file || !asked) return
+    if (file.size > MOST_BYTES) return notify(`“${file.name}” is larger than 20 MB.`, 'refusal')
+    void file.text().then((text) => {
+      const found = read(asked, text)
+      if ('refused' in found) return notify(`${title}: ${found.refused}`, 'refusal')
+      const { change, view, facts } = found
+      carryOut({ change, ...(view === undefined ? {} : { view }), spreads: facts })
+    })
+  })
+  input.click()
+}
+
+const MOST_BYTES = 20_000_000
 const NUMBERS = 'numbers'
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 
@@ -82,7 +103,7 @@ export function Registers() {
         <div role="tablist" aria-label="Registers" className="flex gap-4">
           {outline && tab('outline', 'Outline')}
           {notation.registers.map((one) =>
-            tab(one.id, one.title, one.count ? one.count(model) : model.ofKind(one.kind).length),
+            tab(one.id, one.title, one.count ? one.count(model, view, day) : model.ofKind(one.kind).length),
           )}
           {notation.numbers.length > 0 && tab(NUMBERS, 'Numbers')}
         </div>
@@ -109,14 +130,19 @@ export function Registers() {
         {saving.length > 0 && (
           <Menu label="Save as a file" className="verb whitespace-nowrap" trigger="Save as ▾" entries={saving} />
         )}
-        {notation.imports.length > 0 && (
+        {notation.imports.length + notation.files.length > 0 && (
           <Menu
             label="Bring in"
             className="verb whitespace-nowrap"
             trigger="Bring in ▾"
             entries={[
-              { label: 'A table or file', run: () => useWorkspace.setState({ dialog: 'bring-in' }) },
-              { label: 'From the directory', run: () => useWorkspace.setState({ dialog: 'directory' }) },
+              ...(notation.imports.length > 0
+                ? [{ label: 'A table or file', run: () => useWorkspace.setState({ dialog: 'bring-in' }) }]
+                : []),
+              ...notation.files.map((file) => ({ label: `A ${file.title} file`, run: () => chooseFile(file) })),
+              ...(notation.imports.some(({ readers }) => readers.some(({ id }) => id === 'scim'))
+                ? [{ label: 'From the directory', run: () => useWorkspace.setState({ dialog: 'directory' }) }]
+                : []),
             ]}
           />
         )}

@@ -3,7 +3,7 @@ import type { Id } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { factOf, overlaps, themeOf, type Item } from '../../core/scene'
-import { act, currentNotation, keyName, offered } from '../actions'
+import { act, keyName, offered } from '../actions'
 import { select, useParts, useWorkspace } from '../store'
 import { Badges } from './Badges'
 import { CanvasLayer } from './CanvasLayer'
@@ -13,6 +13,7 @@ import { DropWords } from './DropWords'
 import { useDrag } from './drag'
 import { EmptySheet } from './EmptySheet'
 import { InPlace } from './InPlace'
+import { PlayBar, PlayedMarks } from './Playing'
 import { SceneLayer } from './SceneLayer'
 import { Verbs } from './Verbs'
 import { isDirection, neighbour } from './walk'
@@ -53,7 +54,10 @@ export function Sheet() {
   )
   const cameraNow = useRef({ x: 0, y: 0, k: 1 })
   const pans = useCallback(
-    (event: MouseEvent) => spaceHeld.current || !itemAt(event, cameraNow.current),
+    (event: MouseEvent) => {
+      const item = itemAt(event, cameraNow.current)
+      return spaceHeld.current || !item || item.ground === true
+    },
     [itemAt, spaceHeld],
   )
   const { camera, moveTo } = useZoom(frame, scene?.bounds, size, pans)
@@ -69,7 +73,10 @@ export function Sheet() {
   useEffect(() => {
     if (!scene || size.width === 0 || placed.current === viewId) return
     placed.current = viewId
-    moveTo(opening(scene.bounds, scene.items[0]?.box, size))
+    // A picture with heads begins at its corner, any other with its first item in view.
+    const { x, y } = scene.bounds
+    const first = scene.frozen ? { x, y, width: 0, height: 0 } : scene.items[0]?.box
+    moveTo(opening(scene.bounds, first, size))
   }, [scene, size, viewId, moveTo])
 
   const revealed = useRef(0)
@@ -112,6 +119,10 @@ export function Sheet() {
       return
     }
     const fact = factOf(item)
+    if (item.ground && !event.shiftKey) {
+      select([fact])
+      return
+    }
     const ids = [...new Set(chosen.map(factOf))]
     const among = ids.includes(fact)
     const items = event.shiftKey ? (among ? ids.filter((id) => id !== fact) : [...ids, fact]) : among ? ids : [fact]
@@ -177,8 +188,8 @@ export function Sheet() {
       return
     }
     const key = event.key === 'Backspace' ? 'Delete' : keyName(event)
-    const action = currentNotation()?.actions.find((one) => one.key === key)
-    if (!action || !offered().includes(action)) return
+    const action = offered().find((one) => one.key === key)
+    if (!action) return
     event.preventDefault()
     act(action)
   }
@@ -250,6 +261,7 @@ export function Sheet() {
               />
             )}
           </g>
+          <PlayedMarks scene={scene} camera={camera} />
           <g className="pointer-events-auto">
             <Badges items={scene.items} findings={findings} camera={camera} size={size} onPick={(id) => select([id])} />
           </g>
@@ -273,6 +285,7 @@ export function Sheet() {
           label={scene?.items.find((item) => factOf(item) === drag.items[0])?.label ?? ''}
         />
       )}
+      <PlayBar />
       <p className="sr-only" aria-live="polite">
         {only?.label}
       </p>

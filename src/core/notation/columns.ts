@@ -1,4 +1,4 @@
-import type { Entity, Id, Model } from '../model'
+import type { Entity, Id, Model, Relation } from '../model'
 import type { Column, Outcome, Wish } from './notation'
 import type { Field } from './kind'
 import { readEntry } from './entry'
@@ -41,6 +41,30 @@ export function writeField(wish: Pick<Wish, 'model'>, row: Id, field: Field, tex
   const path = OWN.has(field.id) ? field.id : `fields.${field.id}`
   const label = `Set ${field.label.toLowerCase()} of “${entity.name}”`
   return { change: { label, steps: [{ do: 'set-entity', id: row, path, value: entry.value }] } }
+}
+
+/** A column for a field of a relation, or for its `from` or `to`: the rows are relations. `called` names the row in a label. */
+export function relationColumn(
+  field: Field,
+  width: number,
+  called: (model: Model, relation: Relation) => string,
+): Column {
+  const path = field.id === 'from' || field.id === 'to' ? field.id : `fields.${field.id}`
+  return {
+    ...fieldColumn(field, width),
+    read: (model, row) => {
+      const relation = model.relations.get(row)
+      return shown(path === field.id ? relation?.[field.id as 'from' | 'to'] : relation?.fields[field.id])
+    },
+    write: ({ model }, row, text) => {
+      const relation = model.relations.get(row)
+      if (!relation) return { refused: 'This no longer exists.' }
+      const entry = readEntry(field, text)
+      if ('refused' in entry) return entry
+      const label = `Set ${field.label.toLowerCase()} of ${called(model, relation)}`
+      return { change: { label, steps: [{ do: 'set-relation', id: row, path, value: entry.value }] } }
+    },
+  }
 }
 
 /** The names of all entities of a kind, sorted, to be offered in a cell. */

@@ -23,6 +23,8 @@ export interface Done {
   readonly change: Change
   /** Selected afterwards. */
   readonly select?: Id
+  /** The view shown afterwards. */
+  readonly view?: Id
   /** The part of the selected item to be typed into afterwards. */
   readonly edit?: string
   /** The change reaches further than what was pointed at: show it as facts before it is made. */
@@ -35,6 +37,11 @@ export interface Refusal {
 }
 export const isRefusal = (outcome: Outcome): outcome is Refusal => 'refused' in outcome
 
+export interface Picks {
+  readonly kinds: readonly string[]
+  readonly prompt: string
+}
+
 export interface Action {
   readonly id: string
   readonly label: string
@@ -42,8 +49,8 @@ export interface Action {
   readonly key?: string
   /** Shown in the row of verbs under a selected item. */
   readonly verb?: boolean
-  /** Asks for another fact of these kinds before it runs. */
-  readonly picks?: { readonly kinds: readonly string[]; readonly prompt: string }
+  /** Asks for another fact of these kinds before it runs; where it depends on the selection whether, a function says so. */
+  readonly picks?: Picks | ((wish: Omit<Wish, 'newId'>) => Picks | undefined)
   /** Whether the action is offered for this selection. */
   readonly applies: (wish: Omit<Wish, 'newId'>) => boolean
   readonly run: (wish: Wish) => Outcome
@@ -91,7 +98,7 @@ export interface Register {
   readonly columns: readonly Column[]
   readonly rows: (model: Model, view: View, day: Day) => readonly Id[]
   /** How many rows, where they are not the entities of its kind. */
-  readonly count?: (model: Model) => number
+  readonly count?: (model: Model, view: View, day: Day) => number
   readonly add: (wish: Wish) => Outcome
 }
 
@@ -153,6 +160,21 @@ export interface Starter {
   readonly make: (newId: () => Id, day: Day) => Model
 }
 
+/** What a file would bring, as one change, with facts about it in words; `view` shows it. */
+export interface ImportedFile {
+  readonly change: Change
+  readonly view?: Id
+  readonly facts: readonly string[]
+}
+
+/** A file that is no table, read as a change. */
+export interface FileImport {
+  readonly id: string
+  readonly title: string
+  readonly extensions: readonly string[]
+  readonly read: (wish: Wish, text: string) => ImportedFile | Refusal
+}
+
 /** A file in an open format, written from the facts of a day. */
 export interface FileExport {
   readonly id: string
@@ -176,9 +198,16 @@ export interface Notation {
   readonly registers: readonly Register[]
   readonly outline?: Outline
   readonly numbers: readonly Sheet[]
-  readonly measures: (model: Model, day: Day, selected: Id | undefined) => { of: string; list: readonly Measure[] }
+  readonly measures: (
+    model: Model,
+    day: Day,
+    selected: Id | undefined,
+    view: View,
+  ) => { of: string; list: readonly Measure[] }
   /** Sorts of tables that it takes. */
   readonly imports: readonly TableImport[]
+  /** Files of other sorts that it reads whole. */
+  readonly files: readonly FileImport[]
   /** Files of other sorts that it writes. */
   readonly exports: readonly FileExport[]
   readonly starters: readonly Starter[]

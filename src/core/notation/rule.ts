@@ -15,8 +15,15 @@ export interface Finding {
   /** The facts concerned, the one to be marked first. */
   readonly subjects: readonly Id[]
   readonly fixes: readonly Fix[]
+  /** How it comes to it, moment by moment: what the sheet marks while it is played, and words to it. */
+  readonly trace?: readonly Moment[]
   /** Set where somebody lets it stand. */
   readonly accepted?: Acceptance
+}
+
+export interface Moment {
+  readonly at: readonly Id[]
+  readonly words: string
 }
 
 export interface Rule {

@@ -2,8 +2,9 @@ import { crossRules } from '../findings'
 import type { Model } from '../model'
 import { makeRegistry, sharedKinds } from '../notation'
 import { organisation } from './organisation'
+import { process } from './process'
 
-const notations = [organisation]
+const notations = [organisation, process]
 
 /** All that Skivel can state, draw and check. */
 export const registry = makeRegistry(

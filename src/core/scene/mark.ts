@@ -31,6 +31,8 @@ export interface Item {
   readonly box: Box
   readonly marks: readonly Mark[]
   readonly texts: readonly EditableText[]
+  /** Lies beneath others, as a lane does: dragging on it moves the sheet. */
+  readonly ground?: boolean
   /** The item that the Up key leads to: the walk along the picture. */
   readonly parent?: Id
 }

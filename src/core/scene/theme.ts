@@ -21,6 +21,7 @@ const LADDER = [0.5, 0.72, 0.38, 0.8, 0.58, 0.3, 0.66, 0.44]
 const GROUND = {
   sheet: '#ffffff',
   plate: '#fbfaf6',
+  head: '#f1eee6',
   ink: '#1c2530',
   'ink-quiet': '#5a6472',
   line: '#7d8590',

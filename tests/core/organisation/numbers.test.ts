@@ -178,7 +178,7 @@ describe('the measures in the margin', () => {
   const model = marramSoundFerries()
   const value = (label: string, selected?: string, on = DAY) =>
     organisation
-      .measures(model, on, selected === undefined ? undefined : id(selected))
+      .measures(model, on, selected === undefined ? undefined : id(selected), treeView())
       .list.find((one) => one.label === label)?.value
   it('of everything are the sums of the branches', () => {
     const sum = ['md', 'harbour'].reduce((total, head) => total + Number(value('Positions', head)), 0)
@@ -187,8 +187,9 @@ describe('the measures in the margin', () => {
   it('of no position are those of everything', () => expect(value('Positions', 'unit-fleet')).toBe(value('Positions')))
   it('have no mean span where nobody manages', () => {
     expect(
-      organisation.measures(facts(position('a')), DAY, undefined).list.find(({ label }) => label === 'Mean span')
-        ?.value,
+      organisation
+        .measures(facts(position('a')), DAY, undefined, treeView())
+        .list.find(({ label }) => label === 'Mean span')?.value,
     ).toBe('–')
   })
 })

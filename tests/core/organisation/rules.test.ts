@@ -497,11 +497,13 @@ describe('the demo', () => {
     expect(model.relationsOfKind('assists').length).toBeGreaterThan(1)
     expect(model.ofKind('person').some(({ fields }) => fields['employer'] !== undefined)).toBe(true)
   })
-  it('has its three deliberate inconsistencies, and no other', () => {
+  it('has its five deliberate faults, and no other', () => {
     expect(findingsOf(registry, model, DAY).map(({ rule, subjects: [first] }) => [rule, first])).toEqual([
       ['org/two-managers', id('ux')],
       ['org/manager-not-in-force', id('ports')],
+      ['flow/deadlock', id('sc-settled')],
       ['org/vacant-manager', id('term')],
+      ['flow/unlabelled-branch', id('sc-seats')],
     ])
   })
 })

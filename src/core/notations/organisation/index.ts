@@ -38,6 +38,7 @@ export const organisation: Notation = {
   numbers,
   measures: measuresOf,
   imports: [staffTable],
+  files: [],
   exports: [ldifExport, scimExport, vcardExport],
   starters,
   describe,

@@ -4,6 +4,7 @@ import {
   fromColumn,
   namesOf,
   readEntry,
+  relationColumn,
   toColumn,
   writeField,
   type Column,
@@ -231,27 +232,8 @@ const membersOf = (model: Model, unit: Id, day: Day): Post[] => {
   return [...structureOn(model, day).posts.values()].filter((post) => unitName(model, post.position) === name)
 }
 
-/** A field of a relation, as a column: rows are the relations themselves. */
-function tenureColumn(field: Field, width: number, path: string): Column {
-  const look = fieldColumn(field, width)
-  return {
-    ...look,
-    read: (model, row) => {
-      const tied = model.relations.get(row)
-      const value = path === 'from' || path === 'to' ? tied?.[path] : tied?.fields[field.id]
-      return typeof value === 'boolean' ? (value ? 'yes' : 'no') : (value as string | number | undefined)
-    },
-    write: ({ model }, row, text) => {
-      const entry = readEntry(field, text)
-      if ('refused' in entry) return entry
-      const tied = model.relations.get(row)
-      if (!tied) return { refused: 'This no longer exists.' }
-      const who = model.entities.get(tied.source)?.name ?? tied.source
-      const label = `Set ${field.label.toLowerCase()} of ${who}’s appointment`
-      return { change: { label, steps: [{ do: 'set-relation', id: row, path, value: entry.value }] } }
-    },
-  }
-}
+const tenureColumn = (field: Field, width: number): Column =>
+  relationColumn(field, width, (model, { source }) => `${model.entities.get(source)?.name ?? source}’s appointment`)
 
 const endOfTie = (end: 'source' | 'target', label: string, width: number): Column => ({
   id: end,
@@ -271,10 +253,10 @@ const appointments: Register = {
   columns: [
     endOfTie('source', 'Person', 170),
     endOfTie('target', 'Position', 200),
-    tenureColumn({ id: 'from', label: 'From', type: 'day' }, 96, 'from'),
-    tenureColumn({ id: 'to', label: 'To', type: 'day' }, 96, 'to'),
-    tenureColumn({ id: 'fte', label: 'Fte', type: 'number', min: 0, max: 100 }, 60, 'fields.fte'),
-    tenureColumn({ id: 'acting', label: 'Acting', type: 'flag' }, 70, 'fields.acting'),
+    tenureColumn({ id: 'from', label: 'From', type: 'day' }, 96),
+    tenureColumn({ id: 'to', label: 'To', type: 'day' }, 96),
+    tenureColumn({ id: 'fte', label: 'Fte', type: 'number', min: 0, max: 100 }, 60),
+    tenureColumn({ id: 'acting', label: 'Acting', type: 'flag' }, 70),
   ],
   rows: (model) => model.relationsOfKind('holds').map(({ id }) => id),
   count: (model) => model.relationsOfKind('holds').length,

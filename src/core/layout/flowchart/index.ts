@@ -1,0 +1,355 @@
+import { columnsOf, type Columns } from './columns'
+import { portsOf, type Ports } from './ports'
+import { gridOf, routesOf, type Grid, type Piece, type Route } from './route'
+import { orderOf } from './order'
+import { rowsOf, type Rows } from './rows'
+import { tracksOf } from './tracks'
+import type { Area, FlowPlaces, FlowShape, ShapeNode, Spot } from './shape'
+
+export * from './shape'
+
+const STEP = 9
+const PAD = { channel: 12, arrow: 14, beside: 9, least: 30, edge: 16, row: 22, passing: 3, pools: 26, name: 4 }
+
+/**
+ * A flowchart with lanes: columns by flow, rows by lane, and right-angled lines that run along no other and through no shape, with room for
+ * every name and label. The same shape always gives the same places; near linear but for the choice of ways, which is O(edges × pieces laid).
+ */
+export function flowchart(shape: FlowShape): FlowPlaces {
+  const columns = columnsOf(shape)
+  const rows = rowsOf(shape, columns, orderOf(shape, columns))
+  const grid = gridOf(shape, columns.count, rows)
+  const routes = routesOf(shape, columns, rows, grid)
+  const ports = portsOf(shape, routes, columns, rows, grid)
+  return placed(shape, columns, rows, grid, routes, ports)
+}
+
+interface Channel {
+  readonly pieces: { readonly edge: number; readonly index: number }[]
+}
+
+function placed(
+  shape: FlowShape,
+  { column, count }: Columns,
+  { row, first }: Rows,
+  grid: Grid,
+  routes: readonly Route[],
+  ports: Ports,
+): FlowPlaces {
+  const { nodes, edges, lanes } = shape
+  const middles = new Map([...grid.middle].map((at, one) => [at, one]))
+  const upright = new Map<number, Channel>()
+  const lying = new Map<number, Channel>()
+  routes.forEach(({ pieces }, edge) =>
+    pieces.forEach((piece, index) => {
+      if (piece.along && !middles.has(piece.at)) put(lying, piece.at, edge, index)
+      if (!piece.along && piece.at % 4 === 0) put(upright, piece.at, edge, index)
+    }),
+  )
+  const trackOf = new Map<Piece, number>()
+  const pieceAt = (edge: number, index: number): Piece | undefined => routes[edge]?.pieces[index]
+  const sideOf = (end: number | undefined, at: number) => (end === undefined ? 0 : Math.sign(end - at))
+  const assign = (channels: Map<number, Channel>, keyOf: (edge: number, index: number, end: 'from' | 'to') => number) =>
+    new Map(
+      [...channels].map(([at, { pieces }]) => {
+        const lines = pieces.map(({ edge, index }) => ({
+          from: keyOf(edge, index, 'from'),
+          to: keyOf(edge, index, 'to'),
+          fromSide: sideOf(pieceAt(edge, index - 1)?.from, at),
+          toSide: sideOf(pieceAt(edge, index + 1)?.to, at),
+        }))
+        const { track, count: tracks } = tracksOf(lines)
+        pieces.forEach(({ edge, index }, i) => {
+          const piece = pieceAt(edge, index)
+          if (piece) trackOf.set(piece, track[i] ?? 0)
+        })
+        return [at, tracks] as const
+      }),
+    )
+  // First the upright channels, whose lines end at places on nodes; then the lying ones, whose lines end on upright tracks.
+  const uprightTracks = assign(upright, (edge, index, end) => {
+    const pieces = routes[edge]?.pieces ?? []
+    const piece = pieces[index]
+    const offset =
+      end === 'from' && index === 1
+        ? (ports.out[edge] ?? 0)
+        : end === 'to' && index === pieces.length - 2
+          ? (ports.in[edge] ?? 0)
+          : 0
+    return (piece?.[end] ?? 0) + offset / 1000
+  })
+  const lyingTracks = assign(lying, (edge, index, end) => {
+    const neighbour = pieceAt(edge, end === 'from' ? index - 1 : index + 1)
+    const at = pieceAt(edge, index)?.[end] ?? 0
+    return neighbour && at % 4 === 0 ? at + ((trackOf.get(neighbour) ?? 0) + 1) / 1000 : at
+  })
+
+  const halves = halfExtents(shape, ports, routes)
+  const names = namePlaces(shape, routes)
+  const lift = lifts(shape, routes, ports, halves)
+  /** A label at the upper corner stands clear of those beside the shape. */
+  const cornerLift = (node: number) => ((lift[node] ?? 0) > 0 ? (lift[node] ?? 0) + PAD.name : 0)
+  const colHalf = new Float64Array(count).fill(10)
+  nodes.forEach((node, index) => {
+    const own = halves[index]
+    const name = node.name
+    const need = Math.max(own?.u ?? 0, name ? (names[index] === 'corner' ? name.u + 8 : name.u / 2) : 0)
+    const at = column[index] ?? 0
+    colHalf[at] = Math.max(colHalf[at] ?? 0, need)
+  })
+  const band = new Float64Array(count + 1)
+  edges.forEach(({ from, label }, edge) => {
+    if (!label) return
+    const at = column[from] ?? 0
+    const reach = routes[edge]?.exit === 'right' ? (halves[from]?.u ?? 0) : 0
+    band[at + 1] = Math.max(band[at + 1] ?? 0, reach + 5 + label.u + 3 - (colHalf[at] ?? 0))
+  })
+
+  // Along the flow.
+  const columnU = new Float64Array(count)
+  const channelU = new Float64Array(count + 1)
+  let u = 0
+  for (let k = 0; k <= count; k++) {
+    channelU[k] = u
+    const tracks = uprightTracks.get(4 * k) ?? 0
+    const room = PAD.channel + Math.max(0, band[k] ?? 0) + tracks * STEP + PAD.arrow
+    const least = k === 0 || k === count ? PAD.edge : PAD.least
+    u += k === 0 || k === count ? Math.max(least, tracks > 0 || (band[k] ?? 0) > 0 ? room : 0) : Math.max(least, room)
+    if (k < count) {
+      columnU[k] = u + (colHalf[k] ?? 0)
+      u += 2 * (colHalf[k] ?? 0)
+    }
+  }
+  const length = u
+
+  // Across it.
+  const rowCount = grid.middle.length
+  // A row through which lines only pass is no higher than they need.
+  const up = new Float64Array(rowCount).fill(PAD.passing)
+  const down = new Float64Array(rowCount).fill(PAD.passing)
+  nodes.forEach((node, index) => {
+    const r = row[index] ?? 0
+    const half = halves[index]?.v ?? 0
+    const name = node.name ? node.name.v + PAD.name + (lift[index] ?? 0) : 0
+    const above = half + (names[index] === 'above' || names[index] === 'corner' ? name : 0)
+    const below = half + (names[index] === 'below' ? name : 0)
+    up[r] = Math.max(up[r] ?? 0, above, PAD.row)
+    down[r] = Math.max(down[r] ?? 0, below, PAD.row)
+  })
+  edges.forEach(({ from, label }, edge) => {
+    const { exit } = routes[edge] ?? {}
+    if (!label || exit === undefined) return
+    const r = row[from] ?? 0
+    const half = (halves[from]?.v ?? 0) + label.v + 4
+    const offset = ports.out[edge] ?? 0
+    if (exit === 'top') up[r] = Math.max(up[r] ?? 0, half + cornerLift(from))
+    else if (exit === 'bottom') down[r] = Math.max(down[r] ?? 0, half)
+    else up[r] = Math.max(up[r] ?? 0, label.v + 4 - offset)
+  })
+  const rowV = new Float64Array(rowCount)
+  const channelV = new Map<number, number>()
+  const lanePlaces: { from: number; to: number }[] = []
+  const breadthOf = (at: number, inner: boolean) => {
+    const tracks = lyingTracks.get(at) ?? 0
+    return tracks > 0 ? tracks * STEP + 2 * PAD.beside : inner ? 14 : 10
+  }
+  let v = 0
+  lanes.forEach((lane, index) => {
+    if (index > 0 && lanes[index - 1]?.pool !== lane.pool) v += PAD.pools
+    const from = v
+    const rowsHere = Array.from(
+      { length: (first[index + 1] ?? 0) - (first[index] ?? 0) },
+      (_, i) => (first[index] ?? 0) + i,
+    )
+    const needed = rowsHere.reduce(
+      (sum, r) => sum + (up[r] ?? 0) + (down[r] ?? 0) + breadthOf(grid.before[r] ?? 0, r !== rowsHere[0]),
+      breadthOf(grid.after[rowsHere.at(-1) ?? 0] ?? 0, false),
+    )
+    const spare = Math.max(0, lane.least - needed) / 2
+    v += spare
+    for (const r of rowsHere) {
+      channelV.set(grid.before[r] ?? 0, v)
+      v += breadthOf(grid.before[r] ?? 0, r !== rowsHere[0]) + (up[r] ?? 0)
+      rowV[r] = v
+      v += down[r] ?? 0
+    }
+    const last = grid.after[rowsHere.at(-1) ?? 0] ?? 0
+    channelV.set(last, v)
+    v += breadthOf(last, false) + spare
+    lanePlaces.push({ from, to: v })
+  })
+
+  const spots = nodes.map((_, index): Spot => ({ u: columnU[column[index] ?? 0] ?? 0, v: rowV[row[index] ?? 0] ?? 0 }))
+  const coordinate = (edge: number, index: number): number => {
+    const { pieces = [] } = routes[edge] ?? {}
+    const piece = pieces[index]
+    if (!piece) return 0
+    const track = (trackOf.get(piece) ?? 0) + 0.5
+    if (!piece.along) {
+      const k = piece.at / 4
+      if (!Number.isInteger(k)) return columnU[(piece.at - 2) / 4] ?? 0
+      return (channelU[k] ?? 0) + PAD.channel + Math.max(0, band[k] ?? 0) + track * STEP
+    }
+    const r = middles.get(piece.at)
+    if (r === undefined) return (channelV.get(piece.at) ?? 0) + PAD.beside + track * STEP
+    const offset = index === 0 ? (ports.out[edge] ?? 0) : index === pieces.length - 1 ? (ports.in[edge] ?? 0) : 0
+    return (rowV[r] ?? 0) + offset
+  }
+  const ways = edges.map(({ from, to }, edge): Spot[] => {
+    const { pieces = [], exit = 'right', entry = 'left' } = routes[edge] ?? {}
+    const at = pieces.map((_, index) => coordinate(edge, index))
+    const way: Spot[] = [leaving(nodes[from], spots[from], halves[from], exit, ports.out[edge] ?? 0)]
+    for (let i = 0; i + 1 < pieces.length; i++) {
+      const [a, b] = [at[i] ?? 0, at[i + 1] ?? 0]
+      way.push(pieces[i]?.along ? { u: b, v: a } : { u: a, v: b })
+    }
+    if (entry === 'border') {
+      const lane = lanePlaces[-1 - to]
+      const lastU = at.at(-1) ?? 0
+      const fromV = way.at(-1)?.v ?? 0
+      way.push({ u: lastU, v: lane ? (fromV < lane.from ? lane.from : lane.to) : fromV })
+    } else way.push(leaving(nodes[to], spots[to], halves[to], entry, ports.in[edge] ?? 0))
+    return way
+  })
+  const labels = edges.map(({ from, label }, edge): Area | undefined => {
+    const spot = spots[from]
+    const { exit } = routes[edge] ?? {}
+    if (!label || !spot || exit === undefined) return undefined
+    const half = halves[from] ?? { u: 0, v: 0 }
+    const size = { du: label.u, dv: label.v }
+    if (exit === 'right') return { u: spot.u + half.u + 5, v: spot.v + (ports.out[edge] ?? 0) - label.v - 2, ...size }
+    return {
+      u: spot.u + 5,
+      v: exit === 'top' ? spot.v - half.v - label.v - 2 - cornerLift(from) : spot.v + half.v + 2,
+      ...size,
+    }
+  })
+  return {
+    nodes: spots,
+    halfV: halves.map((half) => half.v),
+    names: nodes.map((node, index) => nameArea(node, spots[index], halves[index], names[index], lift[index] ?? 0)),
+    ways,
+    labels,
+    lanes: lanePlaces,
+    phases: phasePlaces(shape, column, columnU, colHalf, length),
+    length,
+    breadth: v,
+    column,
+    row,
+  }
+}
+
+function put(map: Map<number, Channel>, at: number, edge: number, index: number): void {
+  const known = map.get(at)
+  if (known) known.pieces.push({ edge, index })
+  else map.set(at, { pieces: [{ edge, index }] })
+}
+
+/** Half extents, grown where many lines need places on a side. */
+function halfExtents({ nodes, edges }: FlowShape, ports: Ports, routes: readonly Route[]): { u: number; v: number }[] {
+  const most = new Float64Array(nodes.length)
+  routes.forEach((_, edge) => {
+    const { from = 0, to = 0 } = edges[edge] ?? {}
+    most[from] = Math.max(most[from] ?? 0, Math.abs(ports.out[edge] ?? 0))
+    if (to >= 0) most[to] = Math.max(most[to] ?? 0, Math.abs(ports.in[edge] ?? 0))
+  })
+  return nodes.map(({ halfU, halfV, form }, node) => {
+    const need = (most[node] ?? 0) === 0 ? 0 : (most[node] ?? 0) + 5
+    if (need <= halfV) return { u: halfU, v: halfV }
+    return form === 'box' ? { u: halfU, v: need } : { u: halfU + need - halfV, v: need }
+  })
+}
+
+type NamePlace = 'above' | 'below' | 'corner' | undefined
+
+/** A name stands on the side of its shape that no line uses: a diamond's above, if it can, a circle's below. */
+function namePlaces({ nodes, edges }: FlowShape, routes: readonly Route[]): NamePlace[] {
+  const used = nodes.map(() => ({ top: false, bottom: false }))
+  routes.forEach(({ exit, entry }, edge) => {
+    const { from = 0, to = 0 } = edges[edge] ?? {}
+    const mark = (node: number, side: string) => {
+      const sides = used[node]
+      if (sides && (side === 'top' || side === 'bottom')) sides[side] = true
+    }
+    mark(from, exit)
+    if (to >= 0) mark(to, entry)
+  })
+  return nodes.map(({ name, form }, node) => {
+    if (!name) return undefined
+    const { top = false, bottom = false } = used[node] ?? {}
+    if (form === 'diamond') return !top ? 'above' : !bottom ? 'below' : 'corner'
+    return !bottom ? 'below' : !top ? 'above' : 'corner'
+  })
+}
+
+/** How much higher a name has to stand because a label beside its shape reaches above it. */
+function lifts(
+  { nodes, edges }: FlowShape,
+  routes: readonly Route[],
+  ports: Ports,
+  halves: readonly { v: number }[],
+): Float64Array {
+  const lift = new Float64Array(nodes.length)
+  edges.forEach(({ from, label }, edge) => {
+    if (!label || routes[edge]?.exit !== 'right') return
+    const top = label.v + 3 - (ports.out[edge] ?? 0)
+    lift[from] = Math.max(lift[from] ?? 0, top - (halves[from]?.v ?? 0) - PAD.name)
+  })
+  return lift
+}
+
+function nameArea(
+  { name }: ShapeNode,
+  spot: Spot | undefined,
+  half: { u: number; v: number } | undefined,
+  place: NamePlace,
+  lift: number,
+): Area | undefined {
+  if (!name || !spot || !half || !place) return undefined
+  const size = { du: name.u, dv: name.v }
+  if (place === 'below') return { u: spot.u - name.u / 2, v: spot.v + half.v + PAD.name, ...size }
+  const v = spot.v - half.v - PAD.name - lift - name.v
+  return place === 'above' ? { u: spot.u - name.u / 2, v, ...size } : { u: spot.u - 7 - name.u, v, ...size }
+}
+
+/** Where a line meets the border of a node's shape. */
+function leaving(
+  node: ShapeNode | undefined,
+  spot: Spot | undefined,
+  half: { u: number; v: number } | undefined,
+  side: string,
+  offset: number,
+): Spot {
+  if (!node || !spot || !half) return { u: 0, v: 0 }
+  if (side === 'top') return { u: spot.u, v: spot.v - half.v }
+  if (side === 'bottom') return { u: spot.u, v: spot.v + half.v }
+  const share = Math.abs(offset) / half.v
+  const reach =
+    node.form === 'diamond'
+      ? half.u * (1 - share)
+      : node.form === 'round'
+        ? half.u * Math.sqrt(Math.max(0, 1 - share * share))
+        : half.u
+  return { u: spot.u + (side === 'right' ? reach : -reach), v: spot.v + offset }
+}
+
+function phasePlaces(
+  { nodes }: FlowShape,
+  column: Int32Array,
+  columnU: Float64Array,
+  colHalf: Float64Array,
+  length: number,
+): FlowPlaces['phases'] {
+  const phases = Math.max(-1, ...nodes.map(({ phase }) => phase)) + 1
+  const firsts = Array.from({ length: phases }, (_, phase) =>
+    Math.min(...nodes.flatMap((node, index) => (node.phase === phase ? [column[index] ?? 0] : []))),
+  )
+  const begins = firsts.map((at, phase) =>
+    !Number.isFinite(at) ? undefined : phase === 0 ? 0 : (columnU[at] ?? 0) - (colHalf[at] ?? 0) - 5,
+  )
+  return begins.map((from, phase) => {
+    if (from === undefined) return undefined
+    const to = begins.slice(phase + 1).find((one) => one !== undefined) ?? length
+    return { from, to }
+  })
+}

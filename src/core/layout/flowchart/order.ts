@@ -1,0 +1,177 @@
+import { lists, type Columns } from './columns'
+import type { FlowShape } from './shape'
+
+/** An edge that passes columns on its way: it takes a place in each, as a node would. */
+export interface Chain {
+  readonly edge: number
+  readonly lane: number
+  /** First and last column passed. A loop passes those of its ends as well. */
+  readonly first: number
+  readonly last: number
+}
+
+/** The items of every column in their order across the flow: nodes by index, then chains, the first of them numbered as the count of nodes. */
+export interface Order {
+  readonly chains: readonly Chain[]
+  readonly columns: readonly (readonly number[])[]
+}
+
+const SWEEPS = 12
+
+/**
+ * The order of nodes and passing lines in every column, lane by lane. It begins as a walk along the flow finds them, which crosses nothing where
+ * blocks lie within blocks; then the middles of neighbours and exchanges of neighbours mend what crosses, as long as that helps
+ * (Sugiyama, Tagawa & Toda 1981; Gansner, Koutsofios, North & Vo 1993). O(sweeps × items per column² × columns).
+ */
+export function orderOf(shape: FlowShape, { column, count, back }: Columns): Order {
+  const { nodes, edges } = shape
+  const chains = chainsOf(shape, column, back)
+  const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
+  const key = walkKeys(shape, chains)
+  const columns: number[][] = Array.from({ length: count }, () => [])
+  nodes.forEach((_, node) => columns[column[node] ?? 0]?.push(node))
+  chains.forEach(({ first, last }, index) => {
+    for (let at = first; at <= last; at++) columns[at]?.push(nodes.length + index)
+  })
+  for (const list of columns) list.sort((a, b) => laneOf(a) - laneOf(b) || (key[a] ?? 0) - (key[b] ?? 0))
+
+  // Pairs of neighbours from each column to the next, as items.
+  const pairs: [number, number][][] = Array.from({ length: count }, () => [])
+  const chainOf = new Map(chains.map(({ edge }, index) => [edge, nodes.length + index]))
+  edges.forEach(({ from, to, sort }, edge) => {
+    if (to < 0 || sort !== 'flow') return
+    const [a, b] = [column[from] ?? 0, column[to] ?? 0]
+    const chain = chainOf.get(edge)
+    if (chain === undefined) {
+      if (Math.abs(a - b) === 1) pairs[Math.min(a, b)]?.push(a < b ? [from, to] : [to, from])
+      return
+    }
+    const { first, last } = chains[chain - nodes.length] ?? { first: 0, last: 0 }
+    for (let at = first; at < last; at++) pairs[at]?.push([chain, chain])
+    const [left, right] = a < b ? [from, to] : [to, from]
+    if (back[edge] === 0) {
+      pairs[first - 1]?.push([left, chain])
+      pairs[last]?.push([chain, right])
+    } else {
+      // A loop stands beside its ends: it is held near them by what they lead to.
+      pairs[first]?.push([left, chain])
+      if (last > 0) pairs[last - 1]?.push([chain, right])
+    }
+  })
+
+  const place = new Map<number, number>()
+  const key2 = (at: number, item: number) => at * 1e6 + item
+  const setPlaces = (at: number) => columns[at]?.forEach((item, index) => place.set(key2(at, item), index))
+  columns.forEach((_, at) => setPlaces(at))
+  const crossingsAfter = (at: number): number => {
+    const ends = (pairs[at] ?? []).map(
+      ([a, b]) => [place.get(key2(at, a)) ?? 0, place.get(key2(at + 1, b)) ?? 0] as const,
+    )
+    let found = 0
+    for (let i = 0; i < ends.length; i++)
+      for (let j = i + 1; j < ends.length; j++) {
+        const [p, q] = [ends[i], ends[j]]
+        if (p && q && (p[0] - q[0]) * (p[1] - q[1]) < 0) found++
+      }
+    return found
+  }
+  const all = () => columns.reduce((sum, _, at) => sum + crossingsAfter(at), 0)
+  let best = columns.map((list) => [...list])
+  let least = all()
+  for (let sweep = 0; sweep < SWEEPS && least > 0; sweep++) {
+    const rightwards = sweep % 2 === 0
+    for (let step = 1; step < count; step++) {
+      const at = rightwards ? step : count - 1 - step
+      const near = new Map<number, { sum: number; count: number }>()
+      for (const [a, b] of pairs[rightwards ? at - 1 : at] ?? []) {
+        const [own, other, otherAt] = rightwards ? [b, a, at - 1] : [a, b, at + 1]
+        const known = near.get(own) ?? { sum: 0, count: 0 }
+        near.set(own, { sum: known.sum + (place.get(key2(otherAt, other)) ?? 0), count: known.count + 1 })
+      }
+      const list = columns[at] ?? []
+      const middle = new Map(
+        list.map((item, index) => {
+          const { sum = index, count: ties = 1 } = near.get(item) ?? {}
+          return [item, sum / ties]
+        }),
+      )
+      list.sort(
+        (a, b) =>
+          laneOf(a) - laneOf(b) ||
+          (middle.get(a) ?? 0) - (middle.get(b) ?? 0) ||
+          (place.get(key2(at, a)) ?? 0) - (place.get(key2(at, b)) ?? 0),
+      )
+      setPlaces(at)
+    }
+    exchange()
+    const now = all()
+    if (now < least) {
+      least = now
+      best = columns.map((list) => [...list])
+    }
+  }
+  return { chains, columns: best }
+
+  /** Neighbours of one lane change places where that saves a crossing. */
+  function exchange(): void {
+    columns.forEach((list, at) => {
+      for (let i = 0; i + 1 < list.length; i++) {
+        const [a, b] = [list[i], list[i + 1]]
+        if (a === undefined || b === undefined || laneOf(a) !== laneOf(b)) continue
+        const before = (at > 0 ? crossingsAfter(at - 1) : 0) + crossingsAfter(at)
+        list[i] = b
+        list[i + 1] = a
+        setPlaces(at)
+        if ((at > 0 ? crossingsAfter(at - 1) : 0) + crossingsAfter(at) < before) continue
+        list[i] = a
+        list[i + 1] = b
+        setPlaces(at)
+      }
+    })
+  }
+}
+
+function chainsOf({ nodes, edges }: FlowShape, column: Int32Array, back: Uint8Array): Chain[] {
+  return edges.flatMap(({ from, to, sort }, edge): Chain[] => {
+    if (to < 0 || sort !== 'flow') return []
+    const [a, b] = [column[from] ?? 0, column[to] ?? 0]
+    const [lane, other] = [nodes[from]?.lane ?? 0, nodes[to]?.lane ?? 0]
+    if (back[edge] === 1) return a > b ? [{ edge, lane: Math.min(lane, other), first: b, last: a }] : []
+    return b > a + 1 ? [{ edge, lane: lane === other ? lane : other, first: a + 1, last: b - 1 }] : []
+  })
+}
+
+/** When a walk along the flow, branch by branch, meets each item. */
+function walkKeys({ nodes, edges }: FlowShape, chains: readonly Chain[]): Float64Array {
+  const flows = edges.flatMap(({ sort, to }, index) => (sort === 'flow' && to >= 0 ? [index] : []))
+  const out = lists(nodes.length, flows, (edge) => edges[edge]?.from ?? -1)
+  const reached = new Uint8Array(nodes.length)
+  for (const edge of flows) reached[edges[edge]?.to ?? 0] = 1
+  const chainOf = new Map(chains.map(({ edge }, index) => [edge, nodes.length + index]))
+  const key = new Float64Array(nodes.length + chains.length)
+  const seen = new Uint8Array(nodes.length)
+  let clock = 0
+  const walk = (start: number) => {
+    if (seen[start] === 1) return
+    seen[start] = 1
+    key[start] = ++clock
+    const open = [{ node: start, next: 0 }]
+    for (let at = open.at(-1); at; at = open.at(-1)) {
+      const edge = out[at.node]?.[at.next++]
+      if (edge === undefined) {
+        open.pop()
+        continue
+      }
+      const chain = chainOf.get(edge)
+      if (chain !== undefined) key[chain] = ++clock
+      const to = edges[edge]?.to ?? 0
+      if (seen[to] === 1) continue
+      seen[to] = 1
+      key[to] = ++clock
+      open.push({ node: to, next: 0 })
+    }
+  }
+  nodes.forEach((_, node) => reached[node] === 0 && walk(node))
+  nodes.forEach((_, node) => walk(node))
+  return key
+}

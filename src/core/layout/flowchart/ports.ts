@@ -1,0 +1,90 @@
+import type { Columns } from './columns'
+import type { Grid, Route } from './route'
+import type { Rows } from './rows'
+import type { FlowShape } from './shape'
+
+/** How far from the middle of its side each edge leaves and arrives. */
+export interface Ports {
+  readonly out: Float64Array
+  readonly in: Float64Array
+}
+
+/** Outgoing places are whole multiples of ten, incoming ones lie between them, so that none meet across a channel. */
+const APART = 10
+const LABELLED = 20
+const outPlace =
+  (apart: number) =>
+  (index: number): number =>
+    apart * (index + 1)
+const inPlace = (index: number): number => 5 + APART * index
+
+/**
+ * Places on the sides of nodes for lines that do not take the middle: in the order of where they go, so that they do not cross at once. One of
+ * them takes the middle where no line of the row does. O(edges log edges).
+ */
+export function portsOf(
+  { nodes, edges, apart = LABELLED }: FlowShape,
+  routes: readonly Route[],
+  { column }: Columns,
+  { row }: Rows,
+  grid: Grid,
+): Ports {
+  const out = new Float64Array(edges.length)
+  const into = new Float64Array(edges.length)
+  const width = 4 * grid.columns + 5
+  const taken = new Set<number>()
+  const middles = new Set(grid.middle)
+  const leaving = new Map<number, number[]>()
+  const arriving = new Map<number, number[]>()
+  routes.forEach(({ exit, entry, pieces, middleOut, middleIn }, edge) => {
+    pieces.forEach((piece, index) => {
+      const own = (index === 0 && !middleOut) || (index === pieces.length - 1 && !middleIn)
+      if (!piece.along || own || !middles.has(piece.at)) return
+      const [from, to] = [Math.min(piece.from, piece.to), Math.max(piece.from, piece.to)]
+      for (let at = from; at <= to; at++) taken.add(piece.at * width + at)
+    })
+    const { from = 0, to = 0 } = edges[edge] ?? {}
+    if (exit === 'right' && !middleOut) put(leaving, from, edge)
+    if (entry === 'left' && !middleIn && to >= 0) put(arriving, to, edge)
+  })
+  nodes.forEach((_, node) => {
+    const y = grid.middle[row[node] ?? 0] ?? 0
+    const x = 4 * (column[node] ?? 0) + 2
+    const goal = (edge: number) => routes[edge]?.pieces[1]?.to ?? 0
+    const source = (edge: number) => routes[edge]?.pieces.at(-2)?.from ?? 0
+    const own = leaving.get(node) ?? []
+    // Labels need more room than lines.
+    const place = outPlace(own.some((edge) => edges[edge]?.label) ? apart : APART)
+    spread(own, goal, y, place, out, [y * width + x + 1, y * width + x + 2], taken)
+    spread(arriving.get(node) ?? [], source, y, inPlace, into, [y * width + x - 1, y * width + x - 2], taken)
+  })
+  return { out, in: into }
+}
+
+function spread(
+  edges: readonly number[],
+  far: (edge: number) => number,
+  middle: number,
+  place: (index: number) => number,
+  offsets: Float64Array,
+  needed: readonly number[],
+  taken: Set<number>,
+): void {
+  if (edges.length === 0) return
+  const sorted = [...edges].sort((a, b) => far(a) - far(b) || a - b)
+  let up = sorted.filter((edge) => far(edge) < middle)
+  let down = sorted.filter((edge) => far(edge) >= middle)
+  if (needed.every((key) => !taken.has(key)) && (up.length !== down.length || edges.length === 1)) {
+    for (const key of needed) taken.add(key)
+    if (up.length > down.length) up = up.slice(0, -1)
+    else down = down.slice(1)
+  }
+  up.forEach((edge, index) => (offsets[edge] = -place(up.length - 1 - index)))
+  down.forEach((edge, index) => (offsets[edge] = place(index)))
+}
+
+function put(map: Map<number, number[]>, key: number, edge: number): void {
+  const list = map.get(key)
+  if (list) list.push(edge)
+  else map.set(key, [edge])
+}

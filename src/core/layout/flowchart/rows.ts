@@ -1,0 +1,139 @@
+import { lists, type Columns } from './columns'
+import type { Order } from './order'
+import type { FlowShape } from './shape'
+
+export interface Rows {
+  /** The row of every node, counted through all lanes. */
+  readonly row: Int32Array
+  /** The row kept free for a line that passes columns; −1 for others. */
+  readonly reserved: Int32Array
+  /** The first row of each lane, and one more for the end. */
+  readonly first: Int32Array
+  readonly count: number
+}
+
+const PASSES = 3
+
+/**
+ * Rows from the order within columns: every node and every passing line beneath what stands above it in its columns, and as near as can be to the
+ * row of what leads to it, so that the main way is straight. O(passes × items).
+ */
+export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, columns }: Order): Rows {
+  const { nodes, edges, lanes } = shape
+  const items = nodes.length + chains.length
+  const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
+  const below: Set<number>[] = Array.from({ length: items }, () => new Set())
+  for (const list of columns)
+    list.forEach((item, index) => {
+      const next = list[index + 1]
+      if (next !== undefined && laneOf(next) === laneOf(item)) below[item]?.add(next)
+    })
+  const loose = withoutCircles(below, nodes.length)
+  const inLane = new Int32Array(items)
+  const order = topological(below)
+  for (const item of order)
+    for (const under of below[item] ?? []) inLane[under] = Math.max(inLane[under] ?? 0, (inLane[item] ?? 0) + 1)
+
+  const flows = edges.flatMap(({ sort, to }, index) => (sort === 'flow' && to >= 0 && back[index] === 0 ? [index] : []))
+  const into = lists(nodes.length, flows, (edge) => edges[edge]?.to ?? -1)
+  const byColumn = nodes.map((_, node) => node).sort((a, b) => (column[a] ?? 0) - (column[b] ?? 0))
+  for (let pass = 0; pass < PASSES; pass++)
+    for (const node of byColumn) {
+      const rows = (into[node] ?? []).flatMap((edge) => {
+        const from = edges[edge]?.from ?? -1
+        return laneOf(from) === laneOf(node) ? [{ from, row: inLane[from] ?? 0 }] : []
+      })
+      const main = rows.sort((a, b) => a.row - b.row)[0]
+      if (main && main.row > (inLane[node] ?? 0) && !reaches(node, main.from)) lower(node, main.row)
+    }
+  // What has nothing straight before it may stand where what follows does.
+  const out = lists(nodes.length, flows, (edge) => edges[edge]?.from ?? -1)
+  for (const node of [...byColumn].reverse()) {
+    const own = inLane[node] ?? 0
+    const straight = (into[node] ?? []).some((edge) => {
+      const from = edges[edge]?.from ?? -1
+      return laneOf(from) === laneOf(node) && inLane[from] === own
+    })
+    const after = (out[node] ?? []).flatMap((edge) => {
+      const to = edges[edge]?.to ?? -1
+      return laneOf(to) === laneOf(node) ? [to] : []
+    })
+    const [next] = after
+    if (!straight && next !== undefined && after.length === 1 && (inLane[next] ?? 0) > own && !reaches(node, next))
+      lower(node, inLane[next] ?? 0)
+  }
+  nodes.forEach(({ nudge }, node) => {
+    if (nudge && nudge[1] > 0) lower(node, (inLane[node] ?? 0) + nudge[1])
+  })
+
+  const most = new Int32Array(lanes.length).fill(1)
+  for (let item = 0; item < items; item++)
+    if (!loose.has(item)) most[laneOf(item)] = Math.max(most[laneOf(item)] ?? 1, (inLane[item] ?? 0) + 1)
+  const first = new Int32Array(lanes.length + 1)
+  for (let lane = 0; lane < lanes.length; lane++) first[lane + 1] = (first[lane] ?? 0) + (most[lane] ?? 1)
+  const rowOf = (item: number) => (first[laneOf(item)] ?? 0) + (inLane[item] ?? 0)
+  const reserved = new Int32Array(edges.length).fill(-1)
+  chains.forEach(({ edge }, index) => {
+    const item = nodes.length + index
+    if (!loose.has(item)) reserved[edge] = rowOf(item)
+  })
+  return { row: Int32Array.from(nodes, (_, node) => rowOf(node)), reserved, first, count: first[lanes.length] ?? 0 }
+
+  /** Puts an item on a row, and what stands beneath it as far down as that asks for. */
+  function lower(item: number, to: number): void {
+    const open = [{ item, to }]
+    for (let next = open.pop(); next; next = open.pop()) {
+      if ((inLane[next.item] ?? 0) >= next.to) continue
+      inLane[next.item] = next.to
+      for (const under of below[next.item] ?? []) open.push({ item: under, to: next.to + 1 })
+    }
+  }
+
+  function reaches(from: number, goal: number): boolean {
+    const seen = new Set([from])
+    const open = [from]
+    for (let item = open.pop(); item !== undefined; item = open.pop()) {
+      if (item === goal) return true
+      for (const under of below[item] ?? [])
+        if (!seen.has(under)) {
+          seen.add(under)
+          open.push(under)
+        }
+    }
+    return false
+  }
+}
+
+/** Passing lines that change places with others ask for a circle: they give up their row. */
+function withoutCircles(below: Set<number>[], nodes: number): Set<number> {
+  const loose = new Set<number>()
+  for (;;) {
+    const order = topological(below)
+    if (order.length === below.length) return loose
+    const placed = new Set(order)
+    const stuck = below.findIndex((_, item) => item >= nodes && !placed.has(item) && !loose.has(item))
+    if (stuck < 0) return loose
+    loose.add(stuck)
+    // What stood above it now stands above what stood beneath it.
+    const under = [...(below[stuck] ?? [])]
+    below[stuck]?.clear()
+    below.forEach((list) => {
+      if (!list.delete(stuck)) return
+      for (const item of under) if (item !== stuck) list.add(item)
+    })
+    below.forEach((list, item) => list.delete(item))
+  }
+}
+
+function topological(below: readonly ReadonlySet<number>[]): number[] {
+  const waiting = new Int32Array(below.length)
+  for (const list of below) for (const item of list) waiting[item] = (waiting[item] ?? 0) + 1
+  const order: number[] = []
+  waiting.forEach((count, item) => count === 0 && order.push(item))
+  for (let i = 0; i < order.length; i++)
+    for (const item of below[order[i] ?? 0] ?? []) {
+      waiting[item] = (waiting[item] ?? 0) - 1
+      if (waiting[item] === 0) order.push(item)
+    }
+  return order
+}

@@ -1,0 +1,73 @@
+/**
+ * A flowchart to be laid out. The flow runs along u, lanes lie across it along v: for a chart that runs to the right u is x and v is y,
+ * for one that runs down it is the other way round. Lengths in px. Nodes and edges are named by their index.
+ */
+export interface FlowShape {
+  readonly nodes: readonly ShapeNode[]
+  readonly edges: readonly ShapeEdge[]
+  readonly lanes: readonly ShapeLane[]
+  /** How far apart labelled lines leave one side, at least: a multiple of 10; 20 where nothing is said. */
+  readonly apart?: number
+}
+
+export interface ShapeNode {
+  readonly lane: number
+  /** −1: in none. A later phase stands to the right of every earlier one. */
+  readonly phase: number
+  /** Half its extent along and across the flow. */
+  readonly halfU: number
+  readonly halfV: number
+  /** How its sides run: a line meets a diamond's side the nearer to the middle, the farther it is from its corner. */
+  readonly form: 'box' | 'diamond' | 'round'
+  /** A name that stands outside the shape. */
+  readonly name?: { readonly u: number; readonly v: number }
+  /** Columns and rows by which a hand has moved it from the computed place. */
+  readonly nudge?: readonly [columns: number, rows: number]
+}
+
+export interface ShapeEdge {
+  readonly from: number
+  /** A node, or −1 − lane for the border of a lane without nodes. */
+  readonly to: number
+  /** flow: decides the columns; message: crosses lanes; tie: belongs beside its step. */
+  readonly sort: 'flow' | 'message' | 'tie'
+  readonly label?: { readonly u: number; readonly v: number }
+}
+
+export interface ShapeLane {
+  /** Lanes of one pool share its number. */
+  readonly pool: number
+  /** The least extent across the flow. */
+  readonly least: number
+}
+
+export interface Spot {
+  readonly u: number
+  readonly v: number
+}
+
+export interface Area {
+  readonly u: number
+  readonly v: number
+  readonly du: number
+  readonly dv: number
+}
+
+/** A flowchart laid out; the first lane begins at v = 0, the first column at u = 0. */
+export interface FlowPlaces {
+  /** Middles of the nodes. */
+  readonly nodes: readonly Spot[]
+  /** Half extents as they have become: a node with many lines is larger. */
+  readonly halfV: readonly number[]
+  readonly names: readonly (Area | undefined)[]
+  /** The way of each edge from border to border. */
+  readonly ways: readonly (readonly Spot[])[]
+  readonly labels: readonly (Area | undefined)[]
+  readonly lanes: readonly { readonly from: number; readonly to: number }[]
+  /** Where each phase begins and ends along the flow; undefined for one without nodes. */
+  readonly phases: readonly ({ readonly from: number; readonly to: number } | undefined)[]
+  readonly length: number
+  readonly breadth: number
+  readonly column: Int32Array
+  readonly row: Int32Array
+}

@@ -1,0 +1,449 @@
+import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
+import { isId, type Entity, type Fields, type Id, type Relation, type Step, type View } from '../../../model'
+import type { FileImport, ImportedFile, Refusal, Wish } from '../../../notation'
+import { UNNAMED } from '../kinds'
+import { BPMN, BPMNDI, GATEWAY_TAGS, OWN, OWN_FIELDS, STEP_TAGS, TRIGGER_TAGS, type Kept } from './names'
+
+/** BPMN 2.0 XML as a new process with a view of its own, which at first shows it where the file put it. */
+export const bpmnImport: FileImport = {
+  id: 'bpmn',
+  title: 'BPMN 2.0',
+  extensions: ['.bpmn', '.xml'],
+  read: readBpmn,
+}
+
+/** An element with its children in their order. */
+interface Node {
+  readonly name: string
+  readonly space: string | undefined
+  readonly attributes: Readonly<Record<string, string>>
+  readonly children: readonly Node[]
+  readonly text: string
+  readonly raw: unknown
+}
+
+type Raw = Readonly<Record<string, unknown>>
+const parser = new XMLParser({
+  preserveOrder: true,
+  ignoreAttributes: false,
+  attributeNamePrefix: '',
+  parseTagValue: false,
+  parseAttributeValue: false,
+  trimValues: true,
+  processEntities: true,
+})
+const builder = new XMLBuilder({
+  preserveOrder: true,
+  ignoreAttributes: false,
+  attributeNamePrefix: '',
+  suppressEmptyNode: true,
+})
+
+function nodesOf(list: unknown, spaces: ReadonlyMap<string, string>): Node[] {
+  if (!Array.isArray(list)) return []
+  return (list as Raw[]).flatMap((raw): Node[] => {
+    const tag = Object.keys(raw).find((key) => key !== ':@')
+    if (tag === undefined || tag === '#text' || tag.startsWith('?')) return []
+    const attributes = (raw[':@'] ?? {}) as Record<string, string>
+    const inner = new Map(spaces)
+    for (const [name, uri] of Object.entries(attributes)) {
+      if (name === 'xmlns') inner.set('', uri)
+      if (name.startsWith('xmlns:')) inner.set(name.slice(6), uri)
+    }
+    const [prefix = '', local] = tag.includes(':') ? tag.split(':') : ['', tag]
+    const content = raw[tag] as Raw[]
+    const text = content.flatMap((child) => ('#text' in child ? [String(child['#text'])] : [])).join('')
+    return [{ name: local ?? tag, space: inner.get(prefix), attributes, children: nodesOf(content, inner), text, raw }]
+  })
+}
+
+const FLOW_TAGS = new Map<string, { kind: string; type: string; kept?: string }>([
+  ...Object.entries(STEP_TAGS).map(([type, tag]) => [tag, { kind: 'step', type }] as const),
+  ...['sendTask', 'receiveTask', 'scriptTask', 'businessRuleTask'].map(
+    (tag) => [tag, { kind: 'step', type: 'service task', kept: tag }] as const,
+  ),
+  ...['callActivity', 'transaction', 'adHocSubProcess'].map(
+    (tag) => [tag, { kind: 'step', type: 'subprocess', ...(tag === 'callActivity' ? { kept: tag } : {}) }] as const,
+  ),
+  ...Object.entries(GATEWAY_TAGS).map(([type, tag]) => [tag, { kind: 'gateway', type }] as const),
+  ['complexGateway', { kind: 'gateway', type: 'inclusive', kept: 'complexGateway' }],
+  ['startEvent', { kind: 'event', type: 'start' }],
+  ['endEvent', { kind: 'event', type: 'end' }],
+  ['intermediateThrowEvent', { kind: 'event', type: 'intermediate', kept: 'intermediateThrowEvent' }],
+  ['intermediateCatchEvent', { kind: 'event', type: 'intermediate', kept: 'intermediateCatchEvent' }],
+  ['boundaryEvent', { kind: 'event', type: 'intermediate', kept: 'intermediateCatchEvent' }],
+  ['dataObjectReference', { kind: 'data', type: 'document' }],
+  ['dataStoreReference', { kind: 'data', type: 'store' }],
+])
+const TRIGGERS = new Map(Object.entries(TRIGGER_TAGS).map(([trigger, tag]) => [tag, trigger]))
+/** Read elsewhere, or of no weight here. */
+const KNOWN = new Set([
+  'laneSet',
+  'extensionElements',
+  'sequenceFlow',
+  'dataObject',
+  'documentation',
+  'incoming',
+  'outgoing',
+  'property',
+  'ioSpecification',
+  'dataInputAssociation',
+  'dataOutputAssociation',
+  ...TRIGGERS.keys(),
+])
+
+const MOST = 20_000_000
+
+/** O(length). @returns a refusal in words for what is no BPMN. */
+function readBpmn(wish: Wish, text: string): ImportedFile | Refusal {
+  if (text.length > MOST) return { refused: 'This file has more than 20 million characters.' }
+  const valid = XMLValidator.validate(text)
+  if (valid !== true) return { refused: `This is no well-formed XML: line ${valid.err.line}, ${valid.err.msg}` }
+  const [definitions] = nodesOf(parser.parse(text), new Map()).filter(({ name }) => name === 'definitions')
+  if (!definitions || definitions.space !== BPMN)
+    return { refused: 'This is XML, but no BPMN 2.0: its root is not “definitions” of BPMN.' }
+  const processes = definitions.children.filter(({ name, space }) => name === 'process' && space === BPMN)
+  if (processes.length === 0) return { refused: 'There is no process in this BPMN file.' }
+  return new Reader(wish, definitions, processes).result()
+}
+
+class Reader {
+  private readonly steps: Step[] = []
+  private readonly ids = new Map<string, Id>()
+  private readonly taken = new Set<string>()
+  private readonly laneOf = new Map<string, Id>()
+  private readonly defaults = new Set<string>()
+  private readonly skipped = new Map<string, number>()
+  private readonly phases = new Map<string, Id>()
+  private readonly flows: { raw: Node; source: string; target: string }[] = []
+  private order = 0
+  private lanes = 0
+  private process: Id
+
+  constructor(
+    private readonly wish: Wish,
+    private readonly definitions: Node,
+    private readonly processes: readonly Node[],
+  ) {
+    this.process = this.idFor(processes[0]?.attributes['id'] ?? 'process')
+  }
+
+  result(): ImportedFile {
+    const { definitions, processes } = this
+    const collaboration = definitions.children.find(({ name }) => name === 'collaboration')
+    const participants = collaboration?.children.filter(({ name }) => name === 'participant') ?? []
+    const [first] = processes
+    const title = first?.attributes['name'] ?? participants[0]?.attributes['name'] ?? 'Process from a file'
+    const own = first ? ownFacts(first) : {}
+    const namespaces = Object.fromEntries(
+      Object.entries(definitions.attributes).flatMap(([name, uri]) =>
+        name.startsWith('xmlns:') && !WRITTEN.has(name.slice(6)) ? [[name.slice(6), uri]] : [],
+      ),
+    )
+    this.add({
+      id: this.process,
+      kind: 'process',
+      name: title,
+      fields: {
+        ...numbersOf(own, 'process'),
+        ...(own['owner'] ? { owner: this.named(own['owner'], ['person', 'position', 'role', 'unit']) } : {}),
+        ...keptField(first, undefined, namespaces),
+      },
+    })
+    const poolOf = new Map<string, Id>()
+    participants.forEach((participant, index) => {
+      const id = this.idFor(participant.attributes['id'] ?? `pool-${index}`)
+      const ref = participant.attributes['processRef']
+      if (ref !== undefined) poolOf.set(ref, id)
+      this.add({
+        id,
+        kind: 'pool',
+        name: participant.attributes['name'] ?? `Pool ${index + 1}`,
+        fields: { process: this.process, order: index + 1, ...keptField(participant) },
+      })
+    })
+    for (const process of processes) this.readLanes(process, poolOf.get(process.attributes['id'] ?? ''))
+    // A pool without lanes still has to be drawn: it gets one of its own name.
+    participants.forEach((participant) => {
+      const ref = participant.attributes['processRef']
+      const process = processes.find(({ attributes }) => attributes['id'] === ref)
+      if (process?.children.some(({ name }) => name === 'laneSet')) return
+      const pool = this.ids.get(participant.attributes['id'] ?? '')
+      const id = this.wish.newId()
+      this.add({
+        id,
+        kind: 'lane',
+        name: participant.attributes['name'] ?? 'Lane',
+        fields: { process: this.process, order: ++this.lanes, ...(pool ? { pool } : {}) },
+      })
+      for (const child of process?.children ?? [])
+        if (child.attributes['id'] && FLOW_TAGS.has(child.name)) this.laneOf.set(child.attributes['id'], id)
+    })
+    for (const process of processes) this.readLevel(process, undefined)
+    this.connect()
+    for (const message of collaboration?.children.filter(({ name }) => name === 'messageFlow') ?? []) {
+      const [source, target] = [
+        this.ids.get(message.attributes['sourceRef'] ?? ''),
+        this.ids.get(message.attributes['targetRef'] ?? ''),
+      ]
+      if (!source || !target) continue
+      const label = message.attributes['name']
+      this.relate({
+        id: this.idFor(message.attributes['id'] ?? ''),
+        kind: 'message',
+        source,
+        target,
+        fields: { ...(label ? { label } : {}), ...keptField(message) },
+      })
+    }
+    const view = this.view(title)
+    this.steps.push({ do: 'add-view', view })
+    const count = (kind: string) =>
+      this.steps.filter((step) => step.do === 'add-entity' && step.entity.kind === kind).length
+    const lines = this.steps.filter((step) => step.do === 'add-relation' && step.relation.kind === 'flow').length
+    const notes = [...this.skipped].map(
+      ([name, number]) => `${number} × “${name}” has no place among the facts and is left out.`,
+    )
+    return {
+      change: { label: `Bring in the process “${title}”`, steps: this.steps },
+      view: view.id,
+      facts: [
+        `${count('step')} steps, ${count('event')} events, ${count('gateway')} gateways, ${count('lane')} lanes and ${lines} lines are new, as process “${title}”.`,
+        ...notes,
+      ],
+    }
+  }
+
+  private add(entity: Entity): void {
+    this.steps.push({ do: 'add-entity', entity })
+  }
+  private relate(relation: Relation): void {
+    this.steps.push({ do: 'add-relation', relation })
+  }
+
+  /** The file’s own identity where it is free here, else a new one. */
+  private idFor(key: string): Id {
+    const known = this.ids.get(key)
+    if (known !== undefined) return known
+    const { entities, relations } = this.wish.model
+    const own = key.startsWith('_') && isId(key.slice(1)) ? key.slice(1) : key
+    const free = isId(own) && !entities.has(own) && !relations.has(own) && !this.taken.has(own)
+    const id = free ? own : this.wish.newId()
+    this.taken.add(id)
+    if (key !== '') this.ids.set(key, id)
+    return id
+  }
+
+  /** What a text names among the facts, by identity where it is known. */
+  private named(text: string, kinds: readonly string[]): string {
+    return (
+      kinds.flatMap((kind) => this.wish.model.ofKind(kind)).find(({ name, id }) => name === text || id === text)?.id ??
+      text
+    )
+  }
+
+  private readLanes(process: Node, pool: Id | undefined): void {
+    const visit = (set: Node) => {
+      for (const lane of set.children.filter(({ name }) => name === 'lane')) {
+        const inner = lane.children.find(({ name }) => name === 'childLaneSet')
+        if (inner) {
+          visit(inner)
+          continue
+        }
+        const id = this.idFor(lane.attributes['id'] ?? '')
+        const own = ownFacts(lane)
+        const title = lane.attributes['name'] ?? 'Lane'
+        const of = own['of'] ?? this.wish.model.ofKind('role').find(({ name }) => name === title)?.name
+        this.add({
+          id,
+          kind: 'lane',
+          name: title,
+          fields: {
+            process: this.process,
+            order: ++this.lanes,
+            ...(pool ? { pool } : {}),
+            ...(of ? { of: this.named(of, ['role', 'position', 'unit', 'system']) } : {}),
+            ...keptField(lane),
+          },
+        })
+        for (const ref of lane.children.filter(({ name }) => name === 'flowNodeRef')) this.laneOf.set(ref.text, id)
+      }
+    }
+    for (const set of process.children.filter(({ name }) => name === 'laneSet')) visit(set)
+  }
+
+  private readLevel(level: Node, inside: Id | undefined): void {
+    for (const child of level.children) {
+      const known = FLOW_TAGS.get(child.name)
+      if (known && child.space === BPMN) this.readNode(child, known, inside)
+      else if (child.name === 'sequenceFlow')
+        this.flows.push({
+          raw: child,
+          source: child.attributes['sourceRef'] ?? '',
+          target: child.attributes['targetRef'] ?? '',
+        })
+      else if (!KNOWN.has(child.name)) this.skipped.set(child.name, (this.skipped.get(child.name) ?? 0) + 1)
+    }
+  }
+
+  private readNode(node: Node, known: { kind: string; type: string; kept?: string }, inside: Id | undefined): void {
+    const { kind, type } = known
+    const key = node.attributes['id'] ?? ''
+    const id = this.idFor(key)
+    const own = ownFacts(node)
+    const trigger = kind === 'event' ? node.children.flatMap(({ name }) => TRIGGERS.get(name) ?? [])[0] : undefined
+    const byDefault = node.attributes['default']
+    if (byDefault !== undefined) this.defaults.add(byDefault)
+    this.add({
+      id,
+      kind,
+      name: node.attributes['name']?.replace(/\s+/g, ' ').trim().slice(0, 400) || UNNAMED,
+      fields: {
+        type,
+        ...(trigger ? { trigger } : {}),
+        process: this.process,
+        ...(inside ? { inside } : {}),
+        order: ++this.order,
+        ...(own['phase'] ? { phase: this.phase(own['phase']) } : {}),
+        ...(own['tool'] ? { tool: this.named(own['tool'], ['system']) } : {}),
+        ...(own['alt'] ? { alt: own['alt'] } : {}),
+        ...numbersOf(own, kind),
+        ...keptField(node, known.kept),
+      },
+    })
+    const lane = this.laneOf.get(key) ?? (own['lane'] ? this.laneNamed(own['lane']) : undefined)
+    if (lane) this.relate({ id: this.wish.newId(), kind: 'performed-in', source: id, target: lane, fields: {} })
+    if (type === 'subprocess')
+      this.readLevel(
+        { ...node, children: node.children.filter(({ name }) => !KNOWN.has(name) || name === 'sequenceFlow') },
+        id,
+      )
+    for (const child of node.children)
+      if (child.name === 'dataInputAssociation' || child.name === 'dataOutputAssociation') {
+        const reads = child.name === 'dataInputAssociation'
+        const ref = child.children.find(({ name }) => name === (reads ? 'sourceRef' : 'targetRef'))?.text
+        if (ref)
+          this.later.push({
+            id: this.idFor(child.attributes['id'] ?? ''),
+            kind: reads ? 'reads' : 'writes',
+            source: id,
+            ref,
+          })
+      }
+  }
+  private readonly later: { id: Id; kind: string; source: Id; ref: string }[] = []
+
+  private laneNamed(name: string): Id | undefined {
+    for (const step of this.steps)
+      if (step.do === 'add-entity' && step.entity.kind === 'lane' && step.entity.name === name) return step.entity.id
+    return undefined
+  }
+
+  private phase(name: string): Id {
+    const known = this.phases.get(name)
+    if (known) return known
+    const id = this.wish.newId()
+    this.phases.set(name, id)
+    this.add({ id, kind: 'phase', name, fields: { process: this.process, order: this.phases.size } })
+    return id
+  }
+
+  private connect(): void {
+    this.flows.forEach(({ raw, source, target }, index) => {
+      const [from, to] = [this.ids.get(source), this.ids.get(target)]
+      if (!from || !to) return
+      const own = ownFacts(raw)
+      const condition = raw.children.find(({ name }) => name === 'conditionExpression')?.text
+      const label = raw.attributes['name']
+      const key = raw.attributes['id'] ?? ''
+      const fields: Fields = {
+        ...(label ? { label: label.slice(0, 400) } : {}),
+        ...(condition ? { condition: condition.slice(0, 400) } : {}),
+        ...numbersOf(own, 'flow'),
+        ...(this.defaults.has(key) ? { default: true } : {}),
+        order: index + 1,
+        ...keptField(raw),
+      }
+      this.relate({ id: this.idFor(key), kind: 'flow', source: from, target: to, fields })
+    })
+    for (const { id, kind, source, ref } of this.later) {
+      const target = this.ids.get(ref)
+      if (target) this.relate({ id, kind, source, target, fields: {} })
+    }
+  }
+
+  /** A view that shows the file’s own places, where it has them. */
+  private view(title: string): View {
+    const pins: Record<string, readonly [number, number]> = {}
+    const walk = (node: Node) => {
+      const id = this.ids.get(node.attributes['bpmnElement'] ?? '')
+      if (node.space === BPMNDI && id) {
+        const bounds = node.children.find(({ name }) => name === 'Bounds')?.attributes
+        if (node.name === 'BPMNShape' && bounds) {
+          pins[`at ${id}`] = [Number(bounds['x']), Number(bounds['y'])]
+          pins[`size ${id}`] = [Number(bounds['width']), Number(bounds['height'])]
+        }
+        if (node.name === 'BPMNEdge')
+          node.children
+            .filter(({ name }) => name === 'waypoint')
+            .forEach(
+              ({ attributes }, index) =>
+                (pins[`way ${id} ${index}`] = [Number(attributes['x']), Number(attributes['y'])]),
+            )
+      }
+      node.children.forEach(walk)
+    }
+    this.definitions.children.filter(({ name }) => name === 'BPMNDiagram').forEach(walk)
+    const finite = Object.fromEntries(Object.entries(pins).filter(([, pair]) => pair.every(Number.isFinite)))
+    const placed = Object.keys(finite).some((key) => key.startsWith('at '))
+    const order = Math.max(0, ...[...this.wish.model.views.values()].map((one) => one.order)) + 1
+    return {
+      id: this.wish.newId(),
+      notation: 'process',
+      picture: 'lanes',
+      title,
+      order,
+      scope: { process: this.process },
+      options: placed ? { places: 'as in the file' } : {},
+      pins: finite,
+      look: {},
+    }
+  }
+}
+
+const WRITTEN = new Set(['bpmndi', 'dc', 'di', 'skivel', 'xsi', 'bpmn', 'bpmn2', 'semantic'])
+
+/** The attributes of our own element among the extensions. */
+function ownFacts(node: Node): Readonly<Record<string, string>> {
+  const extensions = node.children.find(({ name }) => name === 'extensionElements')
+  return extensions?.children.find(({ name, space }) => name === 'facts' && space === OWN)?.attributes ?? {}
+}
+
+function numbersOf(own: Readonly<Record<string, string>>, kind: string): Fields {
+  return Object.fromEntries(
+    (OWN_FIELDS[kind] ?? []).flatMap((id) => {
+      const written = own[id]
+      if (written === undefined || id === 'label') return []
+      const number = Number(written)
+      return [[id, Number.isFinite(number) && !['version', 'trigger', 'worth'].includes(id) ? number : written]]
+    }),
+  )
+}
+
+/** What an element said beyond the facts: its own tag, foreign attributes, extension elements. */
+function keptField(node: Node | undefined, tag?: string, namespaces: Readonly<Record<string, string>> = {}): Fields {
+  if (!node) return {}
+  const extensions = node.children.find(({ name }) => name === 'extensionElements')
+  const foreign = extensions?.children.filter(({ space }) => space !== OWN) ?? []
+  const attributes = Object.fromEntries(
+    Object.entries(node.attributes).filter(([name]) => name.includes(':') && !name.startsWith('xmlns')),
+  )
+  const kept: Kept = {
+    ...(tag ? { tag } : {}),
+    ...(Object.keys(attributes).length > 0 ? { attributes } : {}),
+    ...(foreign.length > 0 ? { extensions: String(builder.build(foreign.map(({ raw }) => raw))) } : {}),
+    ...(Object.keys(namespaces).length > 0 ? { namespaces } : {}),
+  }
+  const text = JSON.stringify(kept)
+  return text === '{}' || text.length > 20_000 ? {} : { kept: text }
+}

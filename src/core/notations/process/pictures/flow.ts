@@ -1,0 +1,415 @@
+import { flowchart, type Area, type FlowPlaces, type FlowShape, type Point, type Spot } from '../../../layout'
+import { type Day, type Entity, type Id, type Model, type Relation, type View } from '../../../model'
+import { textWidth, wrap, type Box, type Item, type Link, type Mark } from '../../../scene'
+import { covers } from '../../../model'
+import { calledNode, inFlowOrder, numbersIn, type FlowNode, type Process } from '../structure'
+import { NAME, shapeOf, type Shape, type ShapeSet } from './shapes'
+
+/** A process laid out and drawn, its places in the sheet’s coordinates. */
+export interface DrawnFlow {
+  readonly places: FlowPlaces
+  readonly items: readonly Item[]
+  readonly links: readonly Link[]
+  /** The points of each line, as it runs. */
+  readonly ways: ReadonlyMap<Id, readonly Point[]>
+  readonly down: boolean
+}
+
+interface Edge {
+  readonly relation: Relation
+  readonly from: number
+  readonly to: number
+  readonly sort: 'flow' | 'message' | 'tie'
+  readonly label: readonly string[]
+}
+
+export const LABEL = { size: 10.5, line: 13, width: 92 }
+
+export interface FlowWish {
+  readonly model: Model
+  readonly view: View
+  readonly day: Day
+  readonly process: Process
+  /** The lanes drawn, or none: then everything stands in one. */
+  readonly lanes: readonly Entity[]
+  readonly shapes: ShapeSet
+  readonly down: boolean
+  readonly showData: boolean
+  readonly showPhases: boolean
+  readonly showNumbers: boolean
+}
+
+/** Lays a process out and draws its elements and lines, the upper left corner of the first lane at a point. O(layout). */
+export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
+  const { model, view, day, process, lanes, down } = wish
+  const nodes = inFlowOrder(process).filter(({ kind }) => kind !== 'data' || wish.showData)
+  const shapes = nodes.map((node) => shapeOf(node, wish.shapes))
+  const indexOf = new Map(nodes.map(({ id }, index) => [id, index]))
+  const laneIndex = new Map(lanes.map(({ id }, index) => [id, index]))
+  const rest = lanes.length
+  const loose = nodes.some(({ lane }) => lane === undefined || !laneIndex.has(lane)) || rest === 0
+  const pools = new Map([...new Set(lanes.map((lane) => lane.fields['pool']))].map((pool, index) => [pool, index]))
+  const phaseIndex = new Map(process.phases.map(({ id }, index) => [id, index]))
+  const edges = edgesOf(model, day, process, indexOf, laneIndex, lanes, wish.showData)
+  const flip = <T extends { u: number; v: number }>(size: T) => (down ? { ...size, u: size.v, v: size.u } : size)
+  const widest = Math.max(0, ...edges.map(({ label }) => labelSize(label)?.u ?? 0))
+  const shape: FlowShape = {
+    nodes: nodes.map((node, index) => {
+      const { width, height, form, outside } = shapes[index] ?? emptyShape
+      const size = outside.length === 0 ? undefined : { u: widthOf(outside), v: outside.length * NAME.line }
+      const pin = view.pins[node.id]
+      return {
+        lane: node.lane === undefined ? rest : (laneIndex.get(node.lane) ?? rest),
+        phase: wish.showPhases && node.phase !== undefined ? (phaseIndex.get(node.phase) ?? -1) : -1,
+        halfU: (down ? height : width) / 2,
+        halfV: (down ? width : height) / 2,
+        form,
+        ...(size ? { name: flip(size) } : {}),
+        ...(pin ? { nudge: down ? [pin[1], pin[0]] : [pin[0], pin[1]] } : {}),
+      }
+    }),
+    edges: edges.map(({ from, to, sort, label }) => {
+      const size = labelSize(label)
+      return { from, to, sort, ...(size ? { label: flip(size) } : {}) }
+    }),
+    lanes: [
+      ...lanes.map((lane) => ({
+        pool: pools.get(lane.fields['pool']) ?? 0,
+        least: typeof lane.fields['height'] === 'number' ? lane.fields['height'] : down ? 150 : 84,
+      })),
+      ...(loose ? [{ pool: pools.size, least: 60 }] : []),
+    ],
+    ...(down ? { apart: 10 * Math.ceil((widest + 10) / 10) } : {}),
+  }
+  const places = flowchart(shape)
+  const at = ({ u, v }: Spot): { x: number; y: number } =>
+    down ? { x: left + v, y: top + u } : { x: left + u, y: top + v }
+  const boxAt = ({ u, v, du, dv }: Area): Box =>
+    down ? { x: left + v, y: top + u, width: dv, height: du } : { x: left + u, y: top + v, width: du, height: dv }
+  const numbers = wish.showNumbers ? numbersIn(process) : undefined
+  const items = nodes.map((node, index) => {
+    const middle = places.nodes[index]
+    const name = places.names[index]
+    return nodeItem(
+      node,
+      shapes[index] ?? emptyShape,
+      at(middle ?? { u: 0, v: 0 }),
+      name && boxAt(name),
+      numbers?.get(node.id),
+      places,
+      index,
+      down,
+    )
+  })
+  const links = edges.flatMap(({ relation, sort, from }, index): Link[] => {
+    const way = (places.ways[index] ?? []).map(at)
+    return [
+      {
+        id: relation.id,
+        source: relation.source,
+        target: relation.target,
+        bounds: boundsOf(way),
+        marks: lineMarks(way, sort, relation, nodes[from]),
+      },
+    ]
+  })
+  const handles = edges.flatMap(({ relation, sort, label }, index): Item[] => {
+    if (sort === 'tie') return []
+    const area = places.labels[index]
+    return [
+      flowHandle(
+        relation,
+        label,
+        area && boxAt(area),
+        (places.ways[index] ?? []).map(at),
+        nodes[indexOf.get(relation.source) ?? -1],
+      ),
+    ]
+  })
+  const ways = new Map(
+    edges.map(({ relation, from }, index) => {
+      const way = (places.ways[index] ?? []).map(at)
+      return [relation.id, nodes[from]?.id === relation.source ? way : way.reverse()] as const
+    }),
+  )
+  return { places, items: [...handles, ...items], links, ways, down }
+}
+
+const emptyShape: Shape = { width: 0, height: 0, form: 'box', marks: [], outside: [] }
+
+const widthOf = (lines: readonly string[]): number =>
+  Math.ceil(Math.max(...lines.map((text) => textWidth(text, NAME.size, 'text400'))))
+
+function labelSize(lines: readonly string[]): { u: number; v: number } | undefined {
+  if (lines.length === 0) return undefined
+  return {
+    u: Math.ceil(Math.max(...lines.map((text) => textWidth(text, LABEL.size, 'text400')))),
+    v: lines.length * LABEL.line,
+  }
+}
+
+function edgesOf(
+  model: Model,
+  day: Day,
+  { flows, messages, pools }: Process,
+  indexOf: ReadonlyMap<Id, number>,
+  laneIndex: ReadonlyMap<Id, number>,
+  lanes: readonly Entity[],
+  showData: boolean,
+): Edge[] {
+  const edges: Edge[] = []
+  for (const relation of flows) {
+    const [from, to] = [indexOf.get(relation.source), indexOf.get(relation.target)]
+    if (from !== undefined && to !== undefined && from !== to)
+      edges.push({
+        relation,
+        from,
+        to,
+        sort: 'flow',
+        label: wrap(flowLabel(relation), LABEL.width, LABEL.size, 'text400', 2),
+      })
+  }
+  const poolLane = new Map(pools.map(({ id }) => [id, lanes.find((lane) => lane.fields['pool'] === id)?.id]))
+  const end = (id: Id): number | undefined => {
+    const node = indexOf.get(id)
+    if (node !== undefined) return node
+    const lane = poolLane.get(id)
+    const index = lane === undefined ? undefined : laneIndex.get(lane)
+    return index === undefined ? undefined : -1 - index
+  }
+  for (const relation of messages) {
+    const [a, b] = [end(relation.source), end(relation.target)]
+    if (a === undefined || b === undefined || (a < 0 && b < 0) || a === b) continue
+    const label = wrap(
+      typeof relation.fields['label'] === 'string' ? relation.fields['label'] : '',
+      LABEL.width,
+      LABEL.size,
+      'text400',
+      2,
+    )
+    // A message from a pool as a whole is laid the other way round and drawn as it runs.
+    edges.push(
+      a < 0
+        ? { relation, from: b, to: a, sort: 'message', label }
+        : { relation, from: a, to: b, sort: 'message', label },
+    )
+  }
+  if (showData)
+    for (const kind of ['reads', 'writes'])
+      for (const relation of model.relationsOfKind(kind)) {
+        const [from, to] = [indexOf.get(relation.source), indexOf.get(relation.target)]
+        if (from !== undefined && to !== undefined && covers(relation, day))
+          edges.push({ relation, from, to, sort: 'tie', label: [] })
+      }
+  return edges
+}
+
+/** What stands at a line: its label, else its condition; with its share. */
+export function flowLabel({ fields }: Relation): string {
+  const { label, condition, share } = fields
+  const words = typeof label === 'string' ? label : typeof condition === 'string' ? condition : ''
+  const part = typeof share === 'number' ? `${Number((share * 100).toFixed(1))} %` : ''
+  return [words, part].filter(Boolean).join(' ')
+}
+
+function nodeItem(
+  node: FlowNode,
+  { width, height, marks, outside }: Shape,
+  middle: { x: number; y: number },
+  name: Box | undefined,
+  number: string | undefined,
+  places: FlowPlaces,
+  index: number,
+  down: boolean,
+): Item {
+  const grown = 2 * (places.halfV[index] ?? 0)
+  const box = { x: middle.x - width / 2, y: middle.y - height / 2, width, height }
+  const more: Mark[] = []
+  // A shape with many lines on its sides is as large as these need it to be.
+  const scale = Math.max(1, grown / Math.max(1, down ? width : height))
+  if (name) more.push(...nameMarks(outside, { ...name, x: name.x - box.x, y: name.y - box.y }))
+  if (number)
+    more.push({
+      tag: 'text',
+      attrs: { x: 0, y: -4, fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 9 },
+      children: [number],
+    })
+  const drawn: readonly Mark[] =
+    scale > 1.01
+      ? [
+          {
+            tag: 'g',
+            attrs: { transform: growth(scale, width, height, node.kind === 'step' ? (down ? 'x' : 'y') : 'both') },
+            children: marks,
+          },
+        ]
+      : marks
+  const editable = name
+    ? {
+        ...name,
+        x: name.x - box.x - 8,
+        y: name.y - box.y - 3,
+        width: Math.max(90, name.width + 16),
+        height: name.height + 6,
+      }
+    : { x: 4, y: 4, width: Math.max(90, width - 8), height: Math.max(22, height - 8) }
+  return {
+    id: node.id,
+    facts: [node.id],
+    label: `${calledNode(node)}, ${node.type}`,
+    box,
+    marks: [...drawn, ...more],
+    texts: [
+      { part: 'name', label: 'Name', value: node.entity.name === 'Unnamed' ? '' : node.entity.name, box: editable },
+    ],
+    ...(node.into[0] ? { parent: node.into[0].source } : {}),
+  }
+}
+
+function growth(scale: number, width: number, height: number, axis: 'x' | 'y' | 'both'): string {
+  const [sx, sy] = [axis === 'y' ? 1 : scale, axis === 'x' ? 1 : scale]
+  return `translate(${(width * (1 - sx)) / 2} ${(height * (1 - sy)) / 2}) scale(${sx} ${sy})`
+}
+
+const nameMarks = (lines: readonly string[], box: Box): Mark[] =>
+  lines.map((text, index) => ({
+    tag: 'text',
+    attrs: {
+      x: box.x + box.width / 2,
+      y: box.y + index * NAME.line + 11,
+      fill: 'ink',
+      'font-family': 'text',
+      'font-size': NAME.size,
+      'text-anchor': 'middle',
+    },
+    children: [text],
+  }))
+
+const HANDLE = 12
+
+/** A line’s own item: its label, or a small place in the middle of its longest stretch by which it can be taken. */
+export function flowHandle(
+  relation: Relation,
+  label: readonly string[],
+  area: Box | undefined,
+  way: readonly { x: number; y: number }[],
+  source: FlowNode | undefined,
+): Item {
+  const middle = middleOf(way)
+  const box = area ?? { x: middle.x - HANDLE / 2, y: middle.y - HANDLE / 2, width: HANDLE, height: HANDLE }
+  const written = relation.fields['label']
+  return {
+    id: relation.id,
+    facts: [relation.id],
+    label: `line ${label.join(' ') || 'without a label'}${source ? ` from ${calledNode(source)}` : ''}`,
+    box,
+    marks: area
+      ? label.map((text, index) => ({
+          tag: 'text',
+          attrs: { x: 0, y: index * LABEL.line + 10, fill: 'ink', 'font-family': 'text', 'font-size': LABEL.size },
+          children: [text],
+        }))
+      : [],
+    texts: [
+      {
+        part: 'label',
+        label: 'Label',
+        value: typeof written === 'string' ? written : '',
+        box: { x: -4, y: -3, width: Math.max(90, box.width + 8), height: box.height + 6 },
+      },
+    ],
+  }
+}
+
+function middleOf(way: readonly { x: number; y: number }[]): { x: number; y: number } {
+  let best = way[0] ?? { x: 0, y: 0 }
+  let longest = -1
+  way.forEach((end, i) => {
+    const start = way[i - 1]
+    if (!start) return
+    const length = Math.abs(end.x - start.x) + Math.abs(end.y - start.y)
+    if (length > longest) {
+      longest = length
+      best = { x: (start.x + end.x) / 2, y: (start.y + end.y) / 2 }
+    }
+  })
+  return best
+}
+
+function boundsOf(way: readonly { x: number; y: number }[]): Box {
+  const xs = way.map(({ x }) => x)
+  const ys = way.map(({ y }) => y)
+  const [x, y] = [Math.min(...xs) - 6, Math.min(...ys) - 6]
+  return { x, y, width: Math.max(...xs) + 6 - x, height: Math.max(...ys) + 6 - y }
+}
+
+const ARROW = { length: 9, half: 3.6 }
+
+/** A line with round corners and its ends: flows have a filled arrow, messages are dashed with a circle and an open arrow, ties are dotted. */
+export function lineMarks(
+  way: readonly { x: number; y: number }[],
+  sort: Edge['sort'],
+  relation: Relation,
+  from: FlowNode | undefined,
+): Mark[] {
+  const reversed = sort === 'message' && from !== undefined && relation.source !== from.id
+  const points = reversed ? [...way].reverse() : way
+  const [last, before] = [points.at(-1), points.at(-2)]
+  if (!last || !before) return []
+  const [dx, dy] = [Math.sign(last.x - before.x), Math.sign(last.y - before.y)]
+  const end = { x: last.x - dx * 1, y: last.y - dy * 1 }
+  const back = { x: end.x - dx * ARROW.length, y: end.y - dy * ARROW.length }
+  const head = `M${end.x} ${end.y}L${back.x - dy * ARROW.half} ${back.y - dx * ARROW.half}L${back.x + dy * ARROW.half} ${back.y + dx * ARROW.half}Z`
+  const body = rounded([...points.slice(0, -1), sort === 'tie' ? last : back])
+  const stroke = { fill: 'none', stroke: 'line', 'stroke-width': 1.25 }
+  if (sort === 'tie')
+    return [{ tag: 'path', attrs: { d: body, ...stroke, 'stroke-dasharray': '1 3', 'stroke-linecap': 'round' } }]
+  if (sort === 'message') {
+    const first = points[0] ?? last
+    return [
+      { tag: 'path', attrs: { d: body, ...stroke, 'stroke-dasharray': '5 3' } },
+      { tag: 'circle', attrs: { cx: first.x, cy: first.y, r: 3, fill: 'sheet', stroke: 'line', 'stroke-width': 1.25 } },
+      {
+        tag: 'path',
+        attrs: { d: head, fill: 'sheet', stroke: 'line', 'stroke-width': 1.25, 'stroke-linejoin': 'round' },
+      },
+    ]
+  }
+  const marks: Mark[] = [
+    { tag: 'path', attrs: { d: body, ...stroke } },
+    { tag: 'path', attrs: { d: head, fill: 'line', stroke: 'none' } },
+  ]
+  if (relation.fields['default'] === true) {
+    const [first, second] = [points[0], points[1]]
+    if (first && second) {
+      const [sx, sy] = [Math.sign(second.x - first.x), Math.sign(second.y - first.y)]
+      const mark = { x: first.x + sx * 8, y: first.y + sy * 8 }
+      marks.push({
+        tag: 'path',
+        attrs: { d: `M${mark.x - 3.5} ${mark.y + 3.5}L${mark.x + 3.5} ${mark.y - 3.5}`, ...stroke },
+      })
+    }
+  }
+  return marks
+}
+
+const ROUND = 4
+
+function rounded(points: readonly { x: number; y: number }[]): string {
+  return points
+    .map((point, i) => {
+      const [before, next] = [points[i - 1], points[i + 1]]
+      if (!before) return `M${point.x} ${point.y}`
+      if (!next) return `L${point.x} ${point.y}`
+      const a = distance(before, point)
+      const b = distance(point, next)
+      const r = Math.min(ROUND, a / 2, b / 2)
+      const inn = { x: point.x - Math.sign(point.x - before.x) * r, y: point.y - Math.sign(point.y - before.y) * r }
+      const out = { x: point.x + Math.sign(next.x - point.x) * r, y: point.y + Math.sign(next.y - point.y) * r }
+      return `L${inn.x} ${inn.y}Q${point.x} ${point.y} ${out.x} ${out.y}`
+    })
+    .join('')
+}
+
+const distance = (a: { x: number; y: number }, b: { x: number; y: number }): number =>
+  Math.abs(a.x - b.x) + Math.abs(a.y - b.y)

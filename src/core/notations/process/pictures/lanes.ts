@@ -1,0 +1,349 @@
+import type { Day, Entity, Id, Model, View } from '../../../model'
+import type { Field, Picture } from '../../../notation'
+import { wrap, type Box, type Item, type Mark, type Scene } from '../../../scene'
+import { dropOn } from '../drop'
+import { writeText } from '../edits'
+import { inFlowOrder, laneHolders, processShown, type Process } from '../structure'
+import { drawFlow, type DrawnFlow } from './flow'
+import { drawForeign, isForeign } from './foreign'
+import type { ShapeSet } from './shapes'
+
+const HEAD = { across: 124, along: 44 }
+const POOL = 26
+const PHASE = 24
+const MARGIN = 0
+
+type Option = Field & { readonly initial?: string | number | boolean }
+
+const shapes: Option = {
+  id: 'shapes',
+  label: 'Shapes',
+  type: 'choice',
+  choices: ['BPMN', 'flowchart'],
+  initial: 'BPMN',
+}
+const runs: Option = { id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' }
+const places: Option = {
+  id: 'places',
+  label: 'Places',
+  type: 'choice',
+  choices: ['computed', 'as in the file'],
+  initial: 'computed',
+}
+const shown = 'Shown'
+const flags: readonly Option[] = [
+  { id: 'phases', label: 'Phases', type: 'flag', initial: true, group: shown },
+  { id: 'data', label: 'Data', type: 'flag', initial: true, group: shown },
+  { id: 'numbers', label: 'Numbers', type: 'flag', initial: false, group: shown },
+]
+
+/** Who does what, in which order: lanes across, the flow along. */
+export const lanes: Picture = {
+  id: 'lanes',
+  title: 'Lanes',
+  draws: ['step', 'event', 'gateway', 'lane', 'data', 'phase', 'pool', 'process'],
+  options: [shapes, runs, places, ...flags],
+  draw: (model, view, day) => (isForeign(view) ? foreign(model, view, day) : drawLanes(model, view, day)),
+  drop: dropOn,
+  write: writeText,
+}
+
+/** The flow alone. */
+export const flow: Picture = {
+  id: 'flow',
+  title: 'Flow',
+  draws: ['step', 'event', 'gateway', 'data', 'process'],
+  options: [shapes, runs, ...flags],
+  draw: (model, view, day) => drawBare(model, view, day),
+  drop: dropOn,
+  write: writeText,
+}
+
+const optionsOf = ({ options }: View) => ({
+  shapes: (options['shapes'] === 'flowchart' ? 'flowchart' : 'BPMN') as ShapeSet,
+  down: options['runs'] === 'down',
+  showData: options['data'] !== false,
+  showPhases: options['phases'] !== false,
+  showNumbers: options['numbers'] === true,
+})
+
+export function headlineOf(model: Model, process: Process): string {
+  const steps = [...process.nodes.values()].filter(({ kind }) => kind === 'step').length
+  const { owner, version } = process.process?.fields ?? {}
+  const named = typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined
+  return [
+    typeof version === 'string' ? `version ${version}` : '',
+    named ? `owner ${named}` : '',
+    steps === 1 ? '1 step' : `${steps} steps`,
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+
+const foreign = (model: Model, view: View, day: Day): Scene => {
+  const process = processShown(model, view, day)
+  return drawForeign(model, view, day, headlineOf(model, process), summaryOf(process))
+}
+
+function drawBare(model: Model, view: View, day: Day): Scene {
+  const process = processShown(model, view, day)
+  const choices = optionsOf(view)
+  const margin = 16
+  const drawn = drawFlow({ model, view, day, process, lanes: [], ...choices, showPhases: false }, margin, margin)
+  const { length, breadth } = drawn.places
+  const size = choices.down ? { width: breadth, height: length } : { width: length, height: breadth }
+  return {
+    bounds: { x: 0, y: 0, width: size.width + 2 * margin, height: size.height + 2 * margin },
+    backdrop: [],
+    items: drawn.items,
+    links: drawn.links,
+    headline: headlineOf(model, process),
+    summary: summaryOf(process),
+  }
+}
+
+const summaryOf = (process: Process): string =>
+  `The process ${process.process?.name ?? ''}: ${inFlowOrder(process)
+    .map(({ entity }) => entity.name)
+    .filter((name) => name !== 'Unnamed')
+    .slice(0, 40)
+    .join(', ')}.`
+
+/** Lanes with their heads, phases across them, and the flow. O(layout). */
+function drawLanes(model: Model, view: View, day: Day): Scene {
+  const process = processShown(model, view, day)
+  const choices = optionsOf(view)
+  const { down } = choices
+  const phased = choices.showPhases && process.phases.length > 0
+  const pooled = process.pools.length > 0
+  const head = (down ? HEAD.along : HEAD.across) + (pooled ? POOL : 0)
+  const [left, top] = down ? [phased ? PHASE : 0, head] : [head, phased ? PHASE : 0]
+  const drawn = drawFlow({ model, view, day, process, lanes: process.lanes, ...choices }, left + MARGIN, top + MARGIN)
+  const { places } = drawn
+  const extent = down
+    ? { width: left + places.breadth, height: top + places.length }
+    : { width: left + places.length, height: top + places.breadth }
+  const areaOf = (index: number): Box => {
+    const { from = 0, to = 0 } = places.lanes[index] ?? {}
+    return down
+      ? { x: left + from, y: top, width: to - from, height: places.length }
+      : { x: left, y: top + from, width: places.length, height: to - from }
+  }
+  const headOf = (area: Box): Box => {
+    const band = pooled ? POOL : 0
+    return down
+      ? { x: area.x, y: band, width: area.width, height: HEAD.along }
+      : { x: band, y: area.y, width: HEAD.across, height: area.height }
+  }
+  const grounds: Item[] = []
+  const heads: Item[] = []
+  const backdrop: Mark[] = []
+  const frozen: Mark[] = []
+  process.lanes.forEach((lane, index) => {
+    const area = areaOf(index)
+    backdrop.push(ground(area, index))
+    grounds.push({
+      id: `ground ${lane.id}` as Id,
+      facts: [lane.id],
+      label: `lane ${lane.name}`,
+      box: area,
+      marks: [],
+      texts: [],
+      ground: true,
+    })
+    const box = headOf(area)
+    frozen.push(...headMarks(model, lane, day, box))
+    heads.push({
+      id: lane.id,
+      facts: [lane.id],
+      label: `lane ${lane.name}`,
+      box,
+      marks: [],
+      texts: [
+        {
+          part: 'name',
+          label: 'Lane',
+          value: lane.name,
+          box: { x: 8, y: box.height / 2 - 20, width: box.width - 16, height: 20 },
+        },
+      ],
+    })
+  })
+  if (pooled) frozen.push(...poolMarks(process, areaOf, down))
+  const poolItems = process.pools.flatMap((pool): Item[] => {
+    const own = process.lanes.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [areaOf(index)] : []))
+    const [first, last] = [own[0], own.at(-1)]
+    if (!first || !last) return []
+    const box = down
+      ? { x: first.x, y: 0, width: last.x + last.width - first.x, height: POOL }
+      : { x: 0, y: first.y, width: POOL, height: last.y + last.height - first.y }
+    return [{ id: pool.id, facts: [pool.id], label: `pool ${pool.name}`, box, marks: [], texts: [] }]
+  })
+  const phaseHeads = phased ? phaseItems(process.phases, drawn, left, top, down) : []
+  for (const { box, phase } of phaseHeads) backdrop.push(...dividers(phase, box, extent, down))
+  const phaseMarks = phaseHeads.flatMap(({ box, phase }) => phaseHead(phase, box))
+  const corner: Mark[] = [
+    {
+      tag: 'rect',
+      attrs: { x: 0, y: 0, width: down ? left : head, height: down ? head : top, fill: 'sheet', stroke: 'none' },
+    },
+  ]
+  return {
+    bounds: { x: 0, y: 0, ...extent },
+    backdrop,
+    items: [
+      ...grounds,
+      ...poolItems,
+      ...heads,
+      ...phaseHeads.map(({ box, phase }): Item => ({
+        id: phase.id,
+        facts: [phase.id],
+        label: `phase ${phase.name}`,
+        box,
+        marks: [],
+        texts: [
+          {
+            part: 'name',
+            label: 'Phase',
+            value: phase.name,
+            box: { x: 4, y: 1, width: Math.max(90, box.width - 8), height: 20 },
+          },
+        ],
+      })),
+      ...drawn.items,
+    ],
+    links: drawn.links,
+    frozen: down
+      ? { top: frozen, left: [...phaseMarks, ...corner] }
+      : { left: frozen, top: phased ? [...phaseMarks, ...corner] : [] },
+    headline: headlineOf(model, process),
+    summary: summaryOf(process),
+  }
+}
+
+const ground = ({ x, y, width, height }: Box, index: number): Mark => ({
+  tag: 'rect',
+  attrs: { x, y, width, height, fill: index % 2 === 0 ? 'sheet' : 'plate', stroke: 'hairline', 'stroke-width': 1 },
+})
+
+/** The lane’s name, and under it who stands behind it on the day. */
+function headMarks(model: Model, lane: Entity, day: Day, { x, y, width, height }: Box): Mark[] {
+  const { words, empty } = laneHolders(model, lane, day)
+  const room = width - 24
+  const names = wrap(lane.name, room, 12, 'text700', Math.max(1, Math.floor((height - 20) / 15)))
+  const holders =
+    words === ''
+      ? []
+      : wrap(
+          empty ? 'nobody today' : words,
+          room,
+          11,
+          'text400',
+          Math.max(1, Math.min(3, Math.floor((height - names.length * 15 - 8) / 14))),
+        )
+  const total = names.length * 15 + holders.length * 14
+  const top = y + (height - total) / 2
+  return [
+    { tag: 'rect', attrs: { x, y, width, height, fill: 'head', stroke: 'hairline', 'stroke-width': 1 } },
+    ...names.map((text, i): Mark => ({
+      tag: 'text',
+      attrs: {
+        x: x + 14,
+        y: top + i * 15 + 12,
+        fill: 'ink',
+        'font-family': 'text',
+        'font-size': 12,
+        'font-weight': 700,
+      },
+      children: [text],
+    })),
+    ...holders.map((text, i): Mark => ({
+      tag: 'text',
+      attrs: {
+        x: x + 14,
+        y: top + names.length * 15 + i * 14 + 11,
+        fill: empty ? 'warning' : 'ink-quiet',
+        'font-family': 'text',
+        'font-size': 11,
+      },
+      children: [text],
+    })),
+  ]
+}
+
+/** A band along the lanes of each pool, its name running up it. */
+function poolMarks({ pools, lanes }: Process, areaOf: (lane: number) => Box, down: boolean): Mark[] {
+  return pools.flatMap((pool): Mark[] => {
+    const own = lanes.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [areaOf(index)] : []))
+    const [first, last] = [own[0], own.at(-1)]
+    if (!first || !last) return []
+    const box = down
+      ? { x: first.x, y: 0, width: last.x + last.width - first.x, height: POOL }
+      : { x: 0, y: first.y, width: POOL, height: last.y + last.height - first.y }
+    const name = wrap(pool.name, (down ? box.width : box.height) - 16, 11, 'text700', 1)[0] ?? ''
+    const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2]
+    return [
+      { tag: 'rect', attrs: { ...box, fill: 'head', stroke: 'hairline', 'stroke-width': 1 } },
+      {
+        tag: 'text',
+        attrs: {
+          x: cx,
+          y: cy + 4,
+          fill: 'ink',
+          'font-family': 'text',
+          'font-size': 11,
+          'font-weight': 700,
+          'text-anchor': 'middle',
+          ...(down ? {} : { transform: `rotate(-90 ${cx} ${cy})` }),
+        },
+        children: [name],
+      },
+    ]
+  })
+}
+
+function phaseItems(
+  phases: readonly Entity[],
+  { places }: DrawnFlow,
+  left: number,
+  top: number,
+  down: boolean,
+): { phase: Entity; box: Box }[] {
+  return phases.flatMap((phase, index) => {
+    const place = places.phases[index]
+    if (!place) return []
+    const box = down
+      ? { x: 0, y: top + place.from, width: PHASE, height: place.to - place.from }
+      : { x: left + place.from, y: 0, width: place.to - place.from, height: PHASE }
+    return [{ phase, box }]
+  })
+}
+
+function dividers(_phase: Entity, box: Box, extent: { width: number; height: number }, down: boolean): Mark[] {
+  const at = down ? box.y : box.x
+  if (at <= (down ? HEAD.along : HEAD.across) + POOL + 4) return []
+  const d = down ? `M${PHASE} ${at}H${extent.width}` : `M${at} ${PHASE}V${extent.height}`
+  return [{ tag: 'path', attrs: { d, fill: 'none', stroke: 'outline', 'stroke-width': 1, 'stroke-dasharray': '2 4' } }]
+}
+
+function phaseHead(phase: Entity, { x, y, width, height }: Box): Mark[] {
+  const upright = height > width
+  const name = wrap(phase.name, (upright ? height : width) - 20, 11, 'text700', 1)[0] ?? ''
+  const [cx, cy] = [x + width / 2, y + height / 2]
+  return [
+    { tag: 'rect', attrs: { x, y, width, height, fill: 'head', stroke: 'hairline', 'stroke-width': 1 } },
+    {
+      tag: 'text',
+      attrs: {
+        x: upright ? cx : x + 12,
+        y: upright ? cy + 4 : y + 16,
+        fill: 'ink-quiet',
+        'font-family': 'text',
+        'font-size': 11,
+        'font-weight': 700,
+        ...(upright ? { 'text-anchor': 'middle', transform: `rotate(-90 ${cx} ${cy})` } : {}),
+      },
+      children: [name],
+    },
+  ]
+}

@@ -1,0 +1,157 @@
+import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
+import type { Outcome, Picture, Wish } from '../../../notation'
+import { wrap, type Item, type Mark, type Scene } from '../../../scene'
+import { writePart } from '../registers'
+import { calledNode, inFlowOrder, laneHolders, processShown, type FlowNode, type Process } from '../structure'
+
+const CELL = { width: 92, height: 30 }
+const HEAD = { width: 240, height: 62 }
+const MARGIN = 0
+
+/** Who has which part in which step. Where nothing is stated, what the lanes say stands in brackets. */
+export const raci: Picture = {
+  id: 'raci',
+  title: 'Responsibilities',
+  draws: ['step', 'role'],
+  options: [
+    { id: 'roles', label: 'Roles', type: 'choice', choices: ['of this process', 'all'], initial: 'of this process' },
+  ],
+  draw,
+  write,
+}
+
+/** The roles of a process’s lanes, and those that have a part in its steps. */
+function rolesOf(model: Model, process: Process, day: Day, all: boolean): Entity[] {
+  if (all) return [...model.ofKind('role')]
+  const ids = new Set<Id>()
+  for (const lane of process.lanes) {
+    const { of } = laneHolders(model, lane, day)
+    if (of?.kind === 'role') ids.add(of.id)
+  }
+  for (const id of process.nodes.keys()) for (const part of model.reaching(id, 'raci')) ids.add(part.source)
+  return [...ids].flatMap((id) => model.entities.get(id) ?? [])
+}
+
+function partsOf(
+  model: Model,
+  role: Id,
+  step: FlowNode,
+  process: Process,
+  day: Day,
+): { text: string; stated: boolean; ids: Id[] } {
+  const all = model.reaching(step.id, 'raci').filter((part) => covers(part, day))
+  const own = all.filter(({ source }) => source === role)
+  const order = 'RACI'
+  const letters = own
+    .map(({ fields }) => String(fields['part'] ?? ''))
+    .sort((a, b) => order.indexOf(a) - order.indexOf(b))
+  if (all.length > 0) return { text: letters.join(' '), stated: true, ids: own.map(({ id }) => id) }
+  const lane = process.lanes.find(({ id }) => id === step.lane)
+  const derived = lane && laneHolders(model, lane, day).of?.id === role
+  return { text: derived ? '(R)' : '', stated: false, ids: [] }
+}
+
+function draw(model: Model, view: View, day: Day): Scene {
+  const process = processShown(model, view, day)
+  const steps = inFlowOrder(process).filter(({ kind }) => kind === 'step')
+  const roles = rolesOf(model, process, day, view.options['roles'] === 'all')
+  const width = HEAD.width + roles.length * CELL.width
+  const height = HEAD.height + steps.length * CELL.height
+  const text = (x: number, y: number, words: string, attrs: Mark['attrs']): Mark => ({
+    tag: 'text',
+    attrs: { x, y, 'font-family': 'text', 'font-size': 11.5, fill: 'ink', ...attrs },
+    children: [words],
+  })
+  const top: Mark[] = [
+    { tag: 'rect', attrs: { x: 0, y: 0, width, height: HEAD.height, fill: 'head', stroke: 'hairline' } },
+    text(14, HEAD.height - 12, 'R does it, A answers for it, C is asked, I is told', {
+      fill: 'ink-quiet',
+      'font-size': 10.5,
+    }),
+    ...roles.flatMap((role, column): Mark[] =>
+      wrap(role.name, CELL.width - 10, 11, 'text700', 3).map((words, line) =>
+        text(HEAD.width + column * CELL.width + CELL.width / 2, 18 + line * 14, words, {
+          'text-anchor': 'middle',
+          'font-weight': 700,
+          'font-size': 11,
+        }),
+      ),
+    ),
+  ]
+  const left: Mark[] = steps.flatMap((step, row): Mark[] => {
+    const y = HEAD.height + row * CELL.height
+    return [
+      { tag: 'rect', attrs: { x: 0, y, width: HEAD.width, height: CELL.height, fill: 'head', stroke: 'hairline' } },
+      text(14, y + 19, wrap(calledNode(step).replace(/[“”]/g, ''), HEAD.width - 24, 11.5, 'text400', 1)[0] ?? '', {}),
+    ]
+  })
+  const backdrop: Mark[] = steps.map((_, row) => ({
+    tag: 'rect',
+    attrs: {
+      x: HEAD.width,
+      y: HEAD.height + row * CELL.height,
+      width: roles.length * CELL.width,
+      height: CELL.height,
+      fill: row % 2 === 0 ? 'sheet' : 'plate',
+      stroke: 'none',
+    },
+  }))
+  const items: Item[] = steps.flatMap((step, row): Item[] => [
+    {
+      id: step.id,
+      facts: [step.id],
+      label: calledNode(step),
+      box: { x: MARGIN, y: HEAD.height + row * CELL.height, width: HEAD.width, height: CELL.height },
+      marks: [],
+      texts: [],
+    },
+    ...roles.map((role, column): Item => {
+      const { text: words, stated, ids } = partsOf(model, role.id, step, process, day)
+      return {
+        id: `${step.id} ${role.id}` as Id,
+        facts: [...ids, step.id],
+        label: `${role.name} in ${calledNode(step)}: ${words || 'no part'}`,
+        box: {
+          x: HEAD.width + column * CELL.width,
+          y: HEAD.height + row * CELL.height,
+          width: CELL.width,
+          height: CELL.height,
+        },
+        marks: [
+          {
+            tag: 'rect',
+            attrs: { x: 0, y: 0, width: CELL.width, height: CELL.height, fill: 'none', stroke: 'hairline' },
+          },
+          text(CELL.width / 2, 20, words, {
+            'text-anchor': 'middle',
+            'font-size': 13,
+            ...(stated ? { 'font-weight': 700 } : { fill: 'ink-quiet' }),
+          }),
+        ],
+        texts: [
+          {
+            part: `part ${role.id} ${step.id}`,
+            label: 'Part',
+            value: stated ? words : '',
+            box: { x: 6, y: 4, width: CELL.width - 12, height: 22 },
+          },
+        ],
+      }
+    }),
+  ])
+  return {
+    bounds: { x: 0, y: 0, width: Math.max(width, HEAD.width + 20), height: Math.max(height, HEAD.height + 20) },
+    backdrop,
+    items,
+    links: [],
+    frozen: { top, left },
+    headline: `${steps.length} steps, ${roles.length} roles`,
+    summary: `Responsibilities of ${roles.map(({ name }) => name).join(', ')} in ${steps.length} steps.`,
+  }
+}
+
+function write(wish: Wish, part: string, text: string): Outcome {
+  const [, role, step] = /^part (\S+) (\S+)$/.exec(part) ?? []
+  if (role === undefined || step === undefined) return { refused: 'This cannot be written here.' }
+  return writePart(wish, role as Id, step as Id, text.replace(/\s+/g, ''))
+}

@@ -1,0 +1,464 @@
+import { covers, type Entity, type Fields, type Id, type Model, type Relation, type Step } from '../../model'
+import {
+  fieldColumn,
+  fromColumn,
+  relationColumn,
+  sharedKinds,
+  toColumn,
+  type Column,
+  type Field,
+  type Outcome,
+  type Register,
+  type Wish,
+} from '../../notation'
+import { actions } from './actions'
+import {
+  addEntity,
+  addRelation,
+  flowStep,
+  laneSteps,
+  newNode,
+  processFor,
+  removeRelation,
+  setEntity,
+  setFlow,
+} from './edits'
+import { entityKinds, relationKinds, EVENT_TYPES, GATEWAY_TYPES, STEP_TYPES, UNNAMED } from './kinds'
+import {
+  calledNode,
+  inFlowOrder,
+  laneHolders,
+  numbersIn,
+  processOn,
+  processShown,
+  type FlowNode,
+  type Process,
+} from './structure'
+
+const fieldOf = (kind: string, id: string): Field => {
+  const kinds = [...entityKinds, ...sharedKinds, ...relationKinds] as readonly {
+    readonly id: string
+    readonly fields: readonly Field[]
+  }[]
+  const field = kinds.find((one) => one.id === kind)?.fields.find((one) => one.id === id)
+  if (!field) throw new RangeError(`no field “${kind}.${id}”`)
+  return field
+}
+const own = (id: string, width: number, kind = 'step'): Column => {
+  const column = fieldColumn(fieldOf(kind, id), width)
+  return {
+    ...column,
+    write: (wish, row, text) =>
+      wish.model.entities.get(row)?.kind === kind
+        ? (column.write?.(wish, row, text) ?? { refused: 'It cannot be written.' })
+        : { refused: `Only a ${kind} has this.` },
+  }
+}
+
+/** The process of a row. A register shows one process, and columns read it anew. */
+function processAround(model: Model, row: Id, day: Wish['day']): Process | undefined {
+  const entity = model.entities.get(row)
+  const process = entity?.fields['process']
+  const inside = entity?.fields['inside']
+  return typeof process === 'string'
+    ? processOn(model, process as Id, day, typeof inside === 'string' ? (inside as Id) : undefined)
+    : undefined
+}
+const nodeAt = (model: Model, row: Id, day: Wish['day']): FlowNode | undefined =>
+  processAround(model, row, day)?.nodes.get(row)
+
+/** “S3”, by the flow. */
+const number: Column = {
+  id: 'number',
+  label: 'Id',
+  type: 'text',
+  width: 52,
+  mono: true,
+  read: (model, row, day) => {
+    const process = processAround(model, row, day)
+    return process && numbersIn(process).get(row)
+  },
+}
+
+const name: Column = {
+  ...fieldColumn({ id: 'name', label: 'Step', type: 'text' }, 210),
+  read: (model, row) => {
+    const text = model.entities.get(row)?.name
+    return text === UNNAMED ? undefined : text
+  },
+  write: ({ model }, row, text) => ({
+    change: {
+      label: `Name “${text.trim().slice(0, 60)}”`,
+      steps: model.entities.has(row) ? [setEntity(row, 'name', text.trim().slice(0, 400) || UNNAMED)] : [],
+    },
+  }),
+}
+
+const TYPES: Readonly<Record<string, readonly string[]>> = {
+  step: STEP_TYPES,
+  event: EVENT_TYPES,
+  gateway: GATEWAY_TYPES,
+  data: ['document', 'store'],
+}
+
+const type: Column = {
+  id: 'type',
+  label: 'Kind',
+  type: 'text',
+  width: 100,
+  read: (model, row, day) => nodeAt(model, row, day)?.type,
+  choices: () => Object.values(TYPES).flat(),
+  write: ({ model }, row, text) => {
+    const entity = model.entities.get(row)
+    const wanted = text.trim().toLowerCase()
+    const list = TYPES[entity?.kind ?? ''] ?? []
+    if (!entity || !list.includes(wanted))
+      return { refused: `A ${entity?.kind ?? 'row'} is one of ${list.join(', ')}, not “${text.slice(0, 40)}”.` }
+    return { change: { label: `Make “${entity.name}” ${wanted}`, steps: [setEntity(row, 'fields.type', wanted)] } }
+  },
+}
+
+const lane: Column = {
+  id: 'lane',
+  label: 'Lane',
+  type: 'text',
+  width: 130,
+  read: (model, row, day) => {
+    const id = nodeAt(model, row, day)?.lane
+    return id === undefined ? undefined : model.entities.get(id)?.name
+  },
+  choices: (model) => [...new Set(model.ofKind('lane').map((one) => one.name))],
+  write: (wish, row, text) => {
+    const process = processAround(wish.model, row, wish.day)
+    const wanted = text.trim()
+    const node = process?.nodes.get(row)
+    if (!process || !node) return { refused: 'This is not in force on the day shown.' }
+    if (wanted === '')
+      return { change: { label: `Take ${calledNode(node)} out of its lane`, steps: laneSteps(wish, row, undefined) } }
+    const known = process.lanes.find((one) => one.name.toLowerCase() === wanted.toLowerCase())
+    const label = `Put ${calledNode(node)} into “${wanted.slice(0, 60)}”`
+    if (known) return { change: { label, steps: laneSteps(wish, row, known.id) } }
+    const id = wish.newId()
+    const made = addEntity({
+      id,
+      kind: 'lane',
+      name: wanted.slice(0, 400),
+      fields: { process: process.process?.id ?? '', order: process.lanes.length + 1 },
+    })
+    return { change: { label, steps: [made, ...laneSteps(wish, row, id)] } }
+  },
+}
+
+const split = (text: string): string[] => text.split(/\s*[,;]\s*/).map((one) => one.trim())
+
+/** What comes next, by number or by name. */
+const next: Column = {
+  id: 'next',
+  label: 'Next',
+  type: 'text',
+  width: 90,
+  mono: true,
+  read: (model, row, day) => {
+    const process = processAround(model, row, day)
+    if (!process) return undefined
+    const numbers = numbersIn(process)
+    return (
+      process.nodes
+        .get(row)
+        ?.out.map(({ target }) => numbers.get(target) ?? '')
+        .join(', ') || undefined
+    )
+  },
+  write: (wish, row, text) => {
+    const process = processAround(wish.model, row, wish.day)
+    const node = process?.nodes.get(row)
+    if (!process || !node) return { refused: 'This is not in force on the day shown.' }
+    const numbers = new Map([...numbersIn(process)].map(([id, one]) => [one.toLowerCase(), id]))
+    const byName = new Map([...process.nodes.values()].map(({ id, entity }) => [entity.name.toLowerCase(), id]))
+    const wanted: Id[] = []
+    for (const word of split(text).filter(Boolean)) {
+      const id = numbers.get(word.toLowerCase()) ?? byName.get(word.toLowerCase())
+      if (id === undefined) return { refused: `There is no element “${word.slice(0, 60)}” in this process.` }
+      if (id === row) return { refused: 'An element cannot lead to itself.' }
+      if (!wanted.includes(id)) wanted.push(id)
+    }
+    const gone = node.out.filter(({ target }) => !wanted.includes(target))
+    const fresh = wanted.filter((id) => !node.out.some(({ target }) => target === id))
+    const steps: Step[] = []
+    // A line that led elsewhere is led on, with its label, before new ones are drawn.
+    gone.forEach((flow, index) => {
+      const to = fresh[index]
+      steps.push(to === undefined ? removeRelation(flow.id) : setFlow(flow.id, 'target', to))
+    })
+    for (const to of fresh.slice(gone.length)) steps.push(flowStep(wish.newId(), row, to))
+    return { change: { label: `Lead from ${calledNode(node)} to ${text.trim() || 'nothing'}`, steps } }
+  },
+}
+
+/** One value for each way out, in their order. */
+const perWay = (id: string, label: string, width: number, read: (flow: Relation) => string, field: Field): Column => ({
+  id,
+  label,
+  type: 'text',
+  width,
+  ...(field.type === 'number' ? { mono: true } : {}),
+  read: (model, row, day) => {
+    const texts = nodeAt(model, row, day)?.out.map(read) ?? []
+    return texts.some((text) => text !== '') ? texts.join(', ') : undefined
+  },
+  write: (wish, row, text) => {
+    const node = nodeAt(wish.model, row, wish.day)
+    if (!node) return { refused: 'This is not in force on the day shown.' }
+    const texts = split(text)
+    if (texts.filter(Boolean).length > node.out.length)
+      return { refused: `${calledNode(node)} has ${node.out.length} ways out, not ${texts.length}.` }
+    const steps: Step[] = []
+    for (const [index, flow] of node.out.entries()) {
+      const value = texts[index] ?? ''
+      const share = Number(value.replace('%', '').replace(',', '.')) / (value.includes('%') ? 100 : 1)
+      if (field.type === 'number' && value !== '' && !(share >= 0 && share <= 1))
+        return { refused: `“${value}” is no share from 0 to 1.` }
+      const written = value === '' ? null : field.type === 'number' ? share : value
+      if ((flow.fields[field.id] ?? null) !== written) steps.push(setFlow(flow.id, `fields.${field.id}`, written))
+    }
+    return { change: { label: `${label} of ${calledNode(node)}: ${text.trim()}`, steps } }
+  },
+})
+
+const labels = perWay(
+  'labels',
+  'Branch',
+  110,
+  ({ fields }) => (typeof fields['label'] === 'string' ? fields['label'] : ''),
+  { id: 'label', label: 'Label', type: 'text' },
+)
+const shares = perWay(
+  'shares',
+  'Share',
+  84,
+  ({ fields }) => (typeof fields['share'] === 'number' ? String(fields['share']) : ''),
+  { id: 'share', label: 'Share', type: 'number' },
+)
+
+const uses: Column = {
+  ...own('tool', 130),
+  read: (model, row) => {
+    const tool = model.entities.get(row)?.fields['tool']
+    return typeof tool === 'string' ? (model.entities.get(tool as Id)?.name ?? tool) : undefined
+  },
+  choices: (model) => model.ofKind('system').map((system) => system.name),
+  write: (wish, row, text) => namedField(wish, row, 'tool', text, ['system']),
+}
+
+/** A reference written by name: kept by identity where the name is known. */
+function namedField({ model }: Wish, row: Id, field: string, text: string, kinds: readonly string[]): Outcome {
+  const wanted = text.trim()
+  const known = kinds
+    .flatMap((kind) => model.ofKind(kind))
+    .find((one) => one.name.toLowerCase() === wanted.toLowerCase())
+  const label = `Set ${field} of “${model.entities.get(row)?.name ?? row}”`
+  return {
+    change: {
+      label,
+      steps: [setEntity(row, `fields.${field}`, wanted === '' ? null : (known?.id ?? wanted.slice(0, 400)))],
+    },
+  }
+}
+
+const standsFor: Column = {
+  id: 'of',
+  label: 'Stands for',
+  type: 'text',
+  width: 170,
+  read: (model, row, day) => {
+    const entity = model.entities.get(row)
+    return entity && (laneHolders(model, entity, day).of?.name ?? (entity.fields['of'] as string | undefined))
+  },
+  choices: (model) =>
+    ['role', 'position', 'unit', 'system'].flatMap((kind) => model.ofKind(kind).map((one) => one.name)),
+  write: (wish, row, text) => namedField(wish, row, 'of', text, ['role', 'position', 'unit', 'system']),
+}
+
+const heldBy: Column = {
+  id: 'held',
+  label: 'Held by',
+  type: 'text',
+  width: 180,
+  read: (model, row, day) => {
+    const entity = model.entities.get(row)
+    return (entity && laneHolders(model, entity, day).words) || undefined
+  },
+}
+
+const stepCount: Column = {
+  id: 'steps',
+  label: 'Steps',
+  type: 'number',
+  width: 60,
+  mono: true,
+  read: (model, row, day) =>
+    model
+      .reaching(row, 'performed-in')
+      .filter((tie) => covers(tie, day) && model.entities.get(tie.source)?.kind === 'step').length,
+}
+
+const endOf = (end: 'source' | 'target', label: string): Column => ({
+  id: end,
+  label,
+  type: 'text',
+  width: 180,
+  read: (model, row) => {
+    const line = model.relations.get(row)
+    return line && model.entities.get(line[end])?.name
+  },
+})
+
+const calledFlow = (model: Model, { source, target }: Relation): string =>
+  `the line from “${model.entities.get(source)?.name ?? source}” to “${model.entities.get(target)?.name ?? target}”`
+const ofFlow = (id: string, width: number): Column => relationColumn(fieldOf('flow', id), width, calledFlow)
+
+function addStep(wish: Wish): Outcome {
+  const made = processFor(wish)
+  const node = newNode(wish, made.process, 'step', '', { type: 'task' })
+  return { change: { label: 'Add a step', steps: [...made.steps, ...node.steps] }, select: node.id }
+}
+
+const addLane = (wish: Wish): Outcome =>
+  actions.find(({ id }) => id === 'first-lane')?.run({ ...wish, selection: [] }) ?? { refused: 'No lane can be added.' }
+
+function addSystem({ newId }: Wish): Outcome {
+  const id = newId()
+  return {
+    change: { label: 'Add a system', steps: [addEntity({ id, kind: 'system', name: 'New system', fields: {} })] },
+    select: id,
+  }
+}
+
+function addProcess(wish: Wish): Outcome {
+  const id = wish.newId()
+  const entity: Entity = { id, kind: 'process', name: 'New process', fields: {} }
+  return { change: { label: 'Add a process', steps: [addEntity(entity)] }, select: id }
+}
+
+const PARTS = ['R', 'A', 'C', 'I']
+
+/** Writes the part of a role in a step: a letter, or nothing. */
+export function writePart({ model, newId, day }: Wish, role: Id, step: Id, text: string): Outcome {
+  const wanted = text.trim().toUpperCase()
+  if (wanted !== '' && ![...wanted].every((letter) => PARTS.includes(letter)))
+    return { refused: 'A part is R (does it), A (answers for it), C (is asked) or I (is told), or several of them.' }
+  const known = model.reaching(step, 'raci').filter((part) => part.source === role && covers(part, day))
+  const steps: Step[] = known
+    .filter(({ fields }) => !wanted.includes(String(fields['part'])))
+    .map(({ id }) => removeRelation(id))
+  for (const part of new Set(wanted))
+    if (!known.some(({ fields }) => fields['part'] === part))
+      steps.push(addRelation({ id: newId(), kind: 'raci', source: role, target: step, fields: { part } as Fields }))
+  const [who, what] = [model.entities.get(role)?.name ?? role, model.entities.get(step)?.name ?? step]
+  return { change: { label: `${who}: ${wanted || 'no part'} in “${what}”`, steps } }
+}
+
+export const registers: readonly Register[] = [
+  {
+    id: 'steps',
+    title: 'Steps',
+    kind: 'step',
+    columns: [
+      number,
+      name,
+      type,
+      lane,
+      next,
+      labels,
+      own('duration', 64),
+      shares,
+      own('wait', 64),
+      own('cost', 64),
+      uses,
+      own('worth', 90),
+      fieldColumn({ id: 'alt', label: 'In words', type: 'text' }, 180),
+      own('least', 72),
+      own('most', 72),
+      fromColumn,
+      toColumn,
+    ],
+    rows: (model, view, day) => inFlowOrder(processShown(model, view, day)).map(({ id }) => id),
+    count: (model, view, day) => processShown(model, view, day).nodes.size,
+    add: addStep,
+  },
+  {
+    id: 'lanes',
+    title: 'Lanes',
+    kind: 'lane',
+    columns: [
+      fieldColumn({ id: 'name', label: 'Lane', type: 'text' }, 170),
+      standsFor,
+      heldBy,
+      stepCount,
+      fromColumn,
+      toColumn,
+    ],
+    rows: (model, view, day) => processShown(model, view, day).lanes.map(({ id }) => id),
+    count: (model, view, day) => processShown(model, view, day).lanes.length,
+    add: addLane,
+  },
+  {
+    id: 'flows',
+    title: 'Flows',
+    kind: 'step',
+    columns: [
+      endOf('source', 'From'),
+      ofFlow('label', 120),
+      ofFlow('condition', 150),
+      ofFlow('share', 70),
+      ofFlow('default', 90),
+      endOf('target', 'To'),
+    ],
+    rows: (model, view, day) => processShown(model, view, day).flows.map(({ id }) => id),
+    count: (model, view, day) => processShown(model, view, day).flows.length,
+    add: () => ({ refused: 'Select an element on the sheet and lead from it: key l.' }),
+  },
+  {
+    id: 'processes',
+    title: 'Processes',
+    kind: 'process',
+    columns: [
+      fieldColumn({ id: 'name', label: 'Process', type: 'text' }, 180),
+      fieldColumn(fieldOf('process', 'version'), 80),
+      {
+        ...fieldColumn(fieldOf('process', 'owner'), 160),
+        read: (model, row) => {
+          const owner = model.entities.get(row)?.fields['owner']
+          return typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined
+        },
+        write: (wish, row, text) => namedField(wish, row, 'owner', text, ['person', 'position', 'role', 'unit']),
+      },
+      fieldColumn(fieldOf('process', 'trigger'), 180),
+      fieldColumn(fieldOf('process', 'arrivals'), 80),
+      fromColumn,
+      toColumn,
+    ],
+    rows: (model) => model.ofKind('process').map(({ id }) => id),
+    add: addProcess,
+  },
+  {
+    id: 'systems',
+    title: 'Systems',
+    kind: 'system',
+    columns: [
+      fieldColumn({ id: 'name', label: 'System', type: 'text' }, 190),
+      {
+        ...fieldColumn(fieldOf('system', 'owner'), 180),
+        read: (model, row) => {
+          const owner = model.entities.get(row)?.fields['owner']
+          return typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined
+        },
+        write: (wish, row, text) => namedField(wish, row, 'owner', text, ['person', 'position', 'role', 'unit']),
+      },
+      fromColumn,
+      toColumn,
+    ],
+    rows: (model) => model.ofKind('system').map(({ id }) => id),
+    add: addSystem,
+  },
+]

@@ -1,0 +1,211 @@
+import { covers, type Day, type Entity, type Id, type Model, type Relation, type View } from '../../model'
+import { UNNAMED } from './kinds'
+
+export type NodeKind = 'step' | 'event' | 'gateway' | 'data'
+
+/** An element of a process on a day, with the flows that reach it and leave it, in their order. */
+export interface FlowNode {
+  readonly id: Id
+  readonly entity: Entity
+  readonly kind: NodeKind
+  /** The finer kind: “user task”, “start”, “parallel”. */
+  readonly type: string
+  readonly lane: Id | undefined
+  readonly phase: Id | undefined
+  readonly into: readonly Relation[]
+  readonly out: readonly Relation[]
+}
+
+/** A process as it stands on a day: one level of it, a subprocess being one step of the level above. */
+export interface Process {
+  readonly process: Entity | undefined
+  readonly inside: Id | undefined
+  readonly nodes: ReadonlyMap<Id, FlowNode>
+  readonly flows: readonly Relation[]
+  readonly messages: readonly Relation[]
+  /** In the order in which they are drawn: pool by pool. */
+  readonly lanes: readonly Entity[]
+  readonly pools: readonly Entity[]
+  readonly phases: readonly Entity[]
+}
+
+const KINDS: readonly NodeKind[] = ['step', 'event', 'gateway', 'data']
+const memory = new WeakMap<Model, Map<string, Process>>()
+
+/** The process that a view shows: the one it names, else the first. */
+export function processOf(model: Model, view: Pick<View, 'scope'> | undefined): Id | undefined {
+  const named = view?.scope['process']
+  if (typeof named === 'string' && model.entities.get(named as Id)?.kind === 'process') return named as Id
+  return model.ofKind('process')[0]?.id
+}
+
+export const insideOf = (view: Pick<View, 'scope'>): Id | undefined =>
+  typeof view.scope['inside'] === 'string' && view.scope['inside'] !== '' ? (view.scope['inside'] as Id) : undefined
+
+export const processShown = (model: Model, view: View, day: Day): Process =>
+  processOn(model, processOf(model, view), day, insideOf(view))
+
+/** O(facts), remembered per model, process, level and day. */
+export function processOn(model: Model, process: Id | undefined, day: Day, inside?: Id): Process {
+  const known = memory.get(model) ?? new Map<string, Process>()
+  memory.set(model, known)
+  const key = `${process ?? ''} ${inside ?? ''} ${day}`
+  const found = known.get(key) ?? build(model, process, day, inside)
+  known.set(key, found)
+  return found
+}
+
+function build(model: Model, process: Id | undefined, day: Day, inside: Id | undefined): Process {
+  const belongs = (entity: Entity) => entity.fields['process'] === process && covers(entity, day)
+  const own = KINDS.flatMap((kind) =>
+    process === undefined
+      ? []
+      : model.ofKind(kind).filter((entity) => belongs(entity) && (entity.fields['inside'] ?? undefined) === inside),
+  ).sort(byOrder)
+  const here = new Set(own.map(({ id }) => id))
+  const flows = model
+    .relationsOfKind('flow')
+    .filter((flow) => here.has(flow.source) && here.has(flow.target) && covers(flow, day))
+    .sort(byOrder)
+  const into = new Map<Id, Relation[]>()
+  const out = new Map<Id, Relation[]>()
+  for (const flow of flows) {
+    put(out, flow.source, flow)
+    put(into, flow.target, flow)
+  }
+  const pools = process === undefined ? [] : model.ofKind('pool').filter(belongs).sort(byOrder)
+  const rank = new Map(pools.map(({ id }, index) => [id as string, index]))
+  const poolOf = (lane: Entity) => rank.get(String(lane.fields['pool'] ?? '')) ?? -1
+  const lanes = (process === undefined ? [] : model.ofKind('lane').filter(belongs))
+    .sort(byOrder)
+    .sort((a, b) => poolOf(a) - poolOf(b))
+  const phases = process === undefined ? [] : model.ofKind('phase').filter(belongs).sort(byOrder)
+  const known = new Set([...lanes, ...phases].map(({ id }) => id))
+  const nodes = new Map<Id, FlowNode>()
+  for (const entity of own) {
+    const lane = model.leaving(entity.id, 'performed-in').find((tie) => covers(tie, day) && known.has(tie.target))
+    const phase = entity.fields['phase']
+    nodes.set(entity.id, {
+      id: entity.id,
+      entity,
+      kind: entity.kind as NodeKind,
+      type: typeOf(entity),
+      lane: lane?.target,
+      phase: typeof phase === 'string' && known.has(phase as Id) ? (phase as Id) : undefined,
+      into: into.get(entity.id) ?? NONE,
+      out: out.get(entity.id) ?? NONE,
+    })
+  }
+  const ends = new Set<Id>([...here, ...pools.map(({ id }) => id)])
+  const messages = model
+    .relationsOfKind('message')
+    .filter((message) => ends.has(message.source) && ends.has(message.target) && covers(message, day))
+  return {
+    process: process === undefined ? undefined : model.entities.get(process),
+    inside,
+    nodes,
+    flows,
+    messages,
+    lanes,
+    pools,
+    phases,
+  }
+}
+
+const NONE: readonly Relation[] = []
+
+function put(map: Map<Id, Relation[]>, key: Id, flow: Relation): void {
+  const list = map.get(key)
+  if (list) list.push(flow)
+  else map.set(key, [flow])
+}
+
+const orderOf = ({ fields }: Entity | Relation): number =>
+  typeof fields['order'] === 'number' ? fields['order'] : Number.MAX_SAFE_INTEGER
+const byOrder = (a: Entity | Relation, b: Entity | Relation): number => orderOf(a) - orderOf(b)
+
+export function typeOf({ kind, fields }: Entity): string {
+  const type = fields['type']
+  if (typeof type === 'string') return type
+  return kind === 'step' ? 'task' : kind === 'event' ? 'intermediate' : kind === 'gateway' ? 'exclusive' : 'document'
+}
+
+/** What an element is called in a sentence. */
+export const calledNode = ({ entity, kind, type }: FlowNode): string =>
+  entity.name !== UNNAMED ? `“${entity.name}”` : kind === 'gateway' ? `the ${type} gateway` : `the ${type} event`
+
+/** Whether a gateway, or a step with several ways out, splits the flow. */
+export const splits = (node: FlowNode): boolean => node.out.length > 1
+export const joins = (node: FlowNode): boolean => node.into.length > 1
+
+/** The nodes in the order in which the flow reaches them, branches in their order; what cannot be reached comes last. O(nodes + flows). */
+export function inFlowOrder({ nodes }: Process): readonly FlowNode[] {
+  const seen = new Set<Id>()
+  const list: FlowNode[] = []
+  const visit = (start: FlowNode) => {
+    const open = [start]
+    for (let node = open.pop(); node; node = open.pop()) {
+      if (seen.has(node.id)) continue
+      seen.add(node.id)
+      list.push(node)
+      for (const flow of [...node.out].reverse()) {
+        const next = nodes.get(flow.target)
+        if (next && !seen.has(next.id)) open.push(next)
+      }
+    }
+  }
+  const all = [...nodes.values()].filter(({ kind }) => kind !== 'data')
+  for (const node of all) if (node.kind === 'event' && node.type === 'start') visit(node)
+  for (const node of all) if (node.into.length === 0) visit(node)
+  for (const node of all) visit(node)
+  return [...list, ...[...nodes.values()].filter(({ kind }) => kind === 'data')]
+}
+
+const numbered = new WeakMap<Process, ReadonlyMap<Id, string>>()
+
+/** The number of each element, which follows the flow: S for steps, E for events, G for gateways, D for data. */
+export function numbersIn(process: Process): ReadonlyMap<Id, string> {
+  const known = numbered.get(process)
+  if (known) return known
+  const counts: Record<string, number> = {}
+  const letters: Readonly<Record<NodeKind, string>> = { step: 'S', event: 'E', gateway: 'G', data: 'D' }
+  const numbers = new Map(
+    inFlowOrder(process).map(({ id, kind }) => {
+      const letter = letters[kind]
+      counts[letter] = (counts[letter] ?? 0) + 1
+      return [id, `${letter}${counts[letter]}`] as const
+    }),
+  )
+  numbered.set(process, numbers)
+  return numbers
+}
+
+/** Who stands behind a lane on a day, in words: the holders of its role or position, the unit's or system's name; “nobody” where a role has no holder. */
+export function laneHolders(
+  model: Model,
+  lane: Entity,
+  day: Day,
+): { of: Entity | undefined; words: string; empty: boolean } {
+  const named = lane.fields['of']
+  const of = typeof named === 'string' ? (model.entities.get(named as Id) ?? byName(model, named)) : undefined
+  if (!of) return { of, words: '', empty: false }
+  if (of.kind === 'unit' || of.kind === 'system')
+    return { of, words: of.name === lane.name ? '' : of.name, empty: false }
+  const posts =
+    of.kind === 'position'
+      ? [of.id]
+      : model.reaching(of.id, 'fills').flatMap((tie) => (covers(tie, day) ? [tie.source] : []))
+  const people = posts.flatMap((post) => {
+    const position = model.entities.get(post)
+    if (!position || !covers(position, day)) return []
+    return model.reaching(post, 'holds').flatMap((holds) => {
+      const person = model.entities.get(holds.source)
+      return person && covers(holds, day) && covers(person, day) ? [person] : []
+    })
+  })
+  const names = [...new Set(people.map(({ name }) => name))]
+  return { of, words: names.length > 0 ? names.join(', ') : 'nobody', empty: names.length === 0 }
+}
+
+const byName = (model: Model, name: string): Entity | undefined =>
+  ['role', 'position', 'unit', 'system'].flatMap((kind) => model.ofKind(kind)).find((one) => one.name === name)
