@@ -6,6 +6,11 @@ import { must } from './lib/run.mjs'
 
 await npmPackages()
 await must('The core’s benchmark', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'core.ts')])
+await must('The benchmark of processes', process.execPath, [
+  '--import',
+  'tsx',
+  join('scripts', 'bench', 'processes.ts'),
+])
 await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
 await debianPackages('chromium', ['chromium'])
 await build()

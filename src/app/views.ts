@@ -28,7 +28,11 @@ const setView = (id: Id, path: string, value: string | number | boolean | null):
 
 export function addView(notation: Notation): void {
   const views = viewsInOrder(useWorkspace.getState().model)
-  const view = { ...notation.view(newId, 'New view'), order: (views.at(-1)?.order ?? 0) + 1 }
+  const view = {
+    ...notation.view(newId, 'New view'),
+    order: (views.at(-1)?.order ?? 0) + 1,
+    ...(notation.blank ? { scope: notation.blank } : {}),
+  }
   if (make({ label: 'Add a view', steps: [{ do: 'add-view', view }] })) showView(view.id)
 }
 

@@ -75,6 +75,8 @@ const sameItem = (a: Item, b: Item): boolean =>
   a.label === b.label &&
   a.parent === b.parent &&
   a.ground === b.ground &&
+  a.stays === b.stays &&
+  equal(a.handles, b.handles) &&
   equal(a.facts, b.facts) &&
   equal(a.marks, b.marks) &&
   equal(a.texts, b.texts)

@@ -109,6 +109,40 @@ describe('skivel numbers', () => {
     expect(run('numbers', DEMO, '--sheet', 'organisation/totals').out).toMatch(/^Measure\tValue\nPositions\t\d+/))
 })
 
+describe('skivel on processes', () => {
+  it('numbers the steps and the whole', () => {
+    const steps = JSON.parse(run('numbers', DEMO, '--sheet', 'process/steps', '--json').out) as {
+      columns: { id: string }[]
+      rows: Record<string, unknown>[]
+    }
+    const total = JSON.parse(run('numbers', DEMO, '--sheet', 'process/total', '--json').out) as typeof steps
+    expect(steps.columns.map(({ id }) => id)).toEqual(expect.arrayContaining(['step', 'visits', 'time', 'cost']))
+    expect(steps.rows.find(({ step }) => step === 'Assess the sailing')).toMatchObject({ visits: 1 })
+    const costs = steps.rows.filter(({ process }) => process === 'Sailing cancelled').map(({ cost }) => Number(cost))
+    const whole = total.rows.find(({ process }) => process === 'Sailing cancelled')
+    expect(costs.reduce((sum, cost) => sum + cost, 0)).toBeCloseTo(Number(whole?.['cost']), 1)
+  })
+  it('draws lanes and their heads', () => {
+    const out = join(folder, 'lanes.svg')
+    expect(run('draw', DEMO, '--picture', 'process/lanes', '--out', out, '--day', '2026-11-24').code).toBe(0)
+    const svg = readFileSync(out, 'utf8')
+    expect(svg).toContain('Passenger desk')
+    expect(svg).toContain('Ida Nwosu')
+  })
+  it('converts BPMN to a workspace and back, with the same elements', () => {
+    const [there, facts, back] = ['a.bpmn', 'b.skivel.json', 'c.bpmn'].map((name) => join(folder, name))
+    expect(run('convert', DEMO, there ?? '', '--view', 'fare').code).toBe(0)
+    expect(run('convert', there ?? '', facts ?? '').code).toBe(0)
+    expect(run('convert', facts ?? '', back ?? '').code).toBe(0)
+    const names = (path = '') =>
+      [...readFileSync(path, 'utf8').matchAll(/name="([^"]+)"/g)].map(([, name]) => name).sort()
+    expect(names(back)).toEqual(names(there))
+    expect(names(back)).toContain('Draft the fare table')
+    expect(run('convert', there ?? '', join(folder, 'x.doc')).code).toBe(2)
+    expect(run('convert', file('bad.bpmn', '<definitions>'), facts ?? '').err).toContain('no well-formed XML')
+  })
+})
+
 describe('the command itself', () => {
   it('runs from the shell without a build and says how it is used', () => {
     const { status, stdout } = spawnSync(process.execPath, ['bin/skivel.mjs', '--help'], { encoding: 'utf8' })

@@ -99,7 +99,7 @@ function marksOf(items: readonly Item[], findings: readonly Finding[]): Marked[]
   })
   if (bySubject.size === 0) return []
   return items.flatMap((item) => {
-    if (item.ground) return []
+    if (item.ground || item.stays) return []
     const marks = item.facts.flatMap((fact) => bySubject.get(fact) ?? [])
     return marks.length > 0 ? [{ item, marks }] : []
   })

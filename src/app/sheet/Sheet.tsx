@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, 
 import type { Id } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { factOf, overlaps, themeOf, type Item } from '../../core/scene'
+import { factOf, overlaps, themeOf, type Handle, type Item } from '../../core/scene'
 import { act, keyName, offered } from '../actions'
 import { select, useParts, useWorkspace } from '../store'
 import { Badges } from './Badges'
@@ -14,8 +14,10 @@ import { useDrag } from './drag'
 import { EmptySheet } from './EmptySheet'
 import { InPlace } from './InPlace'
 import { PlayBar, PlayedMarks } from './Playing'
-import { SceneLayer } from './SceneLayer'
+import { HeadItems, SceneLayer } from './SceneLayer'
 import { Verbs } from './Verbs'
+import { cameraOf, handleAt, inScene, itemAt, type Point } from './places'
+import { usePull } from './pull'
 import { isDirection, neighbour } from './walk'
 
 /** With more boxes than this in view, and too small to be read, they are painted on a canvas. */
@@ -41,24 +43,26 @@ export function Sheet() {
   const size = useSize(frame)
   const spaceHeld = useSpaceKey()
 
-  const itemAt = useCallback(
-    (event: { clientX: number; clientY: number }, at: { x: number; y: number; k: number }): Item | undefined => {
-      const corner = frame.current?.getBoundingClientRect()
-      if (!corner || !scene) return undefined
-      const x = (event.clientX - corner.left - at.x) / at.k
-      const y = (event.clientY - corner.top - at.y) / at.k
-      const point = { x, y, width: 0, height: 0 }
-      return scene.items.findLast(({ box }) => overlaps(box, point))
-    },
-    [scene],
-  )
+  const onScreen = useCallback((event: { clientX: number; clientY: number }): Point => {
+    const corner = frame.current?.getBoundingClientRect()
+    return { x: event.clientX - (corner?.left ?? 0), y: event.clientY - (corner?.top ?? 0) }
+  }, [])
   const cameraNow = useRef({ x: 0, y: 0, k: 1 })
+  const taken = useCallback(
+    (event: { clientX: number; clientY: number }): { item?: Item | undefined; handle?: Handle | undefined } => {
+      if (!scene) return {}
+      const at = onScreen(event)
+      const item = itemAt(scene, cameraNow.current, at)
+      return { item, handle: item && handleAt(item, scene, cameraNow.current, at) }
+    },
+    [scene, onScreen],
+  )
   const pans = useCallback(
     (event: MouseEvent) => {
-      const item = itemAt(event, cameraNow.current)
-      return spaceHeld.current || !item || item.ground === true
+      const { item, handle } = taken(event)
+      return spaceHeld.current || !item || (item.ground === true && !handle)
     },
-    [itemAt, spaceHeld],
+    [taken, spaceHeld],
   )
   const { camera, moveTo } = useZoom(frame, scene?.bounds, size, pans)
   useEffect(() => {
@@ -66,6 +70,9 @@ export function Sheet() {
   }, [camera])
   const drawn = useDrawnWindow(camera, size)
   const { drag, move, drop, cancel } = useDrag(picture)
+  const pull = usePull(picture)
+  const { pulling } = pull
+  const [hovered, setHovered] = useState<Handle['pulls']>()
   const pressed = useRef<{ x: number; y: number; items: readonly Id[]; only: Id } | undefined>(undefined)
 
   // A view that is opened finds its place once its scene is there.
@@ -93,7 +100,10 @@ export function Sheet() {
     const wanted = new Set(selection)
     return scene?.items.filter(({ facts }) => facts.some((fact) => wanted.has(fact))) ?? []
   }, [scene, selection])
-  const seenCount = useMemo(() => scene?.items.filter(({ box }) => overlaps(box, drawn)).length ?? 0, [scene, drawn])
+  const seenCount = useMemo(
+    () => scene?.items.filter(({ box, stays }) => stays === undefined && overlaps(box, drawn)).length ?? 0,
+    [scene, drawn],
+  )
   const asCanvas = camera.k < CANVAS_BELOW && seenCount > MOST_ELEMENTS
   const verbs = chosen.length > 0 && !drag && !editing ? offered().filter(({ verb }) => verb) : []
   // A fact that is drawn twice is one selection: its own item comes first.
@@ -113,12 +123,19 @@ export function Sheet() {
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0 || spaceHeld.current) return
     frame.current?.focus({ preventScroll: true })
-    const item = itemAt(event, camera)
-    if (!item) {
+    const { item, handle } = taken(event)
+    if (!item || !scene) {
       if (!event.shiftKey) select([])
       return
     }
     const fact = factOf(item)
+    if (handle && picture?.pull && !event.shiftKey) {
+      select([fact])
+      frame.current?.setPointerCapture(event.pointerId)
+      const at = onScreen(event)
+      pull.begin(item, handle, inScene(scene, camera, at), at)
+      return
+    }
     if (item.ground && !event.shiftKey) {
       select([fact])
       return
@@ -130,32 +147,37 @@ export function Sheet() {
     pressed.current = { x: event.clientX, y: event.clientY, items, only: fact }
   }
   const onPointerMove = (event: PointerEvent) => {
+    if (pulling && scene) {
+      const at = onScreen(event)
+      const over = itemAt(scene, camera, at)
+      pull.move(inScene(scene, camera, at), at, over && factOf(over))
+      return
+    }
     const start = pressed.current
+    if (!start && event.buttons === 0) setHovered(picture?.pull ? taken(event).handle?.pulls : undefined)
     if (!start || !picture?.drop) return
     if (!drag && Math.hypot(event.clientX - start.x, event.clientY - start.y) < DRAG_PX) return
-    const corner = frame.current?.getBoundingClientRect()
     if (!drag) frame.current?.setPointerCapture(event.pointerId)
-    const over = itemAt(event, camera)
-    move(
-      start.items,
-      event.clientX - (corner?.left ?? 0),
-      event.clientY - (corner?.top ?? 0),
-      over && factOf(over),
-      event.altKey,
-    )
+    const { item: over } = taken(event)
+    const { x, y } = onScreen(event)
+    move(start.items, x, y, over && factOf(over), event.altKey)
   }
   const onPointerUp = (event: PointerEvent) => {
     const start = pressed.current
     pressed.current = undefined
-    if (drag) void drop()
+    if (pulling) void pull.drop()
+    else if (drag) void drop()
     else if (start && !event.shiftKey && start.items.length > 1) select([start.only])
   }
   const editAt = (event: { clientX: number; clientY: number }) => {
-    const item = itemAt(event, camera)
-    const corner = frame.current?.getBoundingClientRect()
-    if (!item || !corner) return
-    const y = (event.clientY - corner.top - camera.y) / camera.k - item.box.y
-    const text = item.texts.find(({ box }) => y < box.y + box.height) ?? item.texts[0]
+    const { item } = taken(event)
+    if (!item || !scene) return
+    const at = inScene(scene, camera, onScreen(event))
+    const [x, y] = [at.x - item.box.x, at.y - item.box.y]
+    const text =
+      item.texts.find(({ box }) => x >= box.x && x < box.x + box.width && y < box.y + box.height) ??
+      item.texts.find(({ box }) => y < box.y + box.height) ??
+      item.texts[0]
     if (text) useWorkspace.setState({ selection: [factOf(item)], editing: { item: item.id, part: text.part } })
   }
   const onKeyDown = (event: KeyboardEvent) => {
@@ -170,7 +192,8 @@ export function Sheet() {
       return
     }
     if (event.key === 'Escape') {
-      if (drag) cancel()
+      if (pulling) pull.cancel()
+      else if (drag) cancel()
       else select([])
       return
     }
@@ -202,11 +225,14 @@ export function Sheet() {
       role="group"
       aria-label={`${view?.title ?? 'No view'}. ${scene?.summary ?? ''} Arrow keys walk along it; the outline holds the same facts as text.`}
       data-testid="sheet"
-      className={`sheet relative min-h-0 flex-1 overflow-hidden outline-none focus-visible:shadow-[inset_0_0_0_2px_var(--color-primary)] ${proof ? 'sheet-proof' : ''} ${drag ? 'cursor-grabbing' : ''}`}
+      className={`sheet relative min-h-0 flex-1 overflow-hidden outline-none focus-visible:shadow-[inset_0_0_0_2px_var(--color-primary)] ${proof ? 'sheet-proof' : ''} ${drag ? 'cursor-grabbing' : CURSORS[pulling?.handle.pulls ?? hovered ?? 'none']}`}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
       onPointerUp={onPointerUp}
-      onPointerCancel={cancel}
+      onPointerCancel={() => {
+        cancel()
+        pull.cancel()
+      }}
       onDoubleClick={editAt}
       onKeyDown={onKeyDown}
     >
@@ -221,9 +247,10 @@ export function Sheet() {
       )}
       {scene?.frozen && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-          {(['left', 'top'] as const).map((side) => (
+          {(['left', 'top', 'corner'] as const).map((side) => (
             <g key={side} transform={transformOf(frozenAt(scene.bounds, camera)[side])}>
               <Marks marks={scene.frozen?.[side] ?? []} theme={theme} />
+              {side !== 'corner' && <HeadItems scene={scene} theme={theme} side={side} window={drawn} />}
             </g>
           ))}
         </svg>
@@ -231,21 +258,29 @@ export function Sheet() {
       {scene && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
           <g transform={transformOf(camera)}>
-            {chosen.map(({ id, box }) => (
+            {pulling?.ghosts.map((box) => (
               <rect
-                key={id}
-                data-selected={id}
-                x={box.x - 1}
-                y={box.y - 1}
-                width={box.width + 2}
-                height={box.height + 2}
-                rx={4}
-                fill="none"
+                key={`${box.x} ${box.y}`}
+                {...box}
+                rx={3}
+                fill="#12565e"
+                fillOpacity={0.14}
+                stroke="#12565e"
+                strokeDasharray="4 3"
+                vectorEffect="non-scaling-stroke"
+              />
+            ))}
+            {pulling?.handle.pulls === 'line' && (
+              <line
+                x1={pulling.from.x}
+                y1={pulling.from.y}
+                x2={pulling.at.x}
+                y2={pulling.at.y}
                 stroke="#12565e"
                 strokeWidth={2}
                 vectorEffect="non-scaling-stroke"
               />
-            ))}
+            )}
             {target && (
               <rect
                 x={target.box.x - 4}
@@ -261,30 +296,41 @@ export function Sheet() {
               />
             )}
           </g>
+          {chosen.map((item) => (
+            <Outlined key={item.id} item={item} camera={cameraOf(item, scene, camera)} />
+          ))}
           <PlayedMarks scene={scene} camera={camera} />
           <g className="pointer-events-auto">
             <Badges items={scene.items} findings={findings} camera={camera} size={size} onPick={(id) => select([id])} />
           </g>
         </svg>
       )}
-      {only && verbs.length > 0 && <Verbs item={only} actions={verbs} camera={camera} size={size} onAct={act} />}
-      {edited && picture && editing && (
+      {only && scene && verbs.length > 0 && !pulling && (
+        <Verbs item={only} actions={verbs} camera={cameraOf(only, scene, camera)} size={size} onAct={act} />
+      )}
+      {edited && scene && picture && editing && (
         <InPlace
           item={edited}
           part={editing.part}
           ahead={editing.ahead}
           picture={picture}
-          camera={camera}
+          camera={cameraOf(edited, scene, camera)}
           onEnd={() => frame.current?.focus({ preventScroll: true })}
         />
       )}
       {drag && (
         <DropWords
-          drag={drag}
-          count={drag.items.length}
-          label={scene?.items.find((item) => factOf(item) === drag.items[0])?.label ?? ''}
+          at={drag}
+          verdict={drag.verdict}
+          resting={
+            drag.items.length > 1
+              ? `${drag.items.length} items`
+              : (scene?.items.find((item) => factOf(item) === drag.items[0])?.label ?? '')
+          }
+          hint={drag.alone ? undefined : 'With Alt held: only this one.'}
         />
       )}
+      {pulling?.verdict && <DropWords at={pulling.screen} verdict={pulling.verdict} resting="" />}
       <PlayBar />
       <p className="sr-only" aria-live="polite">
         {only?.label}
@@ -292,6 +338,31 @@ export function Sheet() {
     </div>
   )
 }
+
+const CURSORS = {
+  none: '',
+  along: 'cursor-ew-resize',
+  across: 'cursor-ns-resize',
+  freely: 'cursor-grab',
+  line: 'cursor-crosshair',
+} as const
+
+/** What is selected has a line around it. */
+const Outlined = ({ item: { id, box }, camera }: { item: Item; camera: Camera }) => (
+  <rect
+    data-selected={id}
+    transform={transformOf(camera)}
+    x={box.x - 1}
+    y={box.y - 1}
+    width={box.width + 2}
+    height={box.height + 2}
+    rx={4}
+    fill="none"
+    stroke="#12565e"
+    strokeWidth={2}
+    vectorEffect="non-scaling-stroke"
+  />
+)
 
 const transformOf = ({ x, y, k }: Camera): string => `translate(${x} ${y}) scale(${k})`
 

@@ -109,8 +109,9 @@ export function opening(bounds: Box, first: Box | undefined, size: Size): Camera
 }
 
 /** Where heads that stay in view are drawn: with the scene, but never beyond the sheet's edge. */
-export function frozenAt(bounds: Box, { x, y, k }: Camera): { top: Camera; left: Camera } {
-  return { top: { k, x, y: Math.max(y, -bounds.y * k) }, left: { k, x: Math.max(x, -bounds.x * k), y } }
+export function frozenAt(bounds: Box, { x, y, k }: Camera): { top: Camera; left: Camera; corner: Camera } {
+  const [left, top] = [Math.max(x, -bounds.x * k), Math.max(y, -bounds.y * k)]
+  return { top: { k, x, y: top }, left: { k, x: left, y }, corner: { k, x: left, y: top } }
 }
 
 /** The least move that brings a box into view. */

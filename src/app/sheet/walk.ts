@@ -9,7 +9,7 @@ export function neighbour(items: readonly Item[], from: Item, direction: Directi
   let best: Item | undefined
   let least = Infinity
   for (const item of items) {
-    if (item === from) continue
+    if (item === from || item.stays !== from.stays) continue
     const [along, across] = offset(from.box, item.box, direction)
     if (along <= 0) continue
     const tied =

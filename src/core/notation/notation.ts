@@ -2,7 +2,7 @@ import type { Change, Day, Entity, Id, Model, View } from '../model'
 import type { Field, Kind, RelationKind } from './kind'
 import type { TableImport } from './import'
 import type { Rule } from './rule'
-import type { Scene } from '../scene'
+import type { Box, Scene } from '../scene'
 
 /** Someone's wish to change the facts, and what it needs to be carried out. The core has no clock and no dice: both are handed in. */
 export interface Wish {
@@ -31,6 +31,8 @@ export interface Done {
   readonly spreads?: readonly string[]
   /** What follows from it besides, as facts: shown while a drop is being thought over. */
   readonly along?: readonly string[]
+  /** Where what is pulled would lie, in the scene. */
+  readonly ghosts?: readonly Box[]
 }
 export interface Refusal {
   readonly refused: string
@@ -49,6 +51,8 @@ export interface Action {
   readonly key?: string
   /** Shown in the row of verbs under a selected item. */
   readonly verb?: boolean
+  /** Offered where a view is empty, too. */
+  readonly begins?: boolean
   /** Asks for another fact of these kinds before it runs; where it depends on the selection whether, a function says so. */
   readonly picks?: Picks | ((wish: Omit<Wish, 'newId'>) => Picks | undefined)
   /** Whether the action is offered for this selection. */
@@ -62,6 +66,14 @@ export interface Against {
   readonly day: Day
 }
 
+/** A handle of the selected item, pulled as far as this, in px at 100 % from where it was taken. */
+export interface Pull {
+  readonly handle: string
+  readonly by: { readonly x: number; readonly y: number }
+  /** Where the pointer is in the scene. */
+  readonly at: { readonly x: number; readonly y: number }
+}
+
 export interface Picture {
   readonly id: string
   readonly title: string
@@ -73,6 +85,8 @@ export interface Picture {
   readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
   /** Dropping one item on another; with `alone`, only the item itself. */
   readonly drop?: (wish: Wish) => Outcome
+  /** Pulling a handle of an item; `target` is what the pointer is over. */
+  readonly pull?: (wish: Wish, pull: Pull) => Outcome
   /** Typing into a text of an item. */
   readonly write?: (wish: Wish, part: string, text: string) => Outcome
 }
@@ -217,4 +231,6 @@ export interface Notation {
   readonly ties: (model: Model, entity: Entity) => readonly Column[]
   /** A new view of a typed or pasted list. */
   readonly view: (newId: () => Id, title: string) => View
+  /** The scope of a view that is to show nothing yet, where a scope of nothing in particular shows something. */
+  readonly blank?: View['scope']
 }

@@ -22,6 +22,13 @@ export interface EditableText {
   readonly box: Box
 }
 
+/** A part of an item that is pulled with the pointer: an end of a bar, the edge of a lane. Its box is relative to the item; `line` draws a line from it. */
+export interface Handle {
+  readonly id: string
+  readonly box: Box
+  readonly pulls: 'along' | 'across' | 'freely' | 'line'
+}
+
 /** One drawn fact. `id` is its own within the scene, and that of the fact unless the fact is drawn twice. Its marks are relative to the box's corner, so a move changes nothing but the box. */
 export interface Item {
   readonly id: Id
@@ -31,6 +38,10 @@ export interface Item {
   readonly box: Box
   readonly marks: readonly Mark[]
   readonly texts: readonly EditableText[]
+  /** The first one under the pointer is taken. */
+  readonly handles?: readonly Handle[]
+  /** Stays in view at this side, as heads do. */
+  readonly stays?: 'left' | 'top'
   /** Lies beneath others, as a lane does: dragging on it moves the sheet. */
   readonly ground?: boolean
   /** The item that the Up key leads to: the walk along the picture. */
@@ -50,13 +61,22 @@ export interface Page {
   readonly box: Box
 }
 
+/** Heads that stay in view at two sides and in the corner between them, and how far they reach into the scene, in px at 100 %. */
+export interface Frozen {
+  readonly top?: readonly Mark[]
+  readonly left?: readonly Mark[]
+  readonly corner?: readonly Mark[]
+  readonly width: number
+  readonly height: number
+}
+
 /** A computed picture. `backdrop` is drawn first, then links, then items; `frozen` heads stay in view while the rest is moved. */
 export interface Scene {
   readonly bounds: Box
   readonly backdrop: readonly Mark[]
   readonly items: readonly Item[]
   readonly links: readonly Link[]
-  readonly frozen?: { readonly top?: readonly Mark[]; readonly left?: readonly Mark[] }
+  readonly frozen?: Frozen
   /** Pages that the picture is cut into, each a part of its bounds. */
   readonly pages?: readonly Page[]
   /** What is shown, in a line: “71 positions, 68.5 fte, 4 vacant”. */

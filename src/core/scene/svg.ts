@@ -1,4 +1,4 @@
-import type { Box, Mark, Scene } from './mark'
+import type { Box, Item, Mark, Scene } from './mark'
 import { colourOf, FONTS, type Theme } from './theme'
 
 const ROLES = new Set(['fill', 'stroke'])
@@ -56,12 +56,20 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
   }
   for (const mark of scene.backdrop) out.push(element(mark, options))
   for (const link of scene.links) for (const mark of link.marks) out.push(element(mark, options))
-  for (const item of scene.items) {
-    out.push(`<g transform="translate(${round(item.box.x)} ${round(item.box.y)})">`)
-    for (const mark of item.marks) out.push(element(mark, options))
-    out.push('</g>')
+  const itemsAt = (side: Item['stays']) => {
+    for (const item of scene.items) {
+      if (item.stays !== side || item.marks.length === 0) continue
+      out.push(`<g transform="translate(${round(item.box.x)} ${round(item.box.y)})">`)
+      for (const mark of item.marks) out.push(element(mark, options))
+      out.push('</g>')
+    }
   }
-  for (const mark of [...(scene.frozen?.left ?? []), ...(scene.frozen?.top ?? [])]) out.push(element(mark, options))
+  itemsAt(undefined)
+  for (const side of ['left', 'top'] as const) {
+    for (const mark of scene.frozen?.[side] ?? []) out.push(element(mark, options))
+    itemsAt(side)
+  }
+  for (const mark of scene.frozen?.corner ?? []) out.push(element(mark, options))
   if (options.caption) out.push(element(captionMark(scene.bounds, options.caption), options))
   out.push('</svg>')
   return out.join('\n') + '\n'

@@ -53,6 +53,32 @@ describe('in the picture', () => {
     const model = after(ORDER, act(ORDER, 'retarget', [flow], { target: nodeNamed(ORDER, 'Send the parcel') }))
     expect(model.relations.get(flow)?.target).toBe(nodeNamed(model, 'Send the parcel'))
   })
+  it('a lane is pulled wider by its edge and to another place by its head', () => {
+    const [desk, store] = shown(ORDER).lanes
+    const [lanes] = process.pictures
+    if (!desk || !store || !lanes) throw new Error('no lanes')
+    const pull = (handle: string, by: { x: number; y: number }, target?: Id) =>
+      lanes.pull?.(wishOf(ORDER, { selection: [desk.id], ...(target ? { target } : {}) }), { handle, by, at: by })
+    const scene = lanes.draw(ORDER, flowView(), DAY)
+    const head = scene.items.find(({ id }) => id === desk.id)
+    const edge = head?.handles?.find(({ pulls }) => pulls === 'across')?.id ?? ''
+    const wider = after(ORDER, pull(edge, { x: 0, y: 100 }))
+    const now = lanes.draw(wider, flowView(), DAY).items.find(({ id }) => id === desk.id)
+    expect((now?.box.height ?? 0) - (head?.box.height ?? 0)).toBeCloseTo(100, -1)
+    const swapped = after(ORDER, pull('order', { x: 0, y: 200 }, store.id))
+    expect(shown(swapped).lanes.map(({ name }) => name)).toEqual(['Store', 'Desk'])
+    expect(pull('order', { x: 0, y: 1 }, desk.id)).toMatchObject({ change: { steps: [] } })
+  })
+  it('a subprocess is opened in a view of its own, the same one the next time', () => {
+    const ids = ['Pick the goods', 'Check the order'].map((name) => nodeNamed(ORDER, name))
+    const wrapped = after(ORDER, act(ORDER, 'wrap', ids))
+    const whole = [...shown(wrapped).nodes.values()].find(({ type }) => type === 'subprocess')
+    if (!whole) throw new Error('nothing is wrapped')
+    const opened = act(wrapped, 'inside', [whole.id])
+    const model = after(wrapped, opened)
+    expect(isRefusal(opened) ? undefined : model.views.get(opened.view ?? asId(''))?.scope['inside']).toBe(whole.id)
+    expect(act(model, 'inside', [whole.id])).toMatchObject({ change: { steps: [] } })
+  })
   it('a lane that is removed gives its steps to another', () => {
     const { lanes } = shown(ORDER)
     const [desk, store] = [lanes[0]?.id, lanes[1]?.id]

@@ -54,7 +54,7 @@ describe('an SVG', () => {
   })
   it('draws frozen heads last, over what they stand beside', () => {
     const head = { tag: 'rect', attrs: { x: 0, y: 0, width: 5, height: 5, fill: 'ink', stroke: 'none' } } as const
-    const svg = toSvg({ ...scene('Ada — Head'), frozen: { top: [head] } }, { theme, title: '' })
+    const svg = toSvg({ ...scene('Ada — Head'), frozen: { width: 0, height: 5, top: [head] } }, { theme, title: '' })
     expect(svg.trimEnd().endsWith('height="5" fill="#1c2530" stroke="none"/>\n</svg>')).toBe(true)
   })
   it('can leave out its ground', () => {

@@ -326,7 +326,38 @@ const addDocument =
     }
   }
 
+/** Shows what a subprocess holds in a view of its own, made where there is none yet. */
+function openInside(wish: Wish): Outcome {
+  const node = shownNode(wish)
+  const process = processOf(wish.model, wish.view)
+  if (!node || process === undefined) return NOTHING
+  const known = [...wish.model.views.values()].find(
+    (view) => view.scope['inside'] === node.id && view.notation === wish.view.notation,
+  )
+  const label = `Open ${calledNode(node)}`
+  if (known) return { change: { label, steps: [] }, view: known.id }
+  const view = {
+    ...wish.view,
+    id: wish.newId(),
+    title: node.entity.name,
+    order: wish.view.order + 0.01,
+    scope: { process, inside: node.id },
+    pins: {},
+  }
+  return { change: { label, steps: [{ do: 'add-view', view }] }, view: view.id }
+}
+
+function showProcess({ model, view, target }: Wish): Outcome {
+  if (target === undefined) return { refused: 'Choose a process.' }
+  const steps: Step[] = [
+    { do: 'set-view', id: view.id, path: 'scope.process', value: target },
+    { do: 'set-view', id: view.id, path: 'scope.inside', value: null },
+  ]
+  return { change: { label: `Show “${model.entities.get(target)?.name ?? target}” in “${view.title}”`, steps } }
+}
+
 const isStep = (wish: Selecting): boolean => shownNode(wish)?.kind === 'step'
+const isSubprocess = (wish: Selecting): boolean => shownNode(wish)?.type === 'subprocess'
 const isFlow = (wish: Selecting): boolean => flowSelected(wish)?.kind === 'flow'
 const laneOrPhase = (wish: Selecting): boolean => selected('lane')(wish) || selected('phase')(wish)
 const always = (): boolean => true
@@ -395,9 +426,10 @@ export const actions: readonly Action[] = [
     id: 'unwrap',
     label: 'Unwrap the subprocess',
     key: 'u',
-    applies: (wish) => shownNode(wish)?.type === 'subprocess',
+    applies: isSubprocess,
     run: unwrap,
   },
+  { id: 'inside', label: 'Open', key: 'i', verb: true, applies: isSubprocess, run: openInside },
   { id: 'writes', label: 'Document it writes', applies: isStep, run: addDocument('writes') },
   { id: 'reads', label: 'Document it reads', applies: isStep, run: addDocument('reads') },
   {
@@ -425,6 +457,14 @@ export const actions: readonly Action[] = [
         steps: [{ do: 'set-view', id: view.id, path: 'options.places', value: 'computed' }],
       },
     }),
+  },
+  {
+    id: 'show',
+    label: 'Show another process…',
+    begins: true,
+    picks: { kinds: ['process'], prompt: 'Show which process?' },
+    applies: ({ model }) => model.ofKind('process').length > 0,
+    run: showProcess,
   },
   { id: 'phase', label: 'Add a phase', applies: always, run: addPhase },
   { id: 'up', label: 'Earlier', key: 'Alt+ArrowUp', verb: true, applies: laneOrPhase, run: shift(-1) },

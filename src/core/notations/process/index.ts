@@ -48,6 +48,7 @@ export const process: Notation = {
   describe,
   ties: (_model, { kind }) => TIES[kind] ?? [],
   view: newView,
+  blank: { process: '' },
 }
 
 function describe(model: Model, id: Id, day: Parameters<Notation['describe']>[2]): string | undefined {

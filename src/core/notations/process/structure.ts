@@ -32,9 +32,10 @@ export interface Process {
 const KINDS: readonly NodeKind[] = ['step', 'event', 'gateway', 'data']
 const memory = new WeakMap<Model, Map<string, Process>>()
 
-/** The process that a view shows: the one it names, else the first. */
+/** The process that a view shows: the one it names, else the first; none yet where it names nobody. */
 export function processOf(model: Model, view: Pick<View, 'scope'> | undefined): Id | undefined {
   const named = view?.scope['process']
+  if (named === '') return undefined
   if (typeof named === 'string' && model.entities.get(named as Id)?.kind === 'process') return named as Id
   return model.ofKind('process')[0]?.id
 }

@@ -1,8 +1,8 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
-import type { Field, Picture } from '../../../notation'
-import { wrap, type Box, type Item, type Mark, type Scene } from '../../../scene'
+import type { Field, Outcome, Picture, Pull, Wish } from '../../../notation'
+import { wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
 import { dropOn } from '../drop'
-import { writeText } from '../edits'
+import { setEntity, writeText } from '../edits'
 import { inFlowOrder, laneHolders, processShown, type Process } from '../structure'
 import { drawFlow, type DrawnFlow } from './flow'
 import { drawForeign, isForeign } from './foreign'
@@ -45,6 +45,7 @@ export const lanes: Picture = {
   options: [shapes, runs, places, ...flags],
   draw: (model, view, day) => (isForeign(view) ? foreign(model, view, day) : drawLanes(model, view, day)),
   drop: dropOn,
+  pull: pullLane,
   write: writeText,
 }
 
@@ -159,6 +160,8 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
       label: `lane ${lane.name}`,
       box,
       marks: [],
+      stays: down ? 'top' : 'left',
+      handles: laneHandles(box, down),
       texts: [
         {
           part: 'name',
@@ -177,7 +180,17 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
     const box = down
       ? { x: first.x, y: 0, width: last.x + last.width - first.x, height: POOL }
       : { x: 0, y: first.y, width: POOL, height: last.y + last.height - first.y }
-    return [{ id: pool.id, facts: [pool.id], label: `pool ${pool.name}`, box, marks: [], texts: [] }]
+    return [
+      {
+        id: pool.id,
+        facts: [pool.id],
+        label: `pool ${pool.name}`,
+        box,
+        marks: [],
+        stays: down ? 'top' : 'left',
+        texts: [],
+      },
+    ]
   })
   const phaseHeads = phased ? phaseItems(process.phases, drawn, left, top, down) : []
   for (const { box, phase } of phaseHeads) backdrop.push(...dividers(phase, box, extent, down))
@@ -201,6 +214,7 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
         label: `phase ${phase.name}`,
         box,
         marks: [],
+        stays: down ? 'left' : 'top',
         texts: [
           {
             part: 'name',
@@ -213,11 +227,53 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
       ...drawn.items,
     ],
     links: drawn.links,
-    frozen: down
-      ? { top: frozen, left: [...phaseMarks, ...corner] }
-      : { left: frozen, top: phased ? [...phaseMarks, ...corner] : [] },
+    frozen: {
+      ...(down ? { top: frozen, left: phaseMarks } : { left: frozen, top: phaseMarks }),
+      corner: phased ? corner : [],
+      width: left,
+      height: top,
+    },
     headline: headlineOf(model, process),
     summary: summaryOf(process),
+  }
+}
+
+const EDGE = 6
+
+/** A lane is made wider by its far edge, and put elsewhere by the rest of its head. */
+const laneHandles = ({ width, height }: Box, down: boolean): Handle[] => [
+  {
+    id: `breadth ${down ? width : height}`,
+    box: down ? { x: width - EDGE, y: 0, width: EDGE, height } : { x: 0, y: height - EDGE, width, height: EDGE },
+    pulls: down ? 'along' : 'across',
+  },
+  { id: 'order', box: { x: 0, y: 0, width, height }, pulls: 'freely' },
+]
+
+function pullLane(wish: Wish, { handle, by }: Pull): Outcome {
+  const [id] = wish.selection
+  const lane = id === undefined ? undefined : wish.model.entities.get(id)
+  if (lane?.kind !== 'lane') return { refused: 'Only lanes can be pulled.' }
+  const [what, breadth] = handle.split(' ')
+  if (what === 'breadth') {
+    const size = Math.max(
+      60,
+      Math.round((Number(breadth) + (wish.view.options['runs'] === 'down' ? by.x : by.y)) / 4) * 4,
+    )
+    const label = `Make “${lane.name}” at least ${size} px wide`
+    return { change: { label, steps: [setEntity(lane.id, 'fields.height', size)] } }
+  }
+  const { lanes: all, nodes } = processShown(wish.model, wish.view, wish.day)
+  const over = wish.target === undefined ? undefined : (nodes.get(wish.target)?.lane ?? wish.target)
+  const to = all.findIndex((one) => one.id === over)
+  if (to < 0 || over === lane.id) return { change: { label: '', steps: [] } }
+  const order = all.map((one) => one.id).filter((one) => one !== lane.id)
+  order.splice(to, 0, lane.id)
+  return {
+    change: {
+      label: `Put lane “${lane.name}” where “${all[to]?.name}” is`,
+      steps: order.map((one, index) => setEntity(one, 'fields.order', index + 1)),
+    },
   }
 }
 

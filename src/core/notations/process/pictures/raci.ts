@@ -64,10 +64,6 @@ function draw(model: Model, view: View, day: Day): Scene {
   })
   const top: Mark[] = [
     { tag: 'rect', attrs: { x: 0, y: 0, width, height: HEAD.height, fill: 'head', stroke: 'hairline' } },
-    text(14, HEAD.height - 12, 'R does it, A answers for it, C is asked, I is told', {
-      fill: 'ink-quiet',
-      'font-size': 10.5,
-    }),
     ...roles.flatMap((role, column): Mark[] =>
       wrap(role.name, CELL.width - 10, 11, 'text700', 3).map((words, line) =>
         text(HEAD.width + column * CELL.width + CELL.width / 2, 18 + line * 14, words, {
@@ -77,6 +73,13 @@ function draw(model: Model, view: View, day: Day): Scene {
         }),
       ),
     ),
+  ]
+  const corner: Mark[] = [
+    { tag: 'rect', attrs: { x: 0, y: 0, width: HEAD.width, height: HEAD.height, fill: 'head', stroke: 'hairline' } },
+    text(14, HEAD.height - 12, 'R does it, A answers for it, C is asked, I is told', {
+      fill: 'ink-quiet',
+      'font-size': 10.5,
+    }),
   ]
   const left: Mark[] = steps.flatMap((step, row): Mark[] => {
     const y = HEAD.height + row * CELL.height
@@ -103,6 +106,7 @@ function draw(model: Model, view: View, day: Day): Scene {
       label: calledNode(step),
       box: { x: MARGIN, y: HEAD.height + row * CELL.height, width: HEAD.width, height: CELL.height },
       marks: [],
+      stays: 'left',
       texts: [],
     },
     ...roles.map((role, column): Item => {
@@ -144,7 +148,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     backdrop,
     items,
     links: [],
-    frozen: { top, left },
+    frozen: { top, left, corner, width: HEAD.width, height: HEAD.height },
     headline: `${steps.length} steps, ${roles.length} roles`,
     summary: `Responsibilities of ${roles.map(({ name }) => name).join(', ')} in ${steps.length} steps.`,
   }

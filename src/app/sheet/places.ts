@@ -1,0 +1,49 @@
+import { overlaps, type Handle, type Item, type Scene } from '../../core/scene'
+import { frozenAt, type Camera } from './camera'
+
+export interface Point {
+  readonly x: number
+  readonly y: number
+}
+
+/** Least size on the screen that a handle is taken by, in px. */
+const HANDLE_PX = 9
+
+/** Where an item is drawn from: heads stay in view while the rest is moved. */
+export function cameraOf(item: Pick<Item, 'stays'>, scene: Scene, camera: Camera): Camera {
+  return item.stays === undefined ? camera : frozenAt(scene.bounds, camera)[item.stays]
+}
+
+/** A point on the sheet, in px of the screen, as one of the scene: beneath heads that stay in view it is theirs. */
+export function inScene(scene: Scene, camera: Camera, { x, y }: Point): Point & { stays: Item['stays'] } {
+  const { bounds, frozen } = scene
+  const { left, top } = frozenAt(bounds, camera)
+  const onLeft = frozen !== undefined && x < left.x + (bounds.x + frozen.width) * camera.k
+  const onTop = frozen !== undefined && y < top.y + (bounds.y + frozen.height) * camera.k
+  return {
+    x: (x - (onLeft ? left.x : camera.x)) / camera.k,
+    y: (y - (onTop ? top.y : camera.y)) / camera.k,
+    stays: onTop ? 'top' : onLeft ? 'left' : undefined,
+  }
+}
+
+/** The uppermost item at a point of the screen. */
+export function itemAt(scene: Scene, camera: Camera, at: Point): Item | undefined {
+  const point = inScene(scene, camera, at)
+  const box = { x: point.x, y: point.y, width: 0, height: 0 }
+  return (
+    scene.items.findLast((item) => item.stays === point.stays && overlaps(item.box, box)) ??
+    scene.items.findLast((item) => overlaps(item.box, box))
+  )
+}
+
+/** The handle of an item at a point of the screen; small ones are taken from a little beside. */
+export function handleAt(item: Item, scene: Scene, camera: Camera, at: Point): Handle | undefined {
+  const point = inScene(scene, camera, at)
+  return item.handles?.find(({ box }) => {
+    const slackX = Math.max(0, (HANDLE_PX / camera.k - box.width) / 2)
+    const slackY = Math.max(0, (HANDLE_PX / camera.k - box.height) / 2)
+    const [x, y] = [point.x - item.box.x - box.x, point.y - item.box.y - box.y]
+    return x >= -slackX && y >= -slackY && x <= box.width + slackX && y <= box.height + slackY
+  })
+}

@@ -1,0 +1,113 @@
+import { useRef, useState } from 'react'
+import type { Id } from '../../core/model'
+import { isRefusal, type Done, type Picture, type Pull } from '../../core/notation'
+import { factOf, type Box, type Handle, type Item } from '../../core/scene'
+import { carryOut, errorsOf, notify, wish } from '../store'
+import type { Verdict } from './drag'
+import type { Point } from './places'
+
+export interface Pulling {
+  readonly fact: Id
+  readonly handle: Handle
+  /** Where it was taken, and where it is now, in the scene. */
+  readonly from: Point
+  readonly at: Point
+  /** The pointer on the screen. */
+  readonly screen: Point
+  readonly target: Id | undefined
+  readonly verdict: Verdict | undefined
+  readonly ghosts: readonly Box[]
+}
+
+interface Judged {
+  readonly label: string
+  readonly done: Done
+  /** The first error that it would add, in words; undefined while it is looked for, null where there is none. */
+  readonly error?: string | null
+}
+
+/** How long a pull has to stay the same before its errors are looked for. */
+const LOOK_AFTER_MS = 90
+
+const firstError = async (done: Done): Promise<string | null> => (await errorsOf(done.change))[0]?.message ?? null
+
+/** Pulling a handle of an item: what would come of it is said and shown while pulling, and made on letting go. */
+export function usePull(picture: Picture | undefined) {
+  const [pulling, show] = useState<Pulling>()
+  const held = useRef<Pulling | undefined>(undefined)
+  const judged = useRef<Judged | string | undefined>(undefined)
+  const waiting = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
+
+  const hold = (next: Pulling | undefined) => {
+    held.current = next
+    show(next)
+  }
+
+  function judge(fact: Id, pull: Pull, target: Id | undefined): Pick<Pulling, 'verdict' | 'ghosts'> {
+    const asked = wish({ selection: [fact], ...(target === undefined ? {} : { target }) })
+    const outcome = asked && picture?.pull?.(asked, pull)
+    if (!outcome || (!isRefusal(outcome) && outcome.change.steps.length === 0)) {
+      judged.current = undefined
+      return { verdict: undefined, ghosts: [] }
+    }
+    if (isRefusal(outcome)) {
+      judged.current = outcome.refused
+      return { verdict: { sort: 'no', words: outcome.refused }, ghosts: [] }
+    }
+    const { along, ghosts = [], change } = outcome
+    const before = judged.current
+    if (typeof before === 'object' && before.label === change.label) return said(before, along, ghosts)
+    const now = { label: change.label, done: outcome }
+    judged.current = now
+    clearTimeout(waiting.current)
+    waiting.current = setTimeout(() => void look(now), LOOK_AFTER_MS)
+    return said(now, along, ghosts)
+  }
+
+  const said = (
+    { label, error }: Judged,
+    along: readonly string[] | undefined,
+    ghosts: readonly Box[],
+  ): Pick<Pulling, 'verdict' | 'ghosts'> => ({
+    verdict: error ? { sort: 'no', words: error } : { sort: 'yes', words: label, ...(along ? { along } : {}) },
+    ghosts,
+  })
+
+  async function look(now: Judged): Promise<void> {
+    const error = await firstError(now.done)
+    if (judged.current !== now) return
+    judged.current = { ...now, error }
+    if (error !== null && held.current) hold({ ...held.current, verdict: { sort: 'no', words: error } })
+  }
+
+  return {
+    pulling,
+    begin(item: Item, handle: Handle, from: Point, screen: Point): void {
+      judged.current = undefined
+      hold({ fact: factOf(item), handle, from, at: from, screen, target: undefined, verdict: undefined, ghosts: [] })
+    },
+    move(at: Point, screen: Point, over: Id | undefined): void {
+      const now = held.current
+      if (!now) return
+      const target = over === now.fact ? undefined : over
+      const by = { x: at.x - now.from.x, y: at.y - now.from.y }
+      hold({ ...now, ...judge(now.fact, { handle: now.handle.id, by, at }, target), at, screen, target })
+    },
+    async drop(): Promise<void> {
+      clearTimeout(waiting.current)
+      const last = judged.current
+      judged.current = undefined
+      hold(undefined)
+      if (last === undefined) return
+      if (typeof last === 'string') return notify(last, 'refusal')
+      const error = last.error === undefined ? await firstError(last.done) : last.error
+      if (error === null) carryOut(last.done)
+      else notify(error, 'refusal')
+    },
+    cancel(): void {
+      clearTimeout(waiting.current)
+      judged.current = undefined
+      hold(undefined)
+    },
+  }
+}
