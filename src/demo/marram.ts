@@ -1,5 +1,6 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
 import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+import { planFacts } from './plans'
 import { processFacts } from './processes'
 
 interface Row {
@@ -96,11 +97,16 @@ export function marramSoundFerries(): Model {
   for (const unit of Object.keys(UNITS))
     if (unit !== COMPANY && unit !== 'harbour') relate('part-of', `unit-${unit}`, `unit-${COMPANY}`)
   const work = processFacts()
+  const plans = planFacts((name) => {
+    const found = people.get(name)
+    if (!found) throw new RangeError(`the demo has no “${name}”`)
+    return found.id
+  })
   return Model.of({
     name: 'Marram Sound Ferries',
     settings: { thresholds: { 'org/no-head': 2, 'org/wide-span': 9 }, accepted: {} },
-    entities: [...units, ...roles, ...positions, ...people.values(), ...work.entities],
-    relations: [...relations, ...work.relations],
+    entities: [...units, ...roles, ...positions, ...people.values(), ...work.entities, ...plans.entities],
+    relations: [...relations, ...work.relations, ...plans.relations],
     views: views(),
   })
 }
@@ -154,6 +160,17 @@ function views(): View[] {
       notation: 'process',
       picture: 'raci',
       scope: { process: 'process-sc' },
+    }),
+    view('dry-dock', 'Dry dock and new ticketing', 9, {
+      notation: 'schedule',
+      picture: 'bars',
+      scope: { plan: 'plan-dt' },
+      options: { unit: 'weeks' },
+    }),
+    view('history', '1887 to 2028', 10, {
+      notation: 'schedule',
+      picture: 'timeline',
+      scope: { plan: 'plan-history' },
     }),
   ]
 }

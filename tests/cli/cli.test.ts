@@ -36,8 +36,11 @@ describe('skivel check', () => {
       'org/two-managers',
       'org/manager-not-in-force',
       'flow/deadlock',
+      'sch/person-not-in-post',
       'org/vacant-manager',
       'flow/unlabelled-branch',
+      'sch/over-allocated',
+      'sch/should-have-started',
     ])
     expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])
   })

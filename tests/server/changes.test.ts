@@ -55,8 +55,8 @@ describe('a workspace in the database', () => {
     const entry = (await workspaceList(store, DAY)).find((one) => one.id === workspace)
     expect(entry).toMatchObject({
       name: 'Marram Sound Ferries',
-      chapters: ['People', 'Work'],
-      tally: { error: 3, warning: 2, note: 0 },
+      chapters: ['People', 'Work', 'Time'],
+      tally: { error: 4, warning: 4, note: 0 },
     })
   })
   it('is gone with all its rows when it is removed', async () => {

@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
 import type { Id } from '../../core/model'
 import type { Outcome, Outline as OutlineContract, OutlineLine, Wish } from '../../core/notation'
-import { carryOut, make, notify, select, useParts, useWorkspace, wish } from '../store'
+import { currentView, carryOut, make, notify, select, useParts, useWorkspace, wish } from '../store'
 
 const ROW = 24
 const INDENT = 20
@@ -186,12 +186,14 @@ function EmptyOutline({
   outline: OutlineContract
   does: (edit: (asked: Wish) => Outcome) => boolean
 }) {
+  const view = currentView()
+  const hint = (view && outline.hintFor?.(view)) ?? outline.hint
   return (
     <textarea
       aria-label="First lines"
       data-testid="outline-empty"
       className="numeric min-h-0 flex-1 resize-none bg-transparent p-4 text-[13px] outline-none"
-      placeholder={`${outline.hint}\nType the first line and press Enter, or paste an indented list.`}
+      placeholder={`${hint}\nType the first line and press Enter, or paste an indented list.`}
       onKeyDown={(event) => {
         const text = event.currentTarget.value
         if (event.key !== 'Enter' || text.trim() === '') return

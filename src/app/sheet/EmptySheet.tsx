@@ -4,6 +4,9 @@ import { carryOut, useWorkspace, wish } from '../store'
 /** Nothing to draw on this day, and what to do about it. */
 export function EmptySheet() {
   const total = useWorkspace((state) => state.model.entities.size)
+  const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
+  const lines = currentNotation()?.outline
+  const hint = (view && lines?.hintFor?.(view)) ?? lines?.hint
   const begin = () => {
     useWorkspace.setState({ panel: 'outline' })
     requestAnimationFrame(() => {
@@ -21,7 +24,7 @@ export function EmptySheet() {
           {total > 0 ? 'Nothing to draw on this day.' : 'Nothing is stated yet.'}
         </p>
         <p className="mt-1 mb-4 text-[#5a6472]">
-          Type one line each in the outline below: {currentNotation()?.outline?.hint}. The picture draws itself.
+          Type one line each in the outline below: {hint}. The picture draws itself.
           {total > 0 && ' What begins or ended on another day is found with the date line above.'}
         </p>
         <div className="flex justify-center gap-2" onPointerDown={(event) => event.stopPropagation()}>

@@ -16,7 +16,7 @@ import { InPlace } from './InPlace'
 import { PlayBar, PlayedMarks } from './Playing'
 import { HeadItems, SceneLayer } from './SceneLayer'
 import { Verbs } from './Verbs'
-import { cameraOf, handleAt, inScene, itemAt, type Point } from './places'
+import { cameraOf, holdAt, inScene, itemAt, type Point } from './places'
 import { usePull } from './pull'
 import { isDirection, neighbour } from './walk'
 
@@ -51,9 +51,7 @@ export function Sheet() {
   const taken = useCallback(
     (event: { clientX: number; clientY: number }): { item?: Item | undefined; handle?: Handle | undefined } => {
       if (!scene) return {}
-      const at = onScreen(event)
-      const item = itemAt(scene, cameraNow.current, at)
-      return { item, handle: item && handleAt(item, scene, cameraNow.current, at) }
+      return holdAt(scene, cameraNow.current, onScreen(event))
     },
     [scene, onScreen],
   )
@@ -78,18 +76,20 @@ export function Sheet() {
   // A view that is opened finds its place once its scene is there.
   const placed = useRef<string | undefined>(undefined)
   useEffect(() => {
-    if (!scene || size.width === 0 || placed.current === viewId) return
+    if (!scene || scene.items.length === 0 || size.width === 0 || placed.current === viewId) return
     placed.current = viewId
     // A picture with heads begins at its corner, any other with its first item in view.
     const { x, y } = scene.bounds
     const first = scene.frozen ? { x, y, width: 0, height: 0 } : scene.items[0]?.box
-    moveTo(opening(scene.bounds, first, size))
+    const place = opening(scene.bounds, first, size)
+    moveTo(scene.frozen ? { ...place, x: -x * place.k, y: -y * place.k } : place)
   }, [scene, size, viewId, moveTo])
 
   const revealed = useRef(0)
   useEffect(() => {
     if (revealed.current === reveal) return
-    const item = scene?.items.find(({ id, facts }) => selection.some((one) => one === id || facts.includes(one)))
+    const wanted = (item: Item) => selection.some((one) => one === item.id || item.facts.includes(one))
+    const item = scene?.items.find((one) => !one.stays && wanted(one)) ?? scene?.items.find(wanted)
     if (!item || size.width === 0) return
     revealed.current = reveal
     const next = revealing(item.box, cameraNow.current, size)
@@ -225,7 +225,7 @@ export function Sheet() {
       role="group"
       aria-label={`${view?.title ?? 'No view'}. ${scene?.summary ?? ''} Arrow keys walk along it; the outline holds the same facts as text.`}
       data-testid="sheet"
-      className={`sheet relative min-h-0 flex-1 overflow-hidden outline-none focus-visible:shadow-[inset_0_0_0_2px_var(--color-primary)] ${proof ? 'sheet-proof' : ''} ${drag ? 'cursor-grabbing' : CURSORS[pulling?.handle.pulls ?? hovered ?? 'none']}`}
+      className={`sheet relative min-h-0 flex-1 overflow-hidden select-none outline-none focus-visible:shadow-[inset_0_0_0_2px_var(--color-primary)] ${proof ? 'sheet-proof' : ''} ${drag ? 'cursor-grabbing' : CURSORS[pulling?.handle.pulls ?? hovered ?? 'none']}`}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
       onPointerUp={onPointerUp}
@@ -299,6 +299,19 @@ export function Sheet() {
           {chosen.map((item) => (
             <Outlined key={item.id} item={item} camera={cameraOf(item, scene, camera)} />
           ))}
+          {only?.handles
+            ?.filter(({ pulls }) => pulls === 'line')
+            .map(({ id, box }) => (
+              <circle
+                key={id}
+                cx={(only.box.x + box.x + box.width / 2) * camera.k + camera.x}
+                cy={(only.box.y + box.y + box.height / 2) * camera.k + camera.y}
+                r={4}
+                fill="#fff"
+                stroke="#12565e"
+                strokeWidth={1.5}
+              />
+            ))}
           <PlayedMarks scene={scene} camera={camera} />
           <g className="pointer-events-auto">
             <Badges items={scene.items} findings={findings} camera={camera} size={size} onPick={(id) => select([id])} />
@@ -306,7 +319,14 @@ export function Sheet() {
         </svg>
       )}
       {only && scene && verbs.length > 0 && !pulling && (
-        <Verbs item={only} actions={verbs} camera={cameraOf(only, scene, camera)} size={size} onAct={act} />
+        <Verbs
+          item={only}
+          actions={verbs}
+          camera={cameraOf(only, scene, camera)}
+          size={size}
+          beside={scene.items.some((item) => item.stays === 'left' && factOf(item) === factOf(only) && item !== only)}
+          onAct={act}
+        />
       )}
       {edited && scene && picture && editing && (
         <InPlace

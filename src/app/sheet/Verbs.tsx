@@ -10,18 +10,24 @@ export function Verbs({
   actions,
   camera,
   size,
+  beside,
   onAct,
 }: {
   item: Item
+  /** In rows that lie close, they stand at the item's right, where they hide no other row. */
+  beside: boolean
   actions: readonly Action[]
   camera: Camera
   size: Size
   onAct: (action: Action) => void
 }) {
-  const left = item.box.x * camera.k + camera.x
-  const top = (item.box.y + item.box.height) * camera.k + camera.y + 5
-  const above = item.box.y * camera.k + camera.y - ROW - 4
   const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, 0)
+  const right = (item.box.x + item.box.width) * camera.k + camera.x + 26
+  const fits = beside && right + width < size.width
+  const left = fits ? right : item.box.x * camera.k + camera.x
+  const under = (item.box.y + item.box.height) * camera.k + camera.y + 5
+  const top = fits ? (item.box.y + item.box.height / 2) * camera.k + camera.y - 12 : under
+  const above = item.box.y * camera.k + camera.y - ROW - 4
   return (
     <div
       role="toolbar"

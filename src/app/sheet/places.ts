@@ -37,6 +37,23 @@ export function itemAt(scene: Scene, camera: Camera, at: Point): Item | undefine
   )
 }
 
+/** What a point of the screen takes hold of: a handle comes first, also one that stands out beside its item. O(items). */
+export function holdAt(
+  scene: Scene,
+  camera: Camera,
+  at: Point,
+): { readonly item?: Item | undefined; readonly handle?: Handle | undefined } {
+  const item = itemAt(scene, camera, at)
+  const handle = item && handleAt(item, scene, camera, at)
+  if (handle || (item && !item.ground)) return { item, handle }
+  for (const beside of scene.items) {
+    if (!beside.handles || beside.stays) continue
+    const found = handleAt(beside, scene, camera, at)
+    if (found) return { item: beside, handle: found }
+  }
+  return { item }
+}
+
 /** The handle of an item at a point of the screen; small ones are taken from a little beside. */
 export function handleAt(item: Item, scene: Scene, camera: Camera, at: Point): Handle | undefined {
   const point = inScene(scene, camera, at)

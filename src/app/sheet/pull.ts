@@ -8,6 +8,7 @@ import type { Point } from './places'
 
 export interface Pulling {
   readonly fact: Id
+  readonly box: Box
   readonly handle: Handle
   /** Where it was taken, and where it is now, in the scene. */
   readonly from: Point
@@ -84,14 +85,24 @@ export function usePull(picture: Picture | undefined) {
     pulling,
     begin(item: Item, handle: Handle, from: Point, screen: Point): void {
       judged.current = undefined
-      hold({ fact: factOf(item), handle, from, at: from, screen, target: undefined, verdict: undefined, ghosts: [] })
+      hold({
+        fact: factOf(item),
+        box: item.box,
+        handle,
+        from,
+        at: from,
+        screen,
+        target: undefined,
+        verdict: undefined,
+        ghosts: [],
+      })
     },
     move(at: Point, screen: Point, over: Id | undefined): void {
       const now = held.current
       if (!now) return
       const target = over === now.fact ? undefined : over
       const by = { x: at.x - now.from.x, y: at.y - now.from.y }
-      hold({ ...now, ...judge(now.fact, { handle: now.handle.id, by, at }, target), at, screen, target })
+      hold({ ...now, ...judge(now.fact, { handle: now.handle.id, by, at, box: now.box }, target), at, screen, target })
     },
     async drop(): Promise<void> {
       clearTimeout(waiting.current)

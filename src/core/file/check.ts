@@ -1,3 +1,4 @@
+import { readMoment, readWhen, tidyDuration } from '../calendar'
 import { isDay, isId, type Entity, type Fields, type Id, type Relation, type View } from '../model'
 import {
   fieldsOfKind,
@@ -120,6 +121,18 @@ export function checkField(value: unknown, field: Field, path: string, faults: F
       return
     case 'day':
       if (!isDay(value)) faults.add(path, `is not a day such as 2026-11-24: ${quote(value)}`)
+      return
+    case 'duration':
+      if (typeof value !== 'string' || tidyDuration(value) !== value)
+        faults.add(path, `is not a working time such as 5d, 4h, 30min or 2w: ${quote(value)}`)
+      return
+    case 'moment':
+      if (typeof value !== 'string' || !readMoment(value))
+        faults.add(path, `is not a day or a minute such as 2026-11-24 or 2026-11-24T13:00: ${quote(value)}`)
+      return
+    case 'when':
+      if (typeof value !== 'string' || !readWhen(value))
+        faults.add(path, `is not a date such as 1887, 1887-05, 1887-05-14 or -0043: ${quote(value)}`)
       return
     case 'choice':
       if (!field.choices?.includes(String(value)) || typeof value !== 'string')

@@ -145,6 +145,12 @@ function fieldSchema({ type, choices, min, max }: Field): object {
       return { type: 'boolean' }
     case 'day':
       return DAY
+    case 'duration':
+      return { type: 'string', pattern: '^-?\\d+(\\.\\d+)?(min|h|d|w)$', description: 'Working time' }
+    case 'moment':
+      return { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}([T ]\\d{2}:\\d{2})?$' }
+    case 'when':
+      return { type: 'string', pattern: '^-?\\d{4,6}(-\\d{2}(-\\d{2}([T ]\\d{2}:\\d{2})?)?)?$' }
     case 'choice':
       return { enum: choices }
     case 'list':

@@ -6,6 +6,9 @@ import { readEntry } from './entry'
 const LOOK: Readonly<Record<string, Pick<Column, 'type' | 'width' | 'mono'>>> = {
   number: { type: 'number', width: 64, mono: true },
   integer: { type: 'number', width: 64, mono: true },
+  duration: { type: 'text', width: 64, mono: true },
+  moment: { type: 'text', width: 104, mono: true },
+  when: { type: 'text', width: 104, mono: true },
   day: { type: 'day', width: 96, mono: true },
   choice: { type: 'choice', width: 110 },
   flag: { type: 'choice', width: 70 },

@@ -1,3 +1,4 @@
+import { readMoment, tidyDuration, tidyWhen } from '../calendar'
 import { asDay, isDay, type Day, type StepValue } from '../model'
 import type { Field } from './kind'
 import { LIMITS } from './limits'
@@ -29,6 +30,24 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
         ? { refused: `${field.label} is one of ${field.choices?.join(', ')}, not “${clip(text)}”.` }
         : { value: choice }
     }
+    case 'duration': {
+      const duration = tidyDuration(text)
+      return duration === undefined
+        ? { refused: `${field.label} is a working time such as 5d, 4h, 30min or 2w, not “${clip(text)}”.` }
+        : { value: duration }
+    }
+    case 'moment': {
+      const moment = tidyMoment(text)
+      return moment === undefined
+        ? { refused: `“${clip(text)}” is not a day. Write it as 2026-11-24 or 2026-11-24 13:00.` }
+        : { value: moment }
+    }
+    case 'when': {
+      const when = tidyWhen(text)
+      return when === undefined
+        ? { refused: `“${clip(text)}” is not a date. Write it as 1887, May 1887, 1887-05-14 or 44 BCE.` }
+        : { value: when }
+    }
     case 'list':
       return { value: text.split(/\s*[,;]\s*/).filter(Boolean) }
     case 'note':
@@ -38,6 +57,15 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
     case 'reference':
       return within(field.label, text, LIMITS.name)
   }
+}
+
+/** `24 Nov 2026 13:00` as `2026-11-24T13:00`, a day alone as a day; undefined for anything else. */
+export function tidyMoment(text: string): string | undefined {
+  const [, date = text, time] = /^(.*?)[\sT]+(\d{1,2}:\d{2})$/.exec(text.trim()) ?? []
+  const day = readDay(date.trim())
+  if (!day) return undefined
+  const moment = time === undefined ? day : `${day}T${time.padStart(5, '0')}`
+  return readMoment(moment) && moment
 }
 
 /** A day written as 2026-11-24, 24 Nov 2026 or 24.11.2026; undefined for anything else. */

@@ -1,6 +1,21 @@
 /** What a field holds; registers, forms, body checks, import and export are generated from it. */
 export type FieldType =
-  'text' | 'note' | 'number' | 'integer' | 'flag' | 'day' | 'choice' | 'list' | 'reference' | 'image'
+  | 'text'
+  | 'note'
+  | 'number'
+  | 'integer'
+  | 'flag'
+  | 'day'
+  | 'choice'
+  | 'list'
+  | 'reference'
+  | 'image'
+  /** Working time: `5d`, `4h`, `30min`, `2w`. */
+  | 'duration'
+  /** A day, or a minute of it: `2026-11-24`, `2026-11-24T13:00`. */
+  | 'moment'
+  /** A date as exactly as it is known, before our era too: `1887`, `1887-05`, `-0043`. */
+  | 'when'
 
 export interface Field {
   readonly id: string

@@ -72,6 +72,8 @@ export interface Pull {
   readonly by: { readonly x: number; readonly y: number }
   /** Where the pointer is in the scene. */
   readonly at: { readonly x: number; readonly y: number }
+  /** The pulled item's box. */
+  readonly box: Box
 }
 
 export interface Picture {
@@ -125,6 +127,8 @@ export interface OutlineLine {
 /** An indented text that is the same facts. Edits answer with changes. */
 export interface Outline {
   readonly hint: string
+  /** Another hint for some views. */
+  readonly hintFor?: (view: View) => string
   readonly lines: (model: Model, view: View, day: Day) => readonly OutlineLine[]
   readonly write: (wish: Wish, line: Id, text: string) => Outcome
   /** A new line below `line` on its level, or the first line. */

@@ -15,7 +15,7 @@ export interface Registry {
 export function makeRegistry(notations: readonly Notation[], crossRules: readonly Rule[]): Registry {
   return {
     notations,
-    kinds: byId([...sharedKinds, ...notations.flatMap((notation) => notation.entityKinds)]),
+    kinds: byId(united([...sharedKinds, ...notations.flatMap((notation) => notation.entityKinds)])),
     relationKinds: byId(notations.flatMap((notation) => notation.relationKinds)),
     rules: byId([...crossRules, ...notations.flatMap((notation) => notation.rules)]),
   }
@@ -46,6 +46,20 @@ export const fieldsOfRelation = (kind: RelationKind): readonly Field[] => [...ki
 
 export const nameLabel = (registry: Registry, entity: Pick<Entity, 'kind'>): string =>
   registry.kinds.get(entity.kind)?.nameField?.label ?? 'Name'
+
+/** Two notations may speak of one kind, as processes and timelines do of events: its fields are those of both. */
+function united(kinds: readonly Kind[]): readonly Kind[] {
+  const all = new Map<string, Kind>()
+  for (const kind of kinds) {
+    const known = all.get(kind.id)
+    const own = new Set(known?.fields.map(({ id }) => id))
+    all.set(
+      kind.id,
+      known ? { ...known, fields: [...known.fields, ...kind.fields.filter(({ id }) => !own.has(id))] } : kind,
+    )
+  }
+  return [...all.values()]
+}
 
 function byId<T extends { readonly id: string }>(list: readonly T[]): ReadonlyMap<string, T> {
   const map = new Map<string, T>()

@@ -1,17 +1,19 @@
 import { crossRules } from '../findings'
 import type { Model } from '../model'
-import { makeRegistry, sharedKinds } from '../notation'
+import { makeRegistry } from '../notation'
 import { organisation } from './organisation'
 import { process } from './process'
+import { schedule } from './schedule'
 
-const notations = [organisation, process]
+const notations = [organisation, process, schedule]
+const { kinds, relationKinds } = makeRegistry(notations, [])
 
 /** All that Skivel can state, draw and check. */
 export const registry = makeRegistry(
   notations,
   crossRules({
-    kinds: [...sharedKinds, ...notations.flatMap((notation) => notation.entityKinds)],
-    relationKinds: notations.flatMap((notation) => notation.relationKinds),
+    kinds: [...kinds.values()],
+    relationKinds: [...relationKinds.values()],
     drawnKinds,
   }),
 )

@@ -55,6 +55,11 @@ export function colourOf(theme: Theme, role: string): string {
 
 function makeTheme(id: string, title: string, hues: readonly number[], chroma: number): Theme {
   const colours: Record<string, string> = { ...GROUND, 'edge-0': '#8b929b', 'fill-0': '#f1f1ef' }
+  // Bars of a plan: three steps of lightness of the theme's first hue, far enough apart for grey print.
+  const [first = 0] = hues
+  colours['bar'] = hex(0.82, chroma * 0.45, first)
+  colours['bar-strong'] = hex(0.6, chroma * 0.8, first)
+  colours['bar-done'] = hex(0.32, chroma * 0.6, first)
   LADDER.forEach((lightness, index) => {
     const hue = hues[index] ?? 0
     colours[`edge-${index + 1}`] = hex(lightness, chroma, hue)

@@ -58,7 +58,12 @@ describe('in the picture', () => {
     const [lanes] = process.pictures
     if (!desk || !store || !lanes) throw new Error('no lanes')
     const pull = (handle: string, by: { x: number; y: number }, target?: Id) =>
-      lanes.pull?.(wishOf(ORDER, { selection: [desk.id], ...(target ? { target } : {}) }), { handle, by, at: by })
+      lanes.pull?.(wishOf(ORDER, { selection: [desk.id], ...(target ? { target } : {}) }), {
+        handle,
+        by,
+        at: by,
+        box: { x: 0, y: 0, width: 0, height: 0 },
+      })
     const scene = lanes.draw(ORDER, flowView(), DAY)
     const head = scene.items.find(({ id }) => id === desk.id)
     const edge = head?.handles?.find(({ pulls }) => pulls === 'across')?.id ?? ''

@@ -57,7 +57,9 @@ export function processOn(model: Model, process: Id | undefined, day: Day, insid
 }
 
 function build(model: Model, process: Id | undefined, day: Day, inside: Id | undefined): Process {
-  const belongs = (entity: Entity) => entity.fields['process'] === process && covers(entity, day)
+  // Events of timelines belong to no process either.
+  const belongs = (entity: Entity) =>
+    entity.fields['process'] === process && entity.fields['when'] === undefined && covers(entity, day)
   const own = KINDS.flatMap((kind) =>
     process === undefined
       ? []

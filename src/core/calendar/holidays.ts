@@ -1,0 +1,42 @@
+import Holidays from 'date-holidays'
+import { dayOf, isDay, ordinal, type Day } from '../model'
+
+const MS_PER_DAY = 86_400_000
+const remembered = new Map<string, ReadonlyMap<Day, string>>()
+
+const regions = new Map<string, boolean>()
+
+/** A country, or a part of it: `NO`, `GB-SCT`. */
+export function isRegion(text: string): boolean {
+  const known = regions.get(text) ?? looksUp(text)
+  regions.set(text, known)
+  return known
+}
+
+function looksUp(text: string): boolean {
+  const [country = '', state] = text.toUpperCase().split('-')
+  const countries = new Holidays().getCountries() as Record<string, string>
+  if (!(country in countries)) return false
+  return (
+    state === undefined || state in ((new Holidays().getStates(country) as Record<string, string> | undefined) ?? {})
+  )
+}
+
+/** Public holidays of a year by day, with their names, as npm date-holidays has them. Remembered by region and year. */
+export function publicHolidays(region: string, year: number): ReadonlyMap<Day, string> {
+  const key = `${region} ${year}`
+  const known = remembered.get(key)
+  if (known) return known
+  const [country = '', state] = region.toUpperCase().split('-')
+  const source = state === undefined ? new Holidays(country) : new Holidays(country, state)
+  const days = new Map<Day, string>()
+  for (const { date, start, end, type, name } of source.getHolidays(year)) {
+    if (type !== 'public') continue
+    const day = date.slice(0, 10)
+    if (!isDay(day)) continue
+    const length = Math.max(1, Math.round((end.getTime() - start.getTime()) / MS_PER_DAY))
+    for (let i = 0; i < length; i++) days.set(dayOf(ordinal(day) + i), name)
+  }
+  remembered.set(key, days)
+  return days
+}

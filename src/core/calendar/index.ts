@@ -1,0 +1,5 @@
+export * from './instant'
+export * from './duration'
+export * from './workingTime'
+export * from './holidays'
+export * from './when'

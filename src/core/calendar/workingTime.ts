@@ -1,0 +1,146 @@
+import { dayNumber, MINUTES_A_DAY, minuteOfDay, type Instant } from './instant'
+import type { Pace } from './duration'
+
+/** Working hours of a day as spans of minutes since midnight, in order and apart from each other. */
+export type Hours = readonly (readonly [from: number, to: number])[]
+
+/** When work is done: hours by weekday, Monday first, and other hours on some days, asked for by their number since 1970-01-01. */
+export interface Workweek {
+  readonly week: readonly Hours[]
+  readonly exception: (day: number) => Hours | undefined
+}
+
+/** Reckons in working time. All answers are exact to the minute; each takes O(log days) once its years were looked at. */
+export interface WorkingTime {
+  readonly pace: Pace
+  /** The first instant from this one on at which work can begin. */
+  readonly opening: (at: Instant) => Instant
+  /** The last instant up to this one at which work can end. */
+  readonly closing: (at: Instant) => Instant
+  /** The first instant at which so many minutes have been worked since; of a negative number, the last at which they still have to be. */
+  readonly add: (at: Instant, minutes: number) => Instant
+  /** Minutes worked between two instants, negative when the second is earlier. */
+  readonly between: (from: Instant, to: Instant) => number
+  readonly worksOn: (day: number) => boolean
+  readonly hoursOn: (day: number) => Hours
+}
+
+const total = (hours: Hours): number => hours.reduce((sum, [from, to]) => sum + to - from, 0)
+const NONE: Hours = []
+/** Days that are looked at ahead and behind at once. */
+const STRETCH = 400
+/** A calendar without any working time would be searched for ever. */
+const MOST_DAYS = 400_000
+
+/**
+ * @throws RangeError when no weekday has working hours.
+ */
+export function workingTime({ week, exception }: Workweek): WorkingTime {
+  const lengths = week.map(total)
+  const weekly = lengths.reduce((sum, length) => sum + length, 0)
+  if (weekly === 0) throw new RangeError('a calendar needs a weekday with working hours')
+  const working = lengths.filter((length) => length > 0)
+  const pace = { day: Math.round(weekly / working.length), week: weekly }
+
+  // 1970-01-01 was a Thursday.
+  const hoursOn = (day: number): Hours => exception(day) ?? week[(((day + 3) % 7) + 7) % 7] ?? NONE
+
+  /** Minutes worked from `first` to the beginning of each day after it. */
+  let first = 0
+  let sums = new Float64Array([0])
+  function cover(from: number, to: number): void {
+    const last = first + sums.length - 1
+    if (sums.length > 1 && from >= first && to <= last) return
+    const [low, high] =
+      sums.length > 1 ? [Math.min(first, from - STRETCH), Math.max(last, to + STRETCH)] : [from - STRETCH, to + STRETCH]
+    if (high - low > 2 * MOST_DAYS) throw new RangeError('the dates are too far apart')
+    first = low
+    sums = new Float64Array(high - low + 1)
+    for (let day = low; day < high; day++) sums[day - low + 1] = (sums[day - low] ?? 0) + total(hoursOn(day))
+  }
+
+  /** Minutes worked since the beginning of day `first`. */
+  function offset(at: Instant): number {
+    const day = dayNumber(at)
+    const minute = minuteOfDay(at)
+    let worked = sums[day - first] ?? 0
+    for (const [from, to] of hoursOn(day)) {
+      if (minute <= from) break
+      worked += Math.min(minute, to) - from
+    }
+    return worked
+  }
+
+  /** The first day at whose end more than (or, with `reach`, at least) so many minutes have been worked. */
+  function dayAt(worked: number, reach: boolean): number {
+    let [low, high] = [0, sums.length - 1]
+    while (low < high) {
+      const middle = (low + high) >> 1
+      const sum = sums[middle + 1] ?? Infinity
+      if (reach ? sum >= worked : sum > worked) high = middle
+      else low = middle + 1
+    }
+    return first + low
+  }
+
+  /** The last instant up to which so many minutes have been worked: where the next one begins. */
+  function opensAt(worked: number): Instant {
+    const day = dayAt(worked, false)
+    let rest = worked - (sums[day - first] ?? 0)
+    for (const [from, to] of hoursOn(day)) {
+      if (rest < to - from) return day * MINUTES_A_DAY + from + rest
+      rest -= to - from
+    }
+    return day * MINUTES_A_DAY
+  }
+
+  /** The first instant at which so many minutes have been worked: where the last one ended. */
+  function closesAt(worked: number): Instant {
+    const day = dayAt(worked, true)
+    let rest = worked - (sums[day - first] ?? 0)
+    for (const [from, to] of hoursOn(day)) {
+      if (rest <= to - from) return day * MINUTES_A_DAY + from + rest
+      rest -= to - from
+    }
+    return day * MINUTES_A_DAY
+  }
+
+  /** Looks at so many days around an instant that so much work surely fits. */
+  function reach(at: Instant, minutes: number): void {
+    const days = Math.ceil(Math.abs(minutes) / weekly + 1) * 7
+    const day = dayNumber(at)
+    cover(day - (minutes <= 0 ? days : 1) - 1, day + (minutes >= 0 ? days : 1) + 1)
+    // Exceptions may have taken more days out: go on until it fits.
+    for (let more = days; more < MOST_DAYS; more *= 2) {
+      const goal = offset(at) + minutes
+      if (goal < (sums.at(-1) ?? 0) && goal > 0) return
+      cover(first - (goal <= 0 ? more : 0), first + sums.length - 1 + (goal > 0 ? more : 0))
+    }
+  }
+
+  return {
+    pace,
+    hoursOn,
+    worksOn: (day) => hoursOn(day).length > 0,
+    opening: (at) => {
+      reach(at, 0)
+      reach(at, 1)
+      return opensAt(offset(at))
+    },
+    closing: (at) => {
+      reach(at, 0)
+      reach(at, -1)
+      return closesAt(offset(at))
+    },
+    add: (at, minutes) => {
+      if (minutes === 0) return at
+      reach(at, minutes)
+      const goal = offset(at) + minutes
+      return minutes > 0 ? closesAt(goal) : opensAt(goal)
+    },
+    between: (from, to) => {
+      cover(Math.min(dayNumber(from), dayNumber(to)) - 1, Math.max(dayNumber(from), dayNumber(to)) + 1)
+      return offset(to) - offset(from)
+    },
+  }
+}

@@ -1,0 +1,236 @@
+import type { Instant, WorkingTime } from '../../calendar'
+import { cyclicComponents } from '../../graph'
+
+export const LINK_TYPES = ['FS', 'SS', 'FF', 'SF'] as const
+export type LinkType = (typeof LINK_TYPES)[number]
+
+export const CONSTRAINTS = [
+  'as soon as possible',
+  'start no earlier',
+  'finish no later',
+  'must start',
+  'must finish',
+] as const
+export type Constraint = (typeof CONSTRAINTS)[number]
+
+/** One task of a network. Durations in working minutes of its own calendar; a milestone has none. */
+export interface Activity {
+  readonly time: WorkingTime
+  readonly duration: number
+  readonly constraint: Constraint
+  readonly on?: Instant | undefined
+  /** Both dates are stated: nothing moves it. */
+  readonly fixed?: { readonly start: Instant; readonly finish: Instant } | undefined
+  readonly actualStart?: Instant | undefined
+  readonly actualFinish?: Instant | undefined
+  /** Working minutes that are left, of a task that has begun. */
+  readonly remaining?: number | undefined
+}
+
+/** `to` follows `from`, both by index, with so many working minutes between. */
+export interface Precedence {
+  readonly from: number
+  readonly to: number
+  readonly type: LinkType
+  readonly lag: number
+}
+
+export interface Network {
+  readonly activities: readonly Activity[]
+  readonly precedences: readonly Precedence[]
+  /** Nothing starts before, unless its dates are stated. */
+  readonly start: Instant
+  /** What has not begun by then begins then at the earliest, and what is left of the rest is done from then on. */
+  readonly status?: Instant | undefined
+}
+
+/** Early and late dates by index, floats in working minutes, and the order in which the network was worked through. */
+export interface CriticalPath {
+  readonly earlyStart: Float64Array
+  readonly earlyFinish: Float64Array
+  readonly lateStart: Float64Array
+  readonly lateFinish: Float64Array
+  readonly totalFloat: Float64Array
+  readonly freeFloat: Float64Array
+  /** The last early finish. */
+  readonly finish: Instant
+  /** Activities that follow themselves, circle by circle; the links within a circle are left out. */
+  readonly circles: readonly (readonly number[])[]
+  /** Precedences that stated dates break, by index. */
+  readonly broken: readonly number[]
+}
+
+/**
+ * Early and late dates by forward and backward pass (Kelley & Walker 1959), with all four kinds of precedence and lags in the working time of
+ * the follower (Wiest 1981). Total float is the smaller of that of the start and that of the finish; free float is what an activity may slip
+ * before an early date of a follower, or the end, moves. O((activities + precedences) · log days).
+ */
+export function criticalPath(network: Network): CriticalPath {
+  const { activities, precedences, start, status } = network
+  const count = activities.length
+  const circles = circlesOf(network)
+  const within = new Int32Array(count).fill(-1)
+  circles.forEach((circle, index) => circle.forEach((one) => (within[one] = index)))
+  const used = precedences.filter(({ from, to }) => from !== to && (within[from] === -1 || within[from] !== within[to]))
+  const [into, out] = [groupBy(count, used, ({ to }) => to), groupBy(count, used, ({ from }) => from)]
+  const order = orderOf(count, used, into.counts, out)
+
+  const earlyStart = new Float64Array(count)
+  const earlyFinish = new Float64Array(count)
+  for (const at of order) {
+    const one = activities[at]
+    if (!one) continue
+    const { time, duration } = one
+    let begin = -Infinity
+    let logic = -Infinity
+    for (let k = into.first[at] ?? 0; k < (into.first[at + 1] ?? 0); k++) {
+      const link = into.list[k]
+      if (!link) continue
+      const source = link.type[0] === 'F' ? (earlyFinish[link.from] ?? 0) : (earlyStart[link.from] ?? 0)
+      const due = time.add(source, link.lag)
+      logic = Math.max(logic, link.type[1] === 'S' ? due : time.add(due, -duration))
+    }
+    if (one.fixed) {
+      ;[earlyStart[at], earlyFinish[at]] = [one.fixed.start, one.fixed.finish]
+      continue
+    }
+    if (one.actualStart !== undefined) {
+      earlyStart[at] = one.actualStart
+      earlyFinish[at] = one.actualFinish ?? finishOfBegun(one, logic, status)
+      continue
+    }
+    if (one.constraint === 'must start' && one.on !== undefined) begin = one.on
+    else if (one.constraint === 'must finish' && one.on !== undefined) begin = time.add(time.closing(one.on), -duration)
+    else {
+      begin = Math.max(logic, start)
+      if (status !== undefined) begin = Math.max(begin, status)
+      if (one.constraint === 'start no earlier' && one.on !== undefined) begin = Math.max(begin, one.on)
+    }
+    // A milestone stands where it falls; work begins when work can.
+    const starts = duration === 0 && begin === logic ? begin : time.opening(begin)
+    earlyStart[at] = starts
+    earlyFinish[at] = time.add(starts, duration)
+  }
+
+  let finish = count === 0 ? start : -Infinity
+  for (const value of earlyFinish) finish = Math.max(finish, value)
+
+  const lateStart = new Float64Array(count)
+  const lateFinish = new Float64Array(count)
+  for (let i = order.length - 1; i >= 0; i--) {
+    const at = order[i] ?? 0
+    const one = activities[at]
+    if (!one) continue
+    const { time } = one
+    const length =
+      one.fixed || one.actualStart !== undefined
+        ? time.between(earlyStart[at] ?? 0, earlyFinish[at] ?? 0)
+        : one.duration
+    let end = finish
+    for (let k = out.first[at] ?? 0; k < (out.first[at + 1] ?? 0); k++) {
+      const link = out.list[k]
+      const follower = link && activities[link.to]
+      if (!link || !follower) continue
+      const target = link.type[1] === 'S' ? (lateStart[link.to] ?? 0) : (lateFinish[link.to] ?? 0)
+      const due = follower.time.add(target, -link.lag)
+      end = Math.min(end, link.type[0] === 'F' ? due : time.add(due, length))
+    }
+    if (one.on !== undefined && one.constraint !== 'as soon as possible' && !one.fixed) {
+      if (one.constraint === 'must start') end = Math.min(end, time.add(time.opening(one.on), length))
+      else if (one.constraint !== 'start no earlier') end = Math.min(end, one.on)
+    }
+    // A milestone at the end of a day stays there, one that opens a day likewise.
+    const opens = length === 0 && time.closing(earlyFinish[at] ?? end) !== earlyFinish[at]
+    lateFinish[at] = opens ? end : time.closing(end)
+    lateStart[at] = time.add(lateFinish[at] ?? end, -length)
+  }
+
+  const totalFloat = new Float64Array(count)
+  const freeFloat = new Float64Array(count)
+  activities.forEach(({ time }, at) => {
+    const [es, ef, ls, lf] = [earlyStart[at] ?? 0, earlyFinish[at] ?? 0, lateStart[at] ?? 0, lateFinish[at] ?? 0]
+    totalFloat[at] = Math.min(time.between(es, ls), time.between(ef, lf))
+    let free = time.between(ef, finish)
+    for (let k = out.first[at] ?? 0; k < (out.first[at + 1] ?? 0); k++) {
+      const link = out.list[k]
+      const follower = link && activities[link.to]
+      if (!link || !follower) continue
+      const source = link.type[0] === 'F' ? ef : es
+      const target = link.type[1] === 'S' ? (earlyStart[link.to] ?? 0) : (earlyFinish[link.to] ?? 0)
+      free = Math.min(free, follower.time.between(follower.time.add(source, link.lag), target))
+    }
+    freeFloat[at] = Math.max(0, free)
+  })
+
+  const broken = precedences.flatMap(({ from, to, type, lag }, index) => {
+    const follower = activities[to]
+    if (!follower || (!follower.fixed && follower.constraint !== 'must start' && follower.constraint !== 'must finish'))
+      return []
+    if (from === to || follower.actualStart !== undefined) return []
+    const source = type[0] === 'F' ? (earlyFinish[from] ?? 0) : (earlyStart[from] ?? 0)
+    const target = type[1] === 'S' ? (earlyStart[to] ?? 0) : (earlyFinish[to] ?? 0)
+    return follower.time.between(follower.time.add(source, lag), target) < 0 ? [index] : []
+  })
+  return { earlyStart, earlyFinish, lateStart, lateFinish, totalFloat, freeFloat, finish, circles, broken }
+}
+
+/** When a task that has begun will be done: what is left is worked from the status date, or from its start, on. */
+function finishOfBegun(one: Activity, logic: Instant, status: Instant | undefined): Instant {
+  const { time, duration, actualStart = 0, remaining } = one
+  const left = remaining ?? duration
+  const done = duration - left
+  const from = status === undefined ? time.add(actualStart, Math.max(0, done)) : Math.max(status, actualStart)
+  // What is left waits for what it follows, as long as that is still going on.
+  return left === 0 ? from : time.add(time.opening(Math.max(from, logic)), left)
+}
+
+function circlesOf({ activities, precedences }: Network): number[][] {
+  const next = new Map<number, number[]>()
+  for (const { from, to } of precedences) {
+    const list = next.get(from)
+    if (list) list.push(to)
+    else next.set(from, [to])
+  }
+  const none: number[] = []
+  return cyclicComponents(activities.keys(), (one) => next.get(one) ?? none)
+}
+
+interface Grouped {
+  readonly list: readonly Precedence[]
+  /** The first of each node's precedences in the list. */
+  readonly first: Int32Array
+  readonly counts: Int32Array
+}
+
+function groupBy(count: number, links: readonly Precedence[], key: (link: Precedence) => number): Grouped {
+  const counts = new Int32Array(count)
+  for (const link of links) counts[key(link)] = (counts[key(link)] ?? 0) + 1
+  const first = new Int32Array(count + 1)
+  for (let i = 0; i < count; i++) first[i + 1] = (first[i] ?? 0) + (counts[i] ?? 0)
+  const place = Int32Array.from(first)
+  const list = new Array<Precedence>(links.length)
+  for (const link of links) {
+    const at = key(link)
+    list[place[at] ?? 0] = link
+    place[at] = (place[at] ?? 0) + 1
+  }
+  return { list, first, counts }
+}
+
+/** Each activity after all that it follows (Kahn 1962). */
+function orderOf(count: number, links: readonly Precedence[], waiting: Int32Array, out: Grouped): Int32Array {
+  const left = Int32Array.from(waiting)
+  const order = new Int32Array(count)
+  let filled = 0
+  for (let i = 0; i < count; i++) if (left[i] === 0) order[filled++] = i
+  for (let i = 0; i < filled; i++) {
+    const at = order[i] ?? 0
+    for (let k = out.first[at] ?? 0; k < (out.first[at + 1] ?? 0); k++) {
+      const to = out.list[k]?.to ?? 0
+      left[to] = (left[to] ?? 0) - 1
+      if (left[to] === 0) order[filled++] = to
+    }
+  }
+  if (filled < count) throw new RangeError(`${links.length} precedences still hold a circle`)
+  return order
+}

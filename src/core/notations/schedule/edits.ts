@@ -1,0 +1,206 @@
+import { isoDay, isoMinute, minuteOfDay, tidyDuration, type Instant, type WorkingTime } from '../../calendar'
+import type { Entity, Fields, Id, Model, Relation, Step, StepValue } from '../../model'
+import type { Wish } from '../../notation'
+import { planOf, planShown, type Plan, type Work, type WorkKind } from './plan'
+
+/** Steps that several actions share. None of them writes: they say what would have to be written. */
+
+export const addEntity = (entity: Entity): Step => ({ do: 'add-entity', entity })
+export const addRelation = (relation: Relation): Step => ({ do: 'add-relation', relation })
+export const removeRelation = (id: Id): Step => ({ do: 'remove-relation', id })
+export const setEntity = (id: Id, path: string, value: StepValue): Step => ({ do: 'set-entity', id, path, value })
+export const setField = (id: Id, field: string, value: StepValue): Step => setEntity(id, `fields.${field}`, value)
+export const setLink = (id: Id, path: string, value: StepValue): Step => ({ do: 'set-relation', id, path, value })
+
+export const planIn = ({ model, view, day }: Pick<Wish, 'model' | 'view' | 'day'>): Plan => planShown(model, view, day)
+
+/** The plan that a wish is about, made where there is none yet. */
+export function planFor(wish: Wish): { plan: Id | undefined; steps: Step[] } {
+  const known = planOf(wish.model, wish.view)
+  if (known !== undefined) return { plan: known, steps: [] }
+  // Work that belongs to no plan is a plan of its own.
+  if (wish.view.scope['plan'] !== '' && planIn(wish).list.length > 0) return { plan: undefined, steps: [] }
+  const id = wish.newId()
+  const name = wish.view.title === 'New view' ? 'New plan' : wish.view.title
+  return {
+    plan: id,
+    steps: [
+      addEntity({ id, kind: 'plan', name, fields: { start: wish.day } }),
+      { do: 'set-view', id: wish.view.id, path: 'scope.plan', value: id },
+    ],
+  }
+}
+
+export const newWork = (
+  id: Id,
+  kind: WorkKind,
+  name: string,
+  plan: Id | undefined,
+  group: Id | undefined,
+  order: number,
+  fields: Fields = {},
+): Entity => ({
+  id,
+  kind,
+  name,
+  fields: { ...fields, ...(plan ? { plan } : {}), ...(group ? { group } : {}), order },
+})
+
+/** The same thing as another kind: its ties stay, and those of its fields that the kind has. */
+export function kindSteps({ entity }: Pick<Work, 'entity'>, kind: WorkKind, keeps: readonly string[]): Step[] {
+  if (entity.kind === kind) return []
+  const fields = Object.fromEntries(Object.entries(entity.fields).filter(([field]) => keeps.includes(field)))
+  return [{ do: 'remove-entity', id: entity.id }, addEntity({ ...entity, kind, fields })]
+}
+
+/** Where a work stands among its siblings, as whole numbers; those that stand there already are left. */
+export const orderSteps = (siblings: readonly Work[]): Step[] =>
+  siblings.flatMap((work, i) => (work.entity.fields['order'] === i + 1 ? [] : [setField(work.id, 'order', i + 1)]))
+
+export const siblingsOf = (plan: Plan, work: Work): readonly Work[] => work.parent?.children ?? plan.roots
+
+/** Takes a work, and all below it, out of the plan with its ties. What came before it then comes before what came after. */
+export function removeSteps(model: Model, work: Work, newId: () => Id): Step[] {
+  const all = [work, ...below(work)]
+  const gone = new Set(all.map(({ id }) => id))
+  const ties = [...new Set(all.flatMap(({ id }) => [...model.leaving(id), ...model.reaching(id)].map((tie) => tie.id)))]
+  const healed =
+    work.kind === 'group'
+      ? []
+      : work.into.flatMap((before) =>
+          work.out
+            .filter((after) => before.source !== after.target)
+            .filter((after) => !model.leaving(before.source, 'precedes').some(({ target }) => target === after.target))
+            .map((after) => linkStep(newId(), before.source, after.target, {})),
+        )
+  return [...ties.map(removeRelation), ...[...gone].map((id): Step => ({ do: 'remove-entity', id })), ...healed]
+}
+
+export const below = (work: Work): Work[] => work.children.flatMap((child) => [child, ...below(child)])
+
+export const linkStep = (id: Id, source: Id, target: Id, fields: Fields): Step =>
+  addRelation({ id, kind: 'precedes', source, target, fields })
+
+/** A moment as it is kept: a day where it is the first or last minute of one’s work, else with its minute. */
+export function momentOf(at: Instant, time: WorkingTime, end: 'start' | 'finish'): string {
+  const hours = time.hoursOn(Math.floor(at / 1440))
+  const edge = end === 'start' ? hours[0]?.[0] : hours.at(-1)?.[1]
+  return minuteOfDay(at) === edge ? isoDay(at) : isoMinute(at)
+}
+
+/** People, positions and roles of a name. */
+export function workersNamed(model: Model, name: string): Entity[] {
+  const wanted = name.trim().toLowerCase()
+  return ['person', 'role', 'position'].flatMap((kind) =>
+    model.ofKind(kind).filter((entity) => entity.name.toLowerCase() === wanted),
+  )
+}
+
+export const workersOf = (model: Model, work: Id): { tie: Relation; worker: Entity }[] =>
+  model.reaching(work, 'assigned').flatMap((tie) => {
+    const worker = model.entities.get(tie.source)
+    return worker ? [{ tie, worker }] : []
+  })
+
+/** `Lio Carrick, Refunds clerk 50 %`. */
+export const workerWords = (model: Model, work: Id): string =>
+  workersOf(model, work)
+    .map(({ tie, worker }) => {
+      const units = tie.fields['units']
+      return typeof units === 'number' && units !== 1 ? `${worker.name} ${Math.round(units * 100)} %` : worker.name
+    })
+    .join(', ')
+
+const readShare = (part: string): { name: string; units: number | undefined } => {
+  const [, name = part, share] = /^(.*?)\s+(\d+(?:[.,]\d+)?)\s*%$/.exec(part) ?? []
+  return { name, units: share === undefined ? undefined : Number(share.replace(',', '.')) / 100 }
+}
+
+const partsOf = (words: string): string[] =>
+  words
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean)
+
+/** Assigns those named to new work. `made` holds those who were made for it before. */
+export function assignNew(
+  { model, newId }: Pick<Wish, 'model' | 'newId'>,
+  work: Id,
+  words: string,
+  made: Map<string, Id>,
+): Step[] {
+  return partsOf(words).flatMap((part): Step[] => {
+    const { name, units } = readShare(part)
+    const key = name.toLowerCase()
+    const known = made.get(key) ?? workersNamed(model, name)[0]?.id
+    const id = known ?? newId()
+    made.set(key, id)
+    const fields: Fields = units === undefined ? {} : { units }
+    return [
+      ...(known ? [] : [addEntity({ id, kind: 'person', name: name.slice(0, 400), fields: {} })]),
+      addRelation({ id: newId(), kind: 'assigned', source: id, target: work, fields }),
+    ]
+  })
+}
+
+/** Assigns those named, made as people where nobody is called so, and takes the others off. */
+export function assignSteps(
+  wish: Pick<Wish, 'model' | 'newId'>,
+  work: Id,
+  words: string,
+): Step[] | { refused: string } {
+  const { model, newId } = wish
+  const now = workersOf(model, work)
+  const steps: Step[] = []
+  const kept = new Set<Id>()
+  for (const part of partsOf(words)) {
+    const { name, units } = readShare(part)
+    if (name.length > 400) return { refused: `A name of ${name.length} characters is too long; 400 is the most.` }
+    const [worker] = workersNamed(model, name)
+    const tie = now.find((one) => one.worker.name.toLowerCase() === name.toLowerCase())
+    if (tie) {
+      kept.add(tie.tie.id)
+      if ((tie.tie.fields['units'] ?? 1) !== (units ?? 1))
+        steps.push(setLink(tie.tie.id, 'fields.units', units ?? null))
+      continue
+    }
+    const id = worker?.id ?? newId()
+    if (!worker) steps.push(addEntity({ id, kind: 'person', name, fields: {} }))
+    steps.push(
+      addRelation({
+        id: newId(),
+        kind: 'assigned',
+        source: id,
+        target: work,
+        fields: units === undefined ? {} : { units },
+      }),
+    )
+  }
+  for (const { tie } of now) if (!kept.has(tie.id)) steps.push(removeRelation(tie.id))
+  return steps
+}
+
+/** Whether `before` already follows `after`, so that a link would close a circle. O(links). */
+export function follows(model: Model, before: Id, after: Id): boolean {
+  const seen = new Set<Id>([before])
+  const open = [before]
+  for (let at = open.pop(); at !== undefined; at = open.pop())
+    for (const { target } of model.leaving(at, 'precedes')) {
+      if (target === after) return true
+      if (!seen.has(target)) {
+        seen.add(target)
+        open.push(target)
+      }
+    }
+  return false
+}
+
+/** A duration as typed, or why it is none. */
+export function readTypedDuration(text: string): { duration: string } | { refused: string } {
+  const duration = tidyDuration(text)
+  if (duration === undefined || duration.startsWith('-'))
+    return { refused: `“${text.slice(0, 40)}” is no working time. Write 5d, 4h, 30min or 2w.` }
+  return { duration }
+}
+
+export const named = (work: Pick<Work, 'entity'>): string => `“${work.entity.name}”`

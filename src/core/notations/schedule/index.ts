@@ -1,0 +1,82 @@
+import type { Id, Model } from '../../model'
+import type { Column, Notation, Outline, Wish } from '../../notation'
+import { actions, dayWords } from './actions'
+import { entityKinds, relationKinds } from './kinds'
+import { iCalendarImport } from './formats/readICalendar'
+import { taskTable } from './formats/taskTable'
+import { iCalendarExport } from './formats/writeICalendar'
+import { measuresOf, numbers } from './numbers'
+import { outline as workOutline } from './outline'
+import { bars } from './pictures/bars'
+import { timeline } from './pictures/timeline'
+import { planOn, planShown } from './plan'
+import { afterColumn, registers, whoColumn } from './registers'
+import { rules } from './rules'
+import { newView, starters } from './starters'
+import { timelineOutline } from './timelineOutline'
+import { workerWords } from './edits'
+
+const computedColumns: readonly Column[] =
+  registers.find(({ id }) => id === 'tasks')?.columns.filter(({ id }) => ['early', 'finished', 'float'].includes(id)) ??
+  []
+
+const TIES: Readonly<Record<string, readonly Column[]>> = {
+  task: [...computedColumns, afterColumn, whoColumn],
+  milestone: [...computedColumns, afterColumn, whoColumn],
+  group: [...computedColumns, afterColumn],
+}
+
+/** Plans and timelines are written each in its own way: the view’s picture says which. */
+const outlineFor = ({ picture }: { picture: string }): Outline =>
+  picture === 'timeline' ? timelineOutline : workOutline
+const by =
+  <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
+  (wish: Wish, ...rest: Rest): Answer =>
+    edit(outlineFor(wish.view))(wish, ...rest)
+const outline: Outline = {
+  hint: workOutline.hint,
+  hintFor: (view) => outlineFor(view).hint,
+  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
+  write: by(({ write }) => write),
+  insert: by(({ insert }) => insert),
+  indent: by(({ indent }) => indent),
+  outdent: by(({ outdent }) => outdent),
+  move: by(({ move }) => move),
+  remove: by(({ remove }) => remove),
+  paste: by(({ paste }) => paste),
+}
+
+/** What is done when, on any day. */
+export const schedule: Notation = {
+  id: 'schedule',
+  title: 'Schedule',
+  chapter: 'Time',
+  entityKinds,
+  relationKinds,
+  pictures: [bars, timeline],
+  actions,
+  rules,
+  registers,
+  outline,
+  numbers,
+  measures: (model, day, selected, view) => measuresOf(model, planShown(model, view, day), day, selected),
+  imports: [taskTable],
+  files: [iCalendarImport],
+  exports: [iCalendarExport],
+  starters,
+  describe,
+  ties: (_model, { kind }) => TIES[kind] ?? [],
+  view: newView,
+  blank: { plan: '' },
+}
+
+function describe(model: Model, id: Id, day: Parameters<Notation['describe']>[2]): string | undefined {
+  const entity = model.entities.get(id)
+  if (!entity || !['task', 'milestone', 'group'].includes(entity.kind)) return undefined
+  const stated = entity.fields['plan']
+  const work = planOn(model, typeof stated === 'string' ? (stated as Id) : undefined, day).byId.get(id)
+  if (!work) return undefined
+  const kind = { task: 'Task', milestone: 'Milestone', group: 'Group' }[work.kind]
+  const ends = `${work.kind === 'milestone' ? 'on' : 'until'} ${dayWords(work, 'finish')}`
+  return [kind, work.critical ? 'critical' : '', workerWords(model, id), ends].filter(Boolean).join(' · ')
+}

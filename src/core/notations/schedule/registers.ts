@@ -1,0 +1,272 @@
+import { durationText } from '../../calendar'
+import type { Entity, Id, Model } from '../../model'
+import {
+  fieldColumn,
+  namesOf,
+  relationColumn,
+  type Column,
+  type Field,
+  type Outcome,
+  type Register,
+  type Wish,
+} from '../../notation'
+import { addEntity, assignSteps, named, newWork, planFor, planIn, workerWords } from './edits'
+import { readHours, readOtherDays, USUAL_HOURS, WEEKDAYS } from './calendars'
+import { entityKinds, relationKinds } from './kinds'
+import { linkSteps, UNTITLED } from './outline'
+import { inDays, momentText, planOf, planOn, type Plan, type Work } from './plan'
+import { afterWords, readLinks } from './words'
+
+const fieldOf = (kind: string, id: string): Field => {
+  const field = entityKinds.find((one) => one.id === kind)?.fields.find((one) => one.id === id)
+  if (!field) throw new RangeError(`no field “${id}” of ${kind}`)
+  return field
+}
+const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(kind, id), width)
+const nameColumn = (label: string, width: number): Column => fieldColumn({ id: 'name', label, type: 'text' }, width)
+
+/** The plan that a work belongs to, whatever the view shows. */
+function planWith(model: Model, id: Id, day: Parameters<Column['read']>[2]): Plan {
+  const stated = model.entities.get(id)?.fields['plan']
+  return planOn(model, typeof stated === 'string' ? (stated as Id) : undefined, day)
+}
+
+const computed = (
+  id: string,
+  label: string,
+  width: number,
+  read: (work: Work, plan: Plan, model: Model) => string | number | undefined,
+  type: Column['type'] = 'text',
+): Column => ({
+  id,
+  label,
+  type,
+  width,
+  mono: true,
+  read: (model, row, day) => {
+    const plan = planWith(model, row, day)
+    const work = plan.byId.get(row)
+    return work && read(work, plan, model)
+  },
+})
+
+const numberColumn = computed('number', 'No.', 56, ({ number }) => number)
+const startColumn = computed('early', 'Start', 104, ({ start, time }) => momentText(start, time, 'start'))
+const finishColumn = computed('finished', 'Finish', 104, ({ finish, time }) => momentText(finish, time, 'finish'))
+const floatColumn = computed(
+  'float',
+  'Float',
+  60,
+  ({ totalFloat, time, kind }) => (kind === 'group' ? undefined : inDays(totalFloat, time)),
+  'number',
+)
+const criticalColumn = computed('critical', 'Critical', 70, ({ critical, kind }) =>
+  critical && kind !== 'group' ? 'yes' : undefined,
+)
+
+/** What a work comes after, as text: `3, 4SS+2d`. */
+export const afterColumn: Column = {
+  ...computed('after', 'After', 120, (work, plan) => afterWords(plan, work) || undefined),
+  write: (wish, row, text): Outcome => {
+    const plan = planWith(wish.model, row, wish.day)
+    const work = plan.byId.get(row)
+    if (!work) return { refused: 'This no longer exists.' }
+    const steps = linkSteps(wish, plan, work, readLinks(text))
+    return 'refused' in steps
+      ? steps
+      : { change: { label: `${named(work)} comes after ${text.trim() || 'nothing'}`, steps } }
+  },
+}
+
+export const whoColumn: Column = {
+  id: 'who',
+  label: 'Who',
+  type: 'text',
+  width: 150,
+  read: (model, row) => workerWords(model, row) || undefined,
+  choices: namesOf('person'),
+  write: (wish, row, text): Outcome => {
+    const work = planWith(wish.model, row, wish.day).byId.get(row)
+    if (!work) return { refused: 'This no longer exists.' }
+    if (work.kind === 'group') return { refused: 'People work on the tasks of a group, not on the group.' }
+    const steps = assignSteps(wish, row, text)
+    return 'refused' in steps ? steps : { change: { label: `Who works on ${named(work)}`, steps } }
+  },
+}
+
+/** Fields that only tasks have are written at tasks. */
+const ofTasks = (column: Column): Column => ({
+  ...column,
+  write: (wish, row, text): Outcome => {
+    const entity = wish.model.entities.get(row)
+    if (entity?.kind !== 'task' && text.trim() !== '')
+      return { refused: `“${entity?.name ?? row}” is no task: it has no ${column.label.toLowerCase()} of its own.` }
+    return column.write?.(wish, row, text) ?? { refused: 'This cannot be written.' }
+  },
+})
+
+const durationColumn: Column = {
+  ...ofTasks(own('task', 'duration', 80)),
+  read: (model, row, day) => {
+    const work = planWith(model, row, day).byId.get(row)
+    if (!work || work.kind === 'milestone') return undefined
+    const stated = work.entity.fields['duration']
+    return work.kind === 'task' && typeof stated === 'string' ? stated : durationText(work.duration, work.time.pace)
+  },
+}
+
+function addTask(wish: Wish): Outcome {
+  const made = planFor(wish)
+  const id = wish.newId()
+  const entity = newWork(id, 'task', UNTITLED, made.plan, undefined, planIn(wish).roots.length + 1)
+  return { change: { label: 'Add a task', steps: [...made.steps, addEntity(entity)] }, select: id, edit: 'name' }
+}
+
+const add =
+  (kind: string, name: string, fields: Entity['fields'] = {}, planned = true) =>
+  (wish: Wish): Outcome => {
+    const id = wish.newId()
+    const plan = planned ? planOf(wish.model, wish.view) : undefined
+    const entity = { id, kind, name, fields: { ...fields, ...(plan ? { plan } : {}) } }
+    return {
+      change: { label: `Add ${/^[aeiou]/.test(kind) ? 'an' : 'a'} ${kind}`, steps: [addEntity(entity)] },
+      select: id,
+    }
+  }
+
+const checked = (column: Column, sound: (part: string) => boolean, says: string): Column => ({
+  ...column,
+  write: (wish, row, text) => {
+    const wrong = text.trim() === '' ? undefined : text.split(/\s*;\s*/).find((part) => part !== '' && !sound(part))
+    return wrong === undefined
+      ? (column.write?.(wish, row, text) ?? { refused: 'This cannot be written.' })
+      : { refused: `“${wrong.slice(0, 60)}”: ${says}` }
+  },
+})
+
+const linkField = (id: string): Field => {
+  const field = relationKinds.find((kind) => kind.id === 'precedes')?.fields.find((one) => one.id === id)
+  if (!field) throw new RangeError(`no field “${id}”`)
+  return field
+}
+const calledLink = (model: Model, { source, target }: { source: Id; target: Id }): string =>
+  `“${model.entities.get(source)?.name ?? source}” before “${model.entities.get(target)?.name ?? target}”`
+const endColumn = (end: 'source' | 'target', label: string): Column => ({
+  id: end,
+  label,
+  type: 'text',
+  width: 190,
+  read: (model, row) => {
+    const link = model.relations.get(row)
+    return link && (model.entities.get(link[end])?.name ?? link[end])
+  },
+})
+
+export const registers: readonly Register[] = [
+  {
+    id: 'tasks',
+    title: 'Tasks',
+    kind: 'task',
+    columns: [
+      numberColumn,
+      nameColumn('Task', 200),
+      durationColumn,
+      startColumn,
+      finishColumn,
+      afterColumn,
+      whoColumn,
+      ofTasks(own('task', 'percent', 60)),
+      floatColumn,
+      criticalColumn,
+      own('task', 'deadline', 104),
+      own('task', 'constraint', 130),
+      own('task', 'on', 104),
+      own('task', 'actualStart', 104),
+      own('task', 'actualFinish', 104),
+      ofTasks(own('task', 'remaining', 70)),
+      ofTasks(own('task', 'least', 70)),
+      ofTasks(own('task', 'likely', 70)),
+      ofTasks(own('task', 'most', 70)),
+      ofTasks(own('task', 'category', 110)),
+    ],
+    rows: (model, view, day) => planIn({ model, view, day }).list.map(({ id }) => id),
+    count: (model, view, day) => planIn({ model, view, day }).list.length,
+    add: addTask,
+  },
+  {
+    id: 'links',
+    title: 'Links',
+    kind: 'task',
+    columns: [
+      endColumn('source', 'Before'),
+      endColumn('target', 'After'),
+      relationColumn(linkField('type'), 70, calledLink),
+      relationColumn(linkField('lag'), 70, calledLink),
+    ],
+    rows: (model, view, day) => planIn({ model, view, day }).links.map(({ id }) => id),
+    count: (model, view, day) => planIn({ model, view, day }).links.length,
+    add: () => ({ refused: 'Links are made in the column “After” of the tasks, or by pulling from bar to bar.' }),
+  },
+  {
+    id: 'events',
+    title: 'Events',
+    kind: 'event',
+    columns: [
+      own('event', 'when', 120),
+      nameColumn('Event', 260),
+      own('event', 'weight', 80),
+      own('event', 'band', 110),
+      fieldColumn({ id: 'note', label: 'Note', type: 'note' }, 260),
+    ],
+    rows: (model) => eventsIn(model).map(({ id }) => id),
+    count: (model) => eventsIn(model).length,
+    add: add('event', 'New event', { when: '2026' }),
+  },
+  {
+    id: 'eras',
+    title: 'Eras',
+    kind: 'era',
+    columns: [
+      own('era', 'when', 120),
+      own('era', 'until', 120),
+      nameColumn('Era', 240),
+      own('era', 'weight', 80),
+      own('era', 'band', 110),
+    ],
+    rows: (model) => model.ofKind('era').map(({ id }) => id),
+    add: add('era', 'New era', { when: '2026', until: '2027' }),
+  },
+  {
+    id: 'plans',
+    title: 'Plans',
+    kind: 'plan',
+    columns: [nameColumn('Plan', 240), own('plan', 'start', 110), own('plan', 'status', 110)],
+    rows: (model) => model.ofKind('plan').map(({ id }) => id),
+    add: add('plan', 'New plan', {}, false),
+  },
+  {
+    id: 'calendars',
+    title: 'Calendars',
+    kind: 'calendar',
+    columns: [
+      nameColumn('Calendar', 180),
+      own('calendar', 'weekdays', 180),
+      checked(own('calendar', 'hours', 180), (text) => readHours(text) !== undefined, `write hours as ${USUAL_HOURS}.`),
+      own('calendar', 'region', 90),
+      checked(
+        own('calendar', 'exceptions', 260),
+        (text) => text.split(/,(?!\s*\d{1,2}:)/).every((part) => readOtherDays(part) !== undefined),
+        'write other days as 2026-12-24 off Christmas Eve, or 2026-11-28 08:00-12:00.',
+      ),
+    ],
+    rows: (model) => model.ofKind('calendar').map(({ id }) => id),
+    add: add('calendar', 'New calendar', { weekdays: [...WEEKDAYS.slice(0, 5)], hours: USUAL_HOURS }, false),
+  },
+]
+
+/** Events of timelines: those of processes have no date. */
+export const eventsIn = (model: Model): readonly Entity[] =>
+  model
+    .ofKind('event')
+    .filter(({ fields }) => typeof fields['when'] === 'string')
+    .toSorted((a, b) => String(a.fields['when']).localeCompare(String(b.fields['when'])))

@@ -1,0 +1,170 @@
+import { readWhen, tidyWhen } from '../../calendar'
+import type { Entity, Id, Model, Step, View } from '../../model'
+import { readList, type Outcome, type Outline, type Refusal, type Wish } from '../../notation'
+import { addEntity, setEntity, setField } from './edits'
+import { planOf, textOf } from './plan'
+
+/** A line of a timeline as typed: `1887  Two pilots begin`, or a span `1887..1935  Steam`; `[Fleet]` at the end names its band. */
+interface Typed {
+  readonly when: string
+  readonly until: string | undefined
+  readonly name: string
+  readonly band: string | undefined
+}
+
+const NO_DATE = 'A line of a timeline begins with its date: 1887, May 1887, 1887-05-14, 44 BCE, or a span 1887..1935.'
+
+function readLine(text: string): Typed | Refusal {
+  const [, rest = text.trim(), band] = /^(.*?)\s*\[([^\]]+)\]$/.exec(text.trim()) ?? []
+  const [first = '', ...more] = rest.split(/\s{2,}|\t+|\s+[–—:]\s+/)
+  const spaced = more.length > 0 ? [first, more.join(' ')] : splitDate(rest)
+  const [dates = '', name = ''] = spaced
+  const [from = '', to] = dates.split(/\s*(?:\.\.|–|\bto\b)\s*/)
+  const [when, until] = [tidyWhen(from), to === undefined ? undefined : tidyWhen(to)]
+  if (when === undefined || (to !== undefined && until === undefined))
+    return { refused: `“${text.trim().slice(0, 40)}”: ${NO_DATE}` }
+  if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
+  return { when, until, name: name.trim() || 'New event', band: band?.trim() }
+}
+
+/** The date is the longest beginning of a line that can be read as one. */
+function splitDate(text: string): [string, string] {
+  const words = text.split(/\s+/)
+  for (let count = Math.min(6, words.length); count > 0; count--) {
+    const head = words.slice(0, count).join(' ')
+    if (head.split(/\s*(?:\.\.|–|\bto\b)\s*/).every((part) => tidyWhen(part) !== undefined))
+      return [head, words.slice(count).join(' ')]
+  }
+  return ['', text]
+}
+
+function shown(model: Model, view: View): Entity[] {
+  if (view.scope['plan'] === '') return []
+  const plan = typeof view.scope['plan'] === 'string' ? planOf(model, view) : undefined
+  const year = (entity: Entity) => readWhen(textOf(entity, 'when') ?? '')?.from ?? 0
+  return ['event', 'era']
+    .flatMap((kind) => model.ofKind(kind))
+    .filter((entity) => textOf(entity, 'when') !== undefined && (plan === undefined || textOf(entity, 'plan') === plan))
+    .sort((a, b) => year(a) - year(b))
+}
+
+function lineOf(entity: Entity): string {
+  const until = textOf(entity, 'until')
+  const band = textOf(entity, 'band')
+  return `${textOf(entity, 'when')}${until === undefined ? '' : `..${until}`}  ${entity.name}${band === undefined ? '' : `  [${band}]`}`
+}
+
+/** The plan that holds the events, made where the view has none yet. */
+function planSteps(wish: Wish): { plan: Id | undefined; steps: Step[] } {
+  const { model, view } = wish
+  if (view.scope['plan'] !== '')
+    return { plan: typeof view.scope['plan'] === 'string' ? planOf(model, view) : undefined, steps: [] }
+  const id = wish.newId()
+  const name = view.title === 'New view' ? 'New timeline' : view.title
+  return {
+    plan: id,
+    steps: [
+      addEntity({ id, kind: 'plan', name, fields: {} }),
+      { do: 'set-view', id: view.id, path: 'scope.plan', value: id },
+    ],
+  }
+}
+
+const make = (id: Id, { when, until, name, band }: Typed, main: boolean, plan: Id | undefined): Entity => ({
+  id,
+  kind: until === undefined ? 'event' : 'era',
+  name,
+  fields: {
+    when,
+    ...(until === undefined ? {} : { until }),
+    weight: main ? 'main' : 'minor',
+    ...(band === undefined ? {} : { band }),
+    ...(plan === undefined ? {} : { plan }),
+  },
+})
+
+/** A timeline as text: one line an event with its date first; main ones at the outer level, minor ones indented. */
+export const timelineOutline: Outline = {
+  hint: '1887  What happened, or 1887..1935  An era',
+
+  lines: (model, view) =>
+    shown(model, view).map((entity) => ({
+      id: entity.id,
+      depth: entity.fields['weight'] === 'main' ? 0 : 1,
+      text: lineOf(entity),
+    })),
+
+  write: ({ model }, line, text) => {
+    const entity = model.entities.get(line)
+    if (!entity) return { refused: 'This line no longer exists.' }
+    const typed = readLine(text)
+    if ('refused' in typed) return typed
+    const kind = typed.until === undefined ? 'event' : 'era'
+    if (kind !== entity.kind) {
+      const made = make(line, typed, entity.fields['weight'] === 'main', textOf(entity, 'plan') as Id | undefined)
+      return {
+        change: {
+          label: `Make “${typed.name}” ${kind === 'era' ? 'a span' : 'a point in time'}`,
+          steps: [{ do: 'remove-entity', id: line }, addEntity(made)],
+        },
+      }
+    }
+    const steps: Step[] = typed.name === entity.name ? [] : [setEntity(line, 'name', typed.name)]
+    for (const field of ['when', 'until', 'band'] as const)
+      if (typed[field] !== textOf(entity, field)) steps.push(setField(line, field, typed[field] ?? null))
+    return { change: { label: `Write “${typed.name.slice(0, 60)}”`, steps } }
+  },
+
+  insert: (wish, line, text) => {
+    const above = line === undefined ? undefined : wish.model.entities.get(line)
+    const typed =
+      text.trim() === ''
+        ? { when: textOf(above ?? EMPTY, 'when') ?? wish.day, until: undefined, name: 'New event', band: undefined }
+        : readLine(text)
+    if ('refused' in typed) return typed
+    const { plan, steps } = planSteps(wish)
+    const id = wish.newId()
+    const main = above ? above.fields['weight'] === 'main' : true
+    return { change: { label: 'Add a line', steps: [...steps, addEntity(make(id, typed, main, plan))] }, select: id }
+  },
+
+  indent: ({ model }, line) => weigh(model, line, 'minor'),
+  outdent: ({ model }, line) => weigh(model, line, 'main'),
+  move: () => ({ refused: 'Events stand in the order of their dates. Change the date at the beginning of the line.' }),
+  remove: ({ model }, line) => {
+    const entity = model.entities.get(line)
+    if (!entity) return { refused: 'This line no longer exists.' }
+    const ties = [...new Set([...model.leaving(line), ...model.reaching(line)].map(({ id }) => id))]
+    return {
+      change: {
+        label: `Remove “${entity.name}”`,
+        steps: [...ties.map((id): Step => ({ do: 'remove-relation', id })), { do: 'remove-entity', id: line }],
+      },
+    }
+  },
+
+  paste: (wish, _line, text) => {
+    const read = readList(text.replace(/^(\s*)[-*•]\s+/gm, '$1'))
+    if ('refused' in read) return read
+    const { plan, steps } = planSteps(wish)
+    let first: Id | undefined
+    for (const { depth, text: line } of read) {
+      const typed = readLine(line)
+      if ('refused' in typed) return { refused: `${typed.refused} Nothing was changed.` }
+      const id = wish.newId()
+      first ??= id
+      steps.push(addEntity(make(id, typed, depth === 0, plan)))
+    }
+    if (first === undefined) return { refused: 'There is no line in what was pasted.' }
+    return { change: { label: `Paste ${read.length} ${read.length === 1 ? 'line' : 'lines'}`, steps }, select: first }
+  },
+}
+
+const EMPTY: Entity = { id: '' as Id, kind: 'event', name: '', fields: {} }
+
+function weigh(model: Model, line: Id, weight: 'main' | 'minor'): Outcome {
+  const entity = model.entities.get(line)
+  if (!entity) return { refused: 'This line no longer exists.' }
+  if (entity.fields['weight'] === weight) return { refused: `It is ${weight} already.` }
+  return { change: { label: `Make “${entity.name}” ${weight}`, steps: [setField(line, 'weight', weight)] } }
+}

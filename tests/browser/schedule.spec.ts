@@ -1,0 +1,168 @@
+import { readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
+import ICAL from 'ical.js'
+import { Model } from '../../src/core/model'
+import { address, expect, line, middleOf, ofDemo, ofModel, outlineText, pasteText, saved, sheet, test } from './pages'
+
+const PLAN = `Yard
+  Dig  3d
+  Pour  4d  after 1.1
+  Dry  2d  after 1.2
+milestone: Open  after 1.3`
+
+/** A plan that begins on a Monday far from any holiday, pasted into an empty workspace. */
+async function openPlan(page: Page): Promise<void> {
+  await page.goto(`${address()}/w/${await ofModel(page, Model.of({ name: 'Yard' }))}`)
+  await page.getByTestId('day').click()
+  await page.keyboard.type('2026-11-02')
+  await page.keyboard.press('Enter')
+  await page.getByRole('region', { name: 'Time' }).getByRole('button', { name: 'New view' }).click()
+  await page.getByRole('button', { name: 'Write the first line' }).click()
+  await pasteText(page, PLAN)
+  await expect(bar(page, 0)).toBeAttached()
+  await axis(page, 'days')
+  await sheet(page).focus()
+  await page.keyboard.press('Escape')
+}
+
+/** Bars carry the identity of their task; the row of the outline says which it is. */
+const bar = (page: Page, row: number) =>
+  sheet(page).locator('g[data-item]:not([data-item^="row "]):not([data-item*=" "])').nth(row)
+const row = (page: Page, name: string) => sheet(page).locator('g[data-item^="row "]', { hasText: name })
+
+async function barOf(page: Page, name: string) {
+  const id = (await row(page, name).getAttribute('data-item'))?.slice(4)
+  return sheet(page).locator(`g[data-item="${id}"]`)
+}
+
+async function axis(page: Page, unit: string): Promise<void> {
+  await page.getByRole('button', { name: 'Look of the picture' }).click()
+  await page.getByLabel('Axis').selectOption(unit)
+  await page.keyboard.press('Escape')
+}
+
+async function finishOf(page: Page, name: string): Promise<string> {
+  await page.getByRole('tab', { name: /^Tasks/ }).click()
+  const cell = page.locator('.ag-row', { hasText: name }).locator('[col-id="finished"]')
+  return (await cell.innerText()).trim()
+}
+
+test('a plan is begun from a pasted list, drawn as bars, and stays after a reload', async ({ page }) => {
+  await openPlan(page)
+  await expect(page.getByTestId('headline')).toHaveText('3 tasks, ends 12 Nov 2026')
+  expect(await outlineText(page)).toBe(PLAN)
+  await line(page, 'Pour').click()
+  await page.keyboard.press('End')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Pour  6d  after 1.1')
+  await page.keyboard.press('Escape')
+  await expect(page.getByTestId('headline')).toHaveText('3 tasks, ends 16 Nov 2026')
+  await saved(page)
+  await page.reload()
+  await expect(page.getByTestId('headline')).toHaveText(/ends 16 Nov 2026/)
+})
+
+test('a bar that is slid pushes what follows, says so before, and undo brings all of it back', async ({ page }) => {
+  await openPlan(page)
+  const { x, y } = await middleOf(await barOf(page, 'Dig'))
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x + 10, y, { steps: 3 })
+  await page.mouse.move(x + 48, y, { steps: 6 })
+  const words = page.locator('[data-verdict=yes]')
+  await expect(words).toContainText('“Dig” starts 4 Nov 2026')
+  await expect(words).toContainText('Pour: 10 Nov 2026 → 12 Nov 2026')
+  await expect(words).toContainText('The plan ends 16 Nov 2026 instead of 12 Nov 2026.')
+  await page.mouse.up()
+  await expect(page.getByTestId('headline')).toHaveText(/ends 16 Nov 2026/)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByTestId('headline')).toHaveText(/ends 12 Nov 2026/)
+})
+
+test('a link is drawn from end to end, and one that would close a circle is refused', async ({ page }) => {
+  await openPlan(page)
+  const pullFrom = async (name: string, end: 'right' | 'left', to: string) => {
+    const [a, b] = [await (await barOf(page, name)).boundingBox(), await (await barOf(page, to)).boundingBox()]
+    if (!a || !b) throw new Error('no bars')
+    await page.mouse.move(end === 'right' ? a.x + a.width + 6 : a.x - 6, a.y + a.height / 2)
+    await page.mouse.down()
+    await page.mouse.move(b.x + 20, b.y + 20, { steps: 4 })
+    await page.mouse.move(b.x + 4, b.y + b.height / 2, { steps: 4 })
+  }
+  await pullFrom('Dig', 'left', 'Dry')
+  await expect(page.locator('[data-verdict=yes]')).toContainText('“Dry” starts after the start of “Dig”')
+  await page.mouse.up()
+  await expect.poll(() => outlineText(page)).toContain('Dry  2d  after 1.2, 1.1SS')
+  await pullFrom('Dry', 'right', 'Dig')
+  await expect(page.locator('[data-verdict=no]')).toContainText('circle')
+  await page.mouse.up()
+  expect(await outlineText(page)).not.toContain('Dig  3d  after')
+})
+
+test('a bar is stretched by its end, and its progress told by its lower edge', async ({ page }) => {
+  await openPlan(page)
+  const box = await (await barOf(page, 'Pour')).boundingBox()
+  if (!box) throw new Error('no bar')
+  await page.mouse.move(box.x + box.width - 3, box.y + 6)
+  await page.mouse.down()
+  await page.mouse.move(box.x + box.width + 20, box.y + 6, { steps: 5 })
+  await expect(page.locator('[data-verdict=yes]')).toContainText('“Pour” takes 5d')
+  await page.mouse.up()
+  await expect.poll(() => outlineText(page)).toContain('Pour  5d')
+})
+
+test('the axis goes from days to years, and a baseline shows what has slipped since', async ({ page }) => {
+  await openPlan(page)
+  const wide = (await (await barOf(page, 'Pour')).boundingBox())?.width ?? 0
+  await axis(page, 'months')
+  await expect.poll(async () => (await (await barOf(page, 'Pour')).boundingBox())?.width ?? 0).toBeLessThan(wide / 5)
+  await expect(sheet(page).locator('text', { hasText: 'Nov' }).first()).toBeVisible()
+  await axis(page, 'days')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('Take a baseline')
+  await page.keyboard.press('Enter')
+  await line(page, 'Dig').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Dig  5d')
+  await page.keyboard.press('Escape')
+  await expect(page.getByTestId('headline')).toHaveText('3 tasks, ends 16 Nov 2026, 2d late')
+})
+
+test('a timeline is written as an outline, and a point is pulled along it', async ({ page }) => {
+  await page.goto(`${address()}/w/${await ofModel(page, Model.of({ name: 'Town' }))}`)
+  await page.getByRole('region', { name: 'Time' }).getByRole('button', { name: 'New view' }).click()
+  await page.getByRole('button', { name: 'Picture: Bars' }).click()
+  await page.getByRole('menuitem', { name: 'Timeline' }).click()
+  await page.getByRole('button', { name: 'Write the first line' }).click()
+  await pasteText(page, '1880  Railway\n  May 1902  Trams\n1880..1935  Steam\n1950  Airport')
+  const airport = sheet(page).locator('g[data-item]', { hasText: 'Airport' })
+  await expect(airport).toBeVisible()
+  await expect(page.getByTestId('headline')).toHaveText('3 events, 1 eras')
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  const { x, y } = await middleOf(airport.locator('text', { hasText: 'Airport' }))
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x - 60, y, { steps: 6 })
+  await expect(page.locator('[data-verdict=yes]')).toContainText(/“Airport” in 19[34]\d/)
+  await page.mouse.up()
+  await expect.poll(() => outlineText(page)).toMatch(/19[34]\d {2}Airport/)
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => outlineText(page)).toContain('1950  Airport')
+})
+
+test('the demo’s plan is saved as iCalendar, which another reader understands', async ({ page }) => {
+  await page.goto(`${address()}/w/${await ofDemo(page)}`)
+  await page.getByRole('navigation').getByRole('button', { name: 'Dry dock and new ticketing', exact: true }).click()
+  await expect(row(page, 'Order steel plates')).toBeVisible()
+  expect(await finishOf(page, 'Order steel plates')).toBe('2026-10-15')
+  await page.getByRole('button', { name: 'Save as a file' }).click()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /iCalendar/ }).click(),
+  ])
+  const calendar = new ICAL.Component(ICAL.parse(readFileSync(await download.path(), 'utf8')) as unknown[])
+  const events = calendar.getAllSubcomponents('vevent').map((one) => new ICAL.Event(one))
+  const plates = events.find(({ summary }) => summary === 'Order steel plates')
+  expect(`${plates?.startDate.toString()} to ${plates?.endDate.toString()}`).toBe('2026-10-05 to 2026-10-16')
+  expect(events.length).toBeGreaterThan(50)
+})

@@ -1,0 +1,157 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { asId, Model, type Entity } from '../../../src/core/model'
+import { isRefusal, type Pull } from '../../../src/core/notation'
+import { placeCallouts } from '../../../src/core/notations/schedule/pictures/callouts'
+import { linkWay } from '../../../src/core/notations/schedule/pictures/links'
+import { LINK_TYPES } from '../../../src/core/notations/schedule/criticalPath'
+import { overlaps } from '../../../src/core/scene'
+import { DAY } from '../../facts'
+import { after, datesOf, idOf, outline, planned, planView, schedule, text, wishOf } from './facts'
+
+const [bars, timeline] = schedule.pictures
+if (!bars || !timeline) throw new Error('no pictures')
+
+describe('callouts', () => {
+  it('never meet, whatever their sizes, and no stem runs through a text', () => {
+    const callout = fc.record({
+      x: fc.integer({ min: 0, max: 1200 }),
+      width: fc.integer({ min: 20, max: 240 }),
+      height: fc.integer({ min: 20, max: 160 }),
+      side: fc.constantFrom(undefined, 'above' as const, 'below' as const),
+    })
+    fc.assert(
+      fc.property(fc.array(callout, { maxLength: 60 }), (callouts) => {
+        const places = placeCallouts(callouts, 18)
+        const boxes = callouts.map(({ x, width, height }, i) => ({
+          side: places[i]?.side,
+          x,
+          y: places[i]?.out ?? 0,
+          width,
+          height,
+        }))
+        boxes.forEach((a, i) => {
+          boxes.forEach((b, k) => {
+            if (i === k || a.side !== b.side) return
+            if (i < k) expect(overlaps(a, b)).toBe(false)
+            // The stem of b, strictly within a.
+            expect(b.x > a.x && b.x < a.x + a.width && b.y > a.y).toBe(false)
+          })
+        })
+      }),
+    )
+  })
+})
+
+describe('a timeline', () => {
+  const events = (count: number): Entity[] =>
+    Array.from({ length: count }, (_, i) => ({
+      id: asId(`e${i}`),
+      kind: 'event',
+      name: `Event ${i}: ${'something long happened there '.repeat(1 + (i % 7))}`,
+      fields: { when: String(1900 + ((i * 37) % 120)), weight: i % 5 === 0 ? 'main' : 'minor' },
+    }))
+  const drawn = (entities: readonly Entity[], options = {}) => {
+    const view = planView({ picture: 'timeline', options })
+    return timeline.draw(Model.of({ name: 'T', entities: [...entities], views: [view] }), view, DAY)
+  }
+
+  it.each([{}, { spacing: 'even' }, { width: 'wide' }])(
+    'of 150 callouts with long texts lets none overlap (%j)',
+    (options) => {
+      const { items, bounds } = drawn(events(150), options)
+      expect(items).toHaveLength(150)
+      items.forEach((a, i) => {
+        for (const b of items.slice(i + 1)) expect(overlaps(a.box, b.box)).toBe(false)
+        expect(a.box.x >= bounds.x && a.box.x + a.box.width <= bounds.x + bounds.width).toBe(true)
+      })
+    },
+  )
+  it('reaches from before our era to the minute of a day', () => {
+    const at = (id: string, when: string): Entity => ({ id: asId(id), kind: 'event', name: id, fields: { when } })
+    const old = drawn([at('a', '-0043'), at('b', '1066')])
+    expect(old.summary).toContain('44 BCE')
+    const day = drawn([at('a', '2026-11-24T09:00'), at('b', '2026-11-24T17:30')])
+    const [a, b] = ['a', 'b'].map((id) => day.items.find((item) => item.id === asId(id)))
+    expect((b?.box.x ?? 0) - (a?.box.x ?? 0)).toBeGreaterThan(100)
+  })
+  it('is written as an outline: dates first, minor ones indented, spans with two dates', () => {
+    const view = planView({ picture: 'timeline', scope: { plan: '' } })
+    const empty = Model.of({ name: 'T', views: [view] })
+    const list = '1887  Two pilots begin\n  May 1902  Carriages carried  [Fleet]\n1887..1935  Steam'
+    const model = after(empty, outline.paste(wishOf(empty, { view }), undefined, list))
+    expect(text(model)).toBe('1887  Two pilots begin\n1887..1935  Steam\n  1902-05  Carriages carried  [Fleet]')
+    expect(isRefusal(outline.paste(wishOf(empty, { view }), undefined, 'no date at all'))).toBe(true)
+    const [first] = model.ofKind('event')
+    const weighed = after(model, outline.indent(wishOf(model), first?.id ?? asId('')))
+    expect(weighed.entities.get(first?.id ?? asId(''))?.fields['weight']).toBe('minor')
+  })
+})
+
+describe('bars', () => {
+  const model = planned('Dig  3d\nPour  4d  after 1\nDry  2d  after 2')
+  const scene = bars.draw(model, planView({ options: { unit: 'days' } }), DAY)
+  const item = (name: string) => scene.items.find(({ facts, stays }) => facts[0] === idOf(model, name) && !stays)
+  const pull = (name: string, handle: string, by: number, target?: string) => {
+    const box = item(name)?.box ?? { x: 0, y: 0, width: 0, height: 0 }
+    const to = target === undefined ? undefined : item(target)?.box
+    const at = to ? { x: to.x + 1, y: to.y } : { x: box.x + by, y: box.y }
+    const pulled: Pull = { handle, by: { x: by, y: 0 }, at, box }
+    const view = planView({ options: { unit: 'days' } })
+    const wish = wishOf(model, {
+      view,
+      selection: [idOf(model, name)],
+      ...(target ? { target: idOf(model, target) } : {}),
+    })
+    return bars.pull?.(wish, pulled)
+  }
+  it('lie in rows, as long as their days, one after the other', () => {
+    const [dig, pour] = [item('Dig'), item('Pour')]
+    expect(dig?.box.width).toBe(90)
+    expect((pour?.box.x ?? 0) - (dig?.box.x ?? 0)).toBe(90)
+    expect((pour?.box.y ?? 0) - (dig?.box.y ?? 0)).toBe(32)
+  })
+  it('slide: the start is set, what follows is pushed, and it is said before', () => {
+    const outcome = pull('Dig', 'slide', 62)
+    const next = after(model, outcome)
+    expect(datesOf(next, 'Dig')).toBe('2026-01-07 to 2026-01-09')
+    expect(datesOf(next, 'Dry')).toBe('2026-01-16 to 2026-01-19')
+    expect(outcome && !isRefusal(outcome) ? outcome.along?.join(' ') : '').toContain(
+      '2 Pour: 13 Jan 2026 → 15 Jan 2026',
+    )
+    expect(pull('Dig', 'slide', 4)).toMatchObject({ change: { steps: [] } })
+  })
+  it('stretch by days, and tell progress by their lower edge', () => {
+    expect(text(after(model, pull('Pour', 'finish', 31)))).toContain('Pour  5d')
+    const told = after(model, pull('Dig', 'progress', 45))
+    expect(told.entities.get(idOf(model, 'Dig'))?.fields).toMatchObject({ percent: 50 })
+  })
+  it('are linked from end to end: the ends say which kind of link it is', () => {
+    expect(text(after(model, pull('Dig', 'link S', 0, 'Dry')))).toContain('Dry  2d  after 2, 1SS')
+    expect(pull('Dry', 'link F', 0, 'Dig')).toHaveProperty('refused')
+  })
+  it('are joined by lines with right angles only, from end to end, for all kinds of link', () => {
+    const spot = fc.record({
+      from: fc.integer({ min: 0, max: 900 }),
+      length: fc.integer({ min: 2, max: 200 }),
+      row: fc.nat(20),
+    })
+    fc.assert(
+      fc.property(spot, spot, fc.constantFrom(...LINK_TYPES), (a, b, type) => {
+        if (a.row === b.row) return
+        const [s, t] = [a, b].map(({ from, length, row }) => ({ from, to: from + length, middle: row * 32 + 16 }))
+        if (!s || !t) return
+        const way = linkWay(s, t, type)
+        way.slice(1).forEach((corner, i) => {
+          const before = way[i]
+          expect(corner.x === before?.x || corner.y === before?.y).toBe(true)
+        })
+        expect(way[0]).toEqual({ x: type[0] === 'F' ? s.to : s.from, y: s.middle })
+        expect(way.at(-1)).toEqual({ x: type[1] === 'S' ? t.from : t.to, y: t.middle })
+        // It comes in from outside the bar.
+        const last = way.at(-2)
+        expect(type[1] === 'S' ? (last?.x ?? 0) < t.from : (last?.x ?? 0) > t.to).toBe(true)
+      }),
+    )
+  })
+})

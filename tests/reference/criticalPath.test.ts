@@ -1,0 +1,229 @@
+import fc from 'fast-check'
+import highsLoader from 'highs'
+import { describe, expect, it } from 'vitest'
+import { workingTime, type WorkingTime } from '../../src/core/calendar'
+import { asDay } from '../../src/core/model'
+import {
+  criticalPath,
+  LINK_TYPES,
+  type Activity,
+  type Precedence,
+} from '../../src/core/notations/schedule/criticalPath'
+import { estimateOf, normal } from '../../src/core/notations/schedule/estimate'
+import { after, act, datesOf, idOf, planned, shown, workOf } from '../core/schedule/facts'
+
+/** Round the clock: working time is time. */
+const ALWAYS: WorkingTime = workingTime({
+  week: Array.from({ length: 7 }, () => [[0, 1440] as const]),
+  exception: () => undefined,
+})
+
+const activity = (duration: number, more: Partial<Activity> = {}): Activity => ({
+  time: ALWAYS,
+  duration,
+  constraint: 'as soon as possible',
+  ...more,
+})
+
+/** Heizer & Render, Operations Management: the eight activities of a hospital’s filter project (from memory). */
+const BOOK = `A  2w
+B  3w
+C  2w  after 1
+D  4w  after 1, 2
+E  4w  after 3
+F  3w  after 3
+G  5w  after 4, 5
+H  2w  after 6, 7`
+const THREE_POINTS: Readonly<Record<string, readonly [number, number, number]>> = {
+  A: [1, 2, 3],
+  B: [2, 3, 4],
+  C: [1, 2, 3],
+  D: [2, 4, 6],
+  E: [1, 4, 7],
+  F: [1, 2, 9],
+  G: [3, 4, 11],
+  H: [1, 2, 3],
+}
+
+describe('the book’s example (Heizer & Render, from memory)', () => {
+  const model = planned(BOOK)
+  const plan = shown(model)
+  const weeks = (minutes: number) => minutes / plan.time.pace.week
+
+  it('takes 15 weeks, with A, C, E, G and H on the critical path', () => {
+    expect(weeks(plan.time.between(plan.begin, plan.finish))).toBe(15)
+    expect(plan.list.filter(({ critical }) => critical).map(({ entity }) => entity.name)).toEqual([
+      'A',
+      'C',
+      'E',
+      'G',
+      'H',
+    ])
+  })
+  it('has slack 1 at B, 1 at D, 6 at F', () => {
+    expect(['B', 'D', 'F'].map((name) => weeks(workOf(model, name).totalFloat))).toEqual([1, 1, 6])
+  })
+  it('has a variance of 3.11 on its longest way, and ends within 16 weeks with 0.7157', () => {
+    const estimated = Object.entries(THREE_POINTS).reduce((facts, [name, [least, likely, most]]) => {
+      const steps = Object.entries({ least, likely, most }).map(([field, value]) => ({
+        do: 'set-entity' as const,
+        id: idOf(facts, name),
+        path: `fields.${field}`,
+        value: `${value}w`,
+      }))
+      return after(facts, { change: { label: '', steps } })
+    }, model)
+    const found = estimateOf(estimated, shown(estimated))
+    const week = plan.time.pace.week
+    expect(found.mean / week).toBeCloseTo(15, 6)
+    expect(found.variance / week ** 2).toBeCloseTo(3.11, 2)
+    // The book rounds z to 0.57 and looks it up in a table.
+    expect(normal((16 - 15) / Math.sqrt(3.111))).toBeCloseTo(0.7157, 2)
+    expect(normal(0.57)).toBeCloseTo(0.7157, 4)
+  })
+})
+
+describe('against the linear programme, solved by npm highs', () => {
+  const networks = fc
+    .integer({ min: 2, max: 9 })
+    .chain((count) =>
+      fc.record({
+        durations: fc.array(fc.integer({ min: 0, max: 20 }), { minLength: count, maxLength: count }),
+        links: fc.array(
+          fc.record({
+            a: fc.nat(count - 1),
+            b: fc.nat(count - 1),
+            type: fc.constantFrom(...LINK_TYPES),
+            lag: fc.integer({ min: -4, max: 8 }),
+          }),
+          { maxLength: 2 * count },
+        ),
+      }),
+    )
+    .map(({ durations, links }) => ({
+      durations,
+      precedences: links
+        .filter(({ a, b }) => a !== b)
+        .map(({ a, b, type, lag }): Precedence => ({ from: Math.min(a, b), to: Math.max(a, b), type, lag })),
+    }))
+
+  it('ends as early as any dates that meet all links, and each late start is the latest that keeps that end', async () => {
+    const highs = await highsLoader()
+    const bound = ({ from, to, type, lag }: Precedence, durations: readonly number[]): number =>
+      lag + (type[0] === 'F' ? (durations[from] ?? 0) : 0) - (type[1] === 'F' ? (durations[to] ?? 0) : 0)
+    const solve = (durations: readonly number[], precedences: readonly Precedence[], goal: string, end?: number) => {
+      const rows = precedences.map((link, i) => ` c${i}: s${link.to} - s${link.from} >= ${bound(link, durations)}`)
+      const ends = durations.map((duration, i) => ` e${i}: z - s${i} >= ${duration}`)
+      const bounds = [...durations.map((_, i) => ` s${i} >= 0`), end === undefined ? ' z >= 0' : ` z = ${end}`]
+      const lp = `${goal}\nSubject To\n${[...rows, ...ends].join('\n')}\nBounds\n${bounds.join('\n')}\nEnd`
+      return highs.solve(lp).ObjectiveValue
+    }
+    fc.assert(
+      fc.property(networks, ({ durations, precedences }) => {
+        const path = criticalPath({ activities: durations.map((one) => activity(one)), precedences, start: 0 })
+        const length = solve(durations, precedences, 'Minimize\n obj: z')
+        expect(path.finish).toBeCloseTo(length, 6)
+        durations.forEach((_, i) => {
+          const latest = solve(durations, precedences, `Maximize\n obj: s${i}`, length)
+          const earliest = solve(durations, precedences, `Minimize\n obj: s${i}`, length)
+          expect(path.earlyStart[i]).toBeCloseTo(earliest, 6)
+          expect(path.totalFloat[i]).toBeCloseTo(latest - earliest, 6)
+        })
+      }),
+      { numRuns: 60 },
+    )
+  })
+})
+
+describe('dates in working time', () => {
+  it('go over the weekend, with lags in working days and every kind of link', () => {
+    const model = planned(`Dig  3d
+Pour  4d  after 1
+Dry  2d  after 2+2d
+Paint  2d  after 3SS+1d
+Clean  1d  after 4FF
+Hand over  milestone  after 5`)
+    expect(datesOf(model, 'Dig')).toBe('2026-01-05 to 2026-01-07')
+    expect(datesOf(model, 'Pour')).toBe('2026-01-08 to 2026-01-13')
+    expect(datesOf(model, 'Dry')).toBe('2026-01-16 to 2026-01-19')
+    expect(datesOf(model, 'Paint')).toBe('2026-01-19 to 2026-01-20')
+    expect(datesOf(model, 'Clean')).toBe('2026-01-20 to 2026-01-20')
+    expect(datesOf(model, 'Hand over')).toBe('2026-01-20 to 2026-01-20')
+  })
+  it('keep to set timings, and say by negative float what cannot be met', () => {
+    const model = planned(`Dig  3d  from 2026-01-12
+Pour  4d  after 1`)
+    expect(datesOf(model, 'Dig')).toBe('2026-01-12 to 2026-01-14')
+    const must = after(model, {
+      change: {
+        label: '',
+        steps: [
+          { do: 'set-entity', id: idOf(model, 'Pour'), path: 'fields.constraint', value: 'must start' },
+          { do: 'set-entity', id: idOf(model, 'Pour'), path: 'fields.on', value: '2026-01-13' },
+        ],
+      },
+    })
+    expect(datesOf(must, 'Pour')).toBe('2026-01-13 to 2026-01-16')
+    expect(workOf(must, 'Dig').totalFloat / shown(must).time.pace.day).toBe(-2)
+    expect(shown(must).broken).toHaveLength(1)
+    expect(datesOf(after(must, act(must, 'asap', [idOf(must, 'Pour')])), 'Pour')).toBe('2026-01-15 to 2026-01-20')
+  })
+  it('go on from what has been done: what is left of a task is worked from the status date on', () => {
+    const model = planned('Dig  4d\nPour  2d  after 1')
+    const set = (id: string, field: string, value: string | number) => ({
+      do: 'set-entity' as const,
+      id: idOf(model, id),
+      path: `fields.${field}`,
+      value,
+    })
+    const begun = after(model, {
+      change: {
+        label: '',
+        steps: [
+          set('Dig', 'actualStart', '2026-01-06'),
+          set('Dig', 'percent', 50),
+          { do: 'set-entity', id: 'plan' as never, path: 'fields.status', value: '2026-01-14' },
+        ],
+      },
+    })
+    expect(datesOf(begun, 'Dig')).toBe('2026-01-06 to 2026-01-15')
+    expect(datesOf(begun, 'Pour')).toBe('2026-01-16 to 2026-01-19')
+  })
+  it('leave a circle out and still give the others theirs', () => {
+    const model = planned('Dig  3d\nPour  4d  after 1\nDry  1d  after 2')
+    const circle = after(model, {
+      change: {
+        label: '',
+        steps: [
+          {
+            do: 'add-relation',
+            relation: {
+              id: 'x' as never,
+              kind: 'precedes',
+              source: idOf(model, 'Pour'),
+              target: idOf(model, 'Dig'),
+              fields: {},
+            },
+          },
+        ],
+      },
+    })
+    expect(shown(circle).circles).toHaveLength(1)
+    expect(datesOf(circle, 'Dry')).toBe('2026-01-09 to 2026-01-09')
+  })
+  it('take a calendar’s holidays and other days', () => {
+    const calendar = {
+      id: 'cal' as never,
+      kind: 'calendar',
+      name: 'Cal',
+      fields: {
+        region: 'NO',
+        exceptions: ['2026-05-04..2026-05-05 off Spring clean', '2026-05-09 08:00-12:00, 13:00-17:00'],
+      },
+    }
+    const model = planned('Dig  6d', '2026-04-29', [calendar])
+    // 1 May is a public holiday in Norway, and the Saturday is worked.
+    expect(datesOf(model, 'Dig')).toBe('2026-04-29 to 2026-05-09')
+    expect(asDay('2026-05-01')).toBe('2026-05-01')
+  })
+})
