@@ -6,6 +6,7 @@ import { must } from './lib/run.mjs'
 
 await npmPackages()
 await must('The core’s benchmark', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'core.ts')])
+await must('The benchmark of plans', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'plans.ts')])
 await must('The benchmark of processes', process.execPath, [
   '--import',
   'tsx',

@@ -3,7 +3,7 @@ import { parseWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
 import { apply, asDay, asId, isDay, Model, type Day, type View } from '../core/model'
 import { guessMapping, mappedRows, readTable } from '../core/tabular'
-import { notationOf, pictureOf, sheetOf, type SheetRow } from '../core/notation'
+import { notationOf, pictureOf, readDay, sheetOf, type SheetRow } from '../core/notation'
 import { registry } from '../core/notations'
 import { svgSize, themeOf, toSvg } from '../core/scene'
 import { PngSizeError, toPng } from '../server/draw/png'
@@ -16,6 +16,7 @@ export interface CommandValues {
   readonly compare?: string | undefined
   readonly json?: boolean | undefined
   readonly view?: string | undefined
+  readonly date?: string | undefined
   readonly picture?: string | undefined
   readonly out?: string | undefined
   readonly width?: string | undefined
@@ -85,7 +86,9 @@ export const numbers: Command = (file, values, out) => {
   const model = modelIn(file)
   const sheet = sheetOf(registry, values.sheet ?? '')
   if (!sheet) throw new UsageError(`Name a sheet with --sheet. There are ${sheetNames().join(', ')}.`)
-  const rows = sheet.rows(model, dayOf(values))
+  const by = values.date === undefined ? undefined : readDay(values.date)
+  if (values.date !== undefined && !by) throw new UsageError(`“${values.date}” is not a day; write it as 2026-11-24.`)
+  const rows = sheet.rows(model, dayOf(values), by)
   if (values.json) out(`${JSON.stringify({ columns: sheet.columns, rows }, null, 2)}\n`)
   else {
     out(`${sheet.columns.map(({ label, unit }) => (unit ? `${label} (${unit})` : label)).join('\t')}\n`)
@@ -144,7 +147,8 @@ function readForeign(file: string, day: Day): Model {
       const bare = Model.of({ name: baseOf(file) })
       const found = whole.read({ ...wish, model: bare }, text)
       if ('refused' in found) throw new UsageError(found.refused)
-      return apply(bare, found.change).model
+      // A file that brings no view of its own is shown in the usual one.
+      return apply(found.view === undefined ? model : bare, found.change).model
     }
     const [sort] = notation.imports
     const reader = sort?.readers.find(({ extensions }) => extensions.includes(ending))

@@ -8,10 +8,10 @@ const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
       Finds contradictions. Exit code 1 when there is an error.
   skivel draw FILE [--view ID | --picture NOTATION/PICTURE] --out X.svg|X.png [--width PX] [--day DAY] [--compare DAY]
       Draws a view of the file, or all facts as a picture; with --compare what differs between two days.
-  skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--json]
-      Computes a table of numbers.
+  skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--date DAY] [--json]
+      Computes a table of numbers; --date asks how likely a plan is done by then.
   skivel convert A B [--view ID] [--day DAY]
-      From one format to another, by the endings: .skivel.json, .bpmn, .csv, .ldif, .json (SCIM users), .vcf.
+      From one format to another, by the endings: .skivel.json, .bpmn, .ics, .csv, .ldif, .json (SCIM users), .vcf.
 
 FILE is a *.skivel.json workspace. DAY is a day such as 2026-11-24; without it, today.
 `
@@ -20,6 +20,7 @@ const COMMANDS: Readonly<Record<string, Command>> = { check, convert, draw, numb
 
 const OPTIONS = {
   day: { type: 'string' },
+  date: { type: 'string' },
   compare: { type: 'string' },
   json: { type: 'boolean' },
   view: { type: 'string' },

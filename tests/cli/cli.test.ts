@@ -112,6 +112,57 @@ describe('skivel numbers', () => {
     expect(run('numbers', DEMO, '--sheet', 'organisation/totals').out).toMatch(/^Measure\tValue\nPositions\t\d+/))
 })
 
+describe('skivel on plans', () => {
+  it('gives early and late dates, floats, and how likely a day is kept', () => {
+    const dates = JSON.parse(
+      run('numbers', DEMO, '--sheet', 'schedule/dates', '--day', '2026-11-24', '--json').out,
+    ) as {
+      columns: { id: string }[]
+      rows: Record<string, unknown>[]
+    }
+    expect(dates.columns.map(({ id }) => id)).toEqual(
+      expect.arrayContaining([
+        'task',
+        'earlyStart',
+        'earlyFinish',
+        'lateStart',
+        'lateFinish',
+        'totalFloat',
+        'freeFloat',
+        'critical',
+      ]),
+    )
+    expect(dates.rows.find(({ task }) => task === 'Order steel plates')).toMatchObject({
+      earlyStart: '2026-10-05',
+      earlyFinish: '2026-10-15',
+      critical: 'no',
+    })
+    const likely = (date: string) => {
+      const { rows } = JSON.parse(
+        run('numbers', DEMO, '--sheet', 'schedule/estimate', '--date', date, '--day', '2026-11-24', '--json').out,
+      ) as typeof dates
+      return Number(rows[0]?.['probability'])
+    }
+    expect(likely('2027-01-04')).toBeLessThan(0.05)
+    expect(likely('2027-12-31')).toBeGreaterThan(0.99)
+    expect(run('numbers', DEMO, '--sheet', 'schedule/estimate', '--date', 'soon').err).toContain('is not a day')
+  })
+  it('draws bars and timelines, and converts a plan to a calendar and back', () => {
+    const out = join(folder, 'plan.svg')
+    expect(run('draw', DEMO, '--picture', 'schedule/bars', '--out', out, '--day', '2026-11-24').code).toBe(0)
+    expect(readFileSync(out, 'utf8')).toContain('Order steel plates')
+    expect(run('draw', DEMO, '--view', 'history', '--out', out).code).toBe(0)
+    expect(readFileSync(out, 'utf8')).toContain('Two pilots put a steam')
+    const [calendar, back] = ['plan.ics', 'plan.skivel.json'].map((name) => join(folder, name))
+    expect(run('convert', DEMO, calendar ?? '', '--view', 'dry-dock', '--day', '2026-11-24').code).toBe(0)
+    expect(readFileSync(calendar ?? '', 'utf8')).toContain('SUMMARY:Order steel plates')
+    expect(run('convert', calendar ?? '', back ?? '').code).toBe(0)
+    expect(run('numbers', back ?? '', '--sheet', 'schedule/dates').out).toContain(
+      'Order steel plates\t2026-10-05\t2026-10-15',
+    )
+  })
+})
+
 describe('skivel on processes', () => {
   it('numbers the steps and the whole', () => {
     const steps = JSON.parse(run('numbers', DEMO, '--sheet', 'process/steps', '--json').out) as {

@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { workingTime, type WorkingTime } from '../../src/core/calendar'
 import { asDay } from '../../src/core/model'
 import {
+  CONSTRAINTS,
   criticalPath,
   LINK_TYPES,
   type Activity,
@@ -131,6 +132,57 @@ describe('against the linear programme, solved by npm highs', () => {
         })
       }),
       { numRuns: 60 },
+    )
+  })
+})
+
+describe('reckoning in one calendar and in several', () => {
+  const week = Array.from({ length: 7 }, (_, day) => (day < 5 ? [[480, 720] as const, [780, 1020] as const] : []))
+  const [office, other] = [0, 1].map(() => workingTime({ week, exception: (day) => (day === 20_480 ? [] : undefined) }))
+  const begin = 20_470 * 1440 + 480
+  const one = fc.record({
+    duration: fc.constantFrom(0, 0, 30, 240, 480, 960, 1440, 2400),
+    constraint: fc.constantFrom(...CONSTRAINTS),
+    on: fc.option(fc.integer({ min: 0, max: 30 }), { nil: undefined }),
+    begun: fc.option(fc.integer({ min: 0, max: 10 }), { nil: undefined }),
+  })
+  const link = fc.record({
+    a: fc.nat(7),
+    b: fc.nat(7),
+    type: fc.constantFrom(...LINK_TYPES),
+    lag: fc.constantFrom(0, 0, 480, -240, 960),
+  })
+
+  it('gives the same dates', () => {
+    fc.assert(
+      fc.property(fc.array(one, { minLength: 8, maxLength: 8 }), fc.array(link, { maxLength: 14 }), (list, links) => {
+        const precedences = links
+          .filter(({ a, b }) => a !== b)
+          .map(({ a, b, type, lag }): Precedence => ({ from: Math.min(a, b), to: Math.max(a, b), type, lag }))
+        const made = (times: readonly (WorkingTime | undefined)[]) =>
+          criticalPath({
+            activities: list.map(({ duration, constraint, on, begun }, i): Activity => {
+              const time = times[i % times.length] ?? ALWAYS
+              const actualStart = begun === undefined ? undefined : time.opening(begin + begun * 1440)
+              return {
+                time,
+                duration,
+                constraint,
+                on: on === undefined ? undefined : time.opening(begin + on * 1440),
+                actualStart,
+              }
+            }),
+            precedences,
+            start: begin,
+          })
+        const [alone, mixed] = [made([office]), made([office, other])]
+        expect([...alone.totalFloat]).toEqual([...mixed.totalFloat])
+        expect([...alone.freeFloat]).toEqual([...mixed.freeFloat])
+        expect([...alone.earlyStart]).toEqual([...mixed.earlyStart])
+        expect([...alone.earlyFinish]).toEqual([...mixed.earlyFinish])
+        expect(alone.broken).toEqual(mixed.broken)
+      }),
+      { numRuns: 200 },
     )
   })
 })

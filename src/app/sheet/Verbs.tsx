@@ -3,6 +3,8 @@ import type { Item } from '../../core/scene'
 import type { Camera, Size } from './camera'
 
 const ROW = 30
+/** What stands at the left of rows is not covered. */
+const ROOM_LEFT = 280
 
 /** What can be done with the selected item, in a row beneath it. */
 export function Verbs({
@@ -23,8 +25,10 @@ export function Verbs({
 }) {
   const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, 0)
   const right = (item.box.x + item.box.width) * camera.k + camera.x + 26
-  const fits = beside && right + width < size.width
-  const left = fits ? right : item.box.x * camera.k + camera.x
+  const before = item.box.x * camera.k + camera.x - width - 26
+  const after = right + width < size.width
+  const fits = beside && (after || before > ROOM_LEFT)
+  const left = !fits ? item.box.x * camera.k + camera.x : after ? right : before
   const under = (item.box.y + item.box.height) * camera.k + camera.y + 5
   const top = fits ? (item.box.y + item.box.height / 2) * camera.k + camera.y - 12 : under
   const above = item.box.y * camera.k + camera.y - ROW - 4

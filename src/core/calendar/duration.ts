@@ -31,11 +31,27 @@ export function tidyDuration(text: string): string | undefined {
   return `${sign === '-' ? '-' : ''}${Number(count.replace(',', '.'))}${unit === 'm' ? 'min' : unit}`
 }
 
+interface Read {
+  readonly count: number
+  readonly unit: 'min' | 'h' | 'd' | 'w'
+}
+/** The same few texts are read over and over. */
+const remembered = new Map<string, Read | undefined>()
+const MOST_REMEMBERED = 10_000
+
+function read(text: string): Read | undefined {
+  const tidy = tidyDuration(text)
+  const [, sign = '', count = '', unit] = PART.exec(tidy ?? '') ?? []
+  return unit === undefined ? undefined : { count: Number(`${sign}${count}`), unit: unit as Read['unit'] }
+}
+
 /** Working minutes of a duration's text; undefined for what is none. */
 export function readDuration(text: string, pace: Pace): number | undefined {
-  const [, sign = '', count = '', unit = ''] = PART.exec(tidyDuration(text) ?? '') ?? []
-  const minutes = { min: 1, h: 60, d: pace.day, w: pace.week }[unit]
-  return minutes === undefined ? undefined : Math.round(Number(count) * minutes) * (sign === '-' ? -1 : 1)
+  if (text === '') return undefined
+  const known = remembered.get(text)
+  const found = known ?? read(text)
+  if (!known && remembered.size < MOST_REMEMBERED) remembered.set(text, found)
+  return found && Math.round(found.count * { min: 1, h: 60, d: pace.day, w: pace.week }[found.unit])
 }
 
 /** Working minutes as the shortest text that is exact to the minute: `5d`, `4h`, `90min`. */

@@ -48,6 +48,7 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
   /** Minutes worked from `first` to the beginning of each day after it. */
   let first = 0
   let sums = new Float64Array([0])
+  let hours: Hours[] = []
   function cover(from: number, to: number): void {
     const last = first + sums.length - 1
     if (sums.length > 1 && from >= first && to <= last) return
@@ -56,7 +57,12 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
     if (high - low > 2 * MOST_DAYS) throw new RangeError('the dates are too far apart')
     first = low
     sums = new Float64Array(high - low + 1)
-    for (let day = low; day < high; day++) sums[day - low + 1] = (sums[day - low] ?? 0) + total(hoursOn(day))
+    hours = new Array<Hours>(high - low)
+    for (let day = low; day < high; day++) {
+      const worked = hoursOn(day)
+      hours[day - low] = worked
+      sums[day - low + 1] = (sums[day - low] ?? 0) + total(worked)
+    }
   }
 
   /** Minutes worked since the beginning of day `first`. */
@@ -64,7 +70,7 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
     const day = dayNumber(at)
     const minute = minuteOfDay(at)
     let worked = sums[day - first] ?? 0
-    for (const [from, to] of hoursOn(day)) {
+    for (const [from, to] of hours[day - first] ?? NONE) {
       if (minute <= from) break
       worked += Math.min(minute, to) - from
     }
@@ -87,7 +93,7 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
   function opensAt(worked: number): Instant {
     const day = dayAt(worked, false)
     let rest = worked - (sums[day - first] ?? 0)
-    for (const [from, to] of hoursOn(day)) {
+    for (const [from, to] of hours[day - first] ?? NONE) {
       if (rest < to - from) return day * MINUTES_A_DAY + from + rest
       rest -= to - from
     }
@@ -98,23 +104,22 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
   function closesAt(worked: number): Instant {
     const day = dayAt(worked, true)
     let rest = worked - (sums[day - first] ?? 0)
-    for (const [from, to] of hoursOn(day)) {
+    for (const [from, to] of hours[day - first] ?? NONE) {
       if (rest <= to - from) return day * MINUTES_A_DAY + from + rest
       rest -= to - from
     }
     return day * MINUTES_A_DAY
   }
 
-  /** Looks at so many days around an instant that so much work surely fits. */
-  function reach(at: Instant, minutes: number): void {
-    const days = Math.ceil(Math.abs(minutes) / weekly + 1) * 7
+  /** Minutes worked by an instant, and so many more, once the days up to there are looked at: work has been done before, and is left after. */
+  function reckoned(at: Instant, minutes: number): number {
     const day = dayNumber(at)
-    cover(day - (minutes <= 0 ? days : 1) - 1, day + (minutes >= 0 ? days : 1) + 1)
-    // Exceptions may have taken more days out: go on until it fits.
-    for (let more = days; more < MOST_DAYS; more *= 2) {
+    if (day <= first || day >= first + sums.length - 2) cover(day - 7, day + 7)
+    for (let more = STRETCH; ; more *= 2) {
       const goal = offset(at) + minutes
-      if (goal < (sums.at(-1) ?? 0) && goal > 0) return
-      cover(first - (goal <= 0 ? more : 0), first + sums.length - 1 + (goal > 0 ? more : 0))
+      const total = sums.at(-1) ?? 0
+      if (goal > 0 && goal < total) return goal
+      cover(goal <= 0 ? first - more : first, first + sums.length - 1 + (goal > 0 ? more : 0))
     }
   }
 
@@ -122,23 +127,15 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
     pace,
     hoursOn,
     worksOn: (day) => hoursOn(day).length > 0,
-    opening: (at) => {
-      reach(at, 0)
-      reach(at, 1)
-      return opensAt(offset(at))
-    },
-    closing: (at) => {
-      reach(at, 0)
-      reach(at, -1)
-      return closesAt(offset(at))
-    },
+    opening: (at) => opensAt(reckoned(at, 0)),
+    closing: (at) => closesAt(reckoned(at, 0)),
     add: (at, minutes) => {
       if (minutes === 0) return at
-      reach(at, minutes)
-      const goal = offset(at) + minutes
+      const goal = reckoned(at, minutes)
       return minutes > 0 ? closesAt(goal) : opensAt(goal)
     },
     between: (from, to) => {
+      if (from === to) return 0
       cover(Math.min(dayNumber(from), dayNumber(to)) - 1, Math.max(dayNumber(from), dayNumber(to)) + 1)
       return offset(to) - offset(from)
     },

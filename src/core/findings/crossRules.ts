@@ -16,7 +16,7 @@ export interface CrossFacts {
 export function crossRules({ kinds, relationKinds, drawnKinds }: CrossFacts): readonly Rule[] {
   const byId = new Map(kinds.map((kind) => [kind.id, kind]))
   const relations = new Map(relationKinds.map((kind) => [kind.id, kind]))
-  return [datesInverted, dangling(relations), ...ownershipRules(byId), unused(byId, drawnKinds)]
+  return [datesInverted, dangling(relations), ...ownershipRules(byId, relationKinds), unused(byId, drawnKinds)]
 }
 
 const datesInverted: Rule = {

@@ -1,14 +1,16 @@
 import { covers, dayInWords, freeId, type Day, type Entity, type Id, type Model } from '../model'
-import type { Field, Fix, Kind, Rule } from '../notation'
+import type { Field, Finding, Fix, Kind, RelationKind, Rule } from '../notation'
 
 const COMMON = 'Common practice'
 const OWNING = new Set(['owner', 'custodian', 'assignee'])
 
 /** Rules about what the reference fields of entities name: by identity, or by a name. The kinds say which fields refer to what. */
-export const ownershipRules = (kinds: ReadonlyMap<string, Kind>): readonly Rule[] => [
-  ownerGone(kinds),
-  undefinedRole(kinds),
-]
+export const ownershipRules = (
+  kinds: ReadonlyMap<string, Kind>,
+  relationKinds: readonly RelationKind[],
+): readonly Rule[] => [ownerGone(kinds, relationKinds), undefinedRole(kinds)]
+
+type Found = Omit<Finding, 'rule' | 'severity'>
 
 interface Reference {
   readonly entity: Entity
@@ -46,14 +48,15 @@ const clear = ({ entity, field }: Reference): Fix => ({
   },
 })
 
-const ownerGone = (kinds: ReadonlyMap<string, Kind>): Rule => ({
+const ownerGone = (kinds: ReadonlyMap<string, Kind>, relationKinds: readonly RelationKind[]): Rule => ({
   id: 'x/owner-gone',
   severity: 'error',
   title: 'Owner no longer in post',
   why: 'Somebody who has left cannot answer for anything.',
   source: COMMON,
-  check: (model, day) =>
-    references(model, kinds).flatMap((reference) => {
+  check: (model, day) => [
+    ...assigneesGone(model, relationKinds, day),
+    ...references(model, kinds).flatMap((reference) => {
       const { entity, field, named } = reference
       if (!named || !OWNING.has(field.id) || !covers(entity, day)) return []
       const gone = goneOn(model, named, day)
@@ -61,7 +64,39 @@ const ownerGone = (kinds: ReadonlyMap<string, Kind>): Rule => ({
       const message = `The ${field.label.toLowerCase()} of “${entity.name}”, “${named.name}”, ${gone}.`
       return { message, subjects: [entity.id, named.id], fixes: [clear(reference)] }
     }),
+  ],
 })
+
+/** Whoever is tied to something as its owner, and is gone while it is still to be done. People who never held a position come from elsewhere. */
+function assigneesGone(model: Model, relationKinds: readonly RelationKind[], day: Day): Found[] {
+  return relationKinds.flatMap(({ id, answers }) =>
+    answers === undefined
+      ? []
+      : model.relationsOfKind(id).flatMap((tie): Found[] => {
+          const [owner, owned] = [model.entities.get(tie.source), model.entities.get(tie.target)]
+          if (!owner || !owned || !covers(tie, day) || !covers(owned, day)) return []
+          if (owned.fields[answers.until] !== undefined) return []
+          if (owner.kind === 'person' && model.leaving(owner.id, 'holds').length === 0) return []
+          const gone = goneOn(model, owner, day)
+          if (gone === undefined) return []
+          return [
+            {
+              message: `“${owner.name}”, who is named for “${owned.name}”, ${gone}.`,
+              subjects: [owned.id, owner.id],
+              fixes: [
+                {
+                  label: `Take “${owner.name}” off`,
+                  change: {
+                    label: `Take “${owner.name}” off “${owned.name}”`,
+                    steps: [{ do: 'remove-relation', id: tie.id }],
+                  },
+                },
+              ],
+            },
+          ]
+        }),
+  )
+}
 
 /** Why somebody or something cannot own anything on a day; undefined when it can. */
 function goneOn(model: Model, owner: Entity, day: Day): string | undefined {

@@ -49,6 +49,8 @@ export interface RelationKind {
   readonly sources: readonly string[]
   readonly targets: readonly string[]
   readonly fields: readonly Field[]
+  /** The source answers for the target, until this field of the target is stated. */
+  readonly answers?: { readonly until: string }
   /** The rule that speaks of a target that is not in force, where it is a stricter one than `x/dangling`. */
   readonly targetRule?: string
 }

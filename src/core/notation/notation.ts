@@ -148,7 +148,8 @@ export interface Sheet {
   readonly id: string
   readonly title: string
   readonly columns: readonly { readonly id: string; readonly label: string; readonly unit: string | null }[]
-  readonly rows: (model: Model, day: Day) => readonly SheetRow[]
+  /** `by` is another day that a sheet may speak of: how likely something is done by then. */
+  readonly rows: (model: Model, day: Day, by?: Day) => readonly SheetRow[]
   /** How it is drawn; a sheet without it is only a table. */
   readonly chart?: SheetChart
   /** The facts that a row counts. */

@@ -155,3 +155,49 @@ describe('bars', () => {
     )
   })
 })
+
+describe('the network of a plan', () => {
+  const model = planned(
+    'Dig  3d\nPour  4d  after 1\nFence  1d  after 1\nDry  2d  after 2SS+1d, 3\nmilestone: Open  after 4',
+  )
+  const [, , network] = schedule.pictures
+  const scene = network?.draw(model, planView({ picture: 'network' }), DAY)
+  it('has a box for each task with its early and late dates and its float, none over another', () => {
+    const boxes = scene?.items ?? []
+    expect(boxes).toHaveLength(5)
+    boxes.forEach((a, i) => {
+      for (const b of boxes.slice(i + 1)) expect(overlaps(a.box, b.box)).toBe(false)
+    })
+    const fence = JSON.stringify(boxes.find(({ label }) => label.includes('Fence'))?.marks)
+    for (const words of ['08.01.26', 'float 1d', '09.01.26']) expect(fence).toContain(words)
+    expect(scene?.links).toHaveLength(5)
+    expect(JSON.stringify(scene?.links.map(({ marks }) => marks))).toContain('SS+1d')
+  })
+})
+
+describe('the months of a plan', () => {
+  const [, , , month] = schedule.pictures
+  it('show each task once a week that it spans, over its days, and no two over each other', () => {
+    const model = planned('Dig  7d\nPour  2d  after 1\nFence  12d', '2026-01-28')
+    const scene = month?.draw(model, planView({ picture: 'month' }), DAY)
+    const items = scene?.items ?? []
+    expect(items.filter(({ facts }) => facts[0] === idOf(model, 'Dig'))).toHaveLength(3)
+    items.forEach((a, i) => {
+      for (const b of items.slice(i + 1)) expect(overlaps(a.box, b.box)).toBe(false)
+    })
+    // The week that two months share is drawn in both, as items of their own.
+    expect(new Set(items.map(({ id }) => id)).size).toBe(items.length)
+    expect(JSON.stringify(scene?.backdrop)).toContain('February 2026')
+  })
+})
+
+describe('the load of people', () => {
+  it('is the share of their tasks in each week’s hours', () => {
+    const model = planned('Dig  5d  @ Ada\nPour  5d  @ Ada 50 %\nFence  2d  @ Ben')
+    const rows = schedule.numbers.find(({ id }) => id === 'load')?.rows(model, DAY) ?? []
+    expect(rows.map(({ who, week, load, tasks }) => [who, week, load, tasks])).toEqual([
+      ['Ada', '2026-01-05', 150, 2],
+      ['Ben', '2026-01-05', 40, 1],
+    ])
+  })
+})

@@ -1,32 +1,9 @@
-import { apply, Model, type Id, type View } from '../../model'
-import type { Starter } from '../../notation'
+import { plainView, starterFrom, type Starter } from '../../notation'
 import { outline } from './outline'
 
 /** A view of a process in lanes. */
-export const newView = (newId: () => Id, title: string): View => ({
-  id: newId(),
-  notation: 'process',
-  picture: 'lanes',
-  title,
-  order: 1,
-  scope: {},
-  options: {},
-  pins: {},
-  look: {},
-})
-
-const starter = (id: string, title: string, summary: string, list: string): Starter => ({
-  id,
-  title,
-  summary,
-  make: (newId, day) => {
-    const view = newView(newId, title)
-    const empty = Model.of({ name: title, views: [view] })
-    const outcome = outline.paste({ model: empty, view, day, selection: [], newId }, undefined, list)
-    if ('refused' in outcome) throw new RangeError(`starter “${id}”: ${outcome.refused}`)
-    return apply(empty, outcome.change).model
-  },
-})
+export const newView = plainView('process', 'lanes')
+const starter = starterFrom(outline, newView)
 
 export const starters: readonly Starter[] = [
   starter(

@@ -60,27 +60,90 @@ export interface CriticalPath {
   readonly broken: readonly number[]
 }
 
+/** What the passes reckon with: working time itself, or numbers that stand for its instants. */
+type Reckoning = Pick<WorkingTime, 'add' | 'between' | 'closing' | 'opening'>
+
 /**
  * Early and late dates by forward and backward pass (Kelley & Walker 1959), with all four kinds of precedence and lags in the working time of
  * the follower (Wiest 1981). Total float is the smaller of that of the start and that of the finish; free float is what an activity may slip
  * before an early date of a follower, or the end, moves. O((activities + precedences) · log days).
  */
 export function criticalPath(network: Network): CriticalPath {
+  const [first] = network.activities
+  const shared = first && network.activities.every(({ time }) => time === first.time) ? first.time : undefined
+  return shared ? inOneCalendar(network, shared) : passes(network)
+}
+
+/**
+ * Instants of one calendar as numbers: twice the minutes worked since the start of the network, and one more where work opens rather than
+ * closes. They sort as the instants do, and reckoning with them needs no calendar, only reading them at the end does.
+ */
+const COUNTED: Reckoning = {
+  opening: (at) => Math.floor(at / 2) * 2 + 1,
+  closing: (at) => Math.floor(at / 2) * 2,
+  add: (at, minutes) => (minutes === 0 ? at : (Math.floor(at / 2) + minutes) * 2 + (minutes < 0 ? 1 : 0)),
+  between: (from, to) => Math.floor(to / 2) - Math.floor(from / 2),
+}
+
+function inOneCalendar(network: Network, time: WorkingTime): CriticalPath {
+  const { start } = network
+  const count = (at: Instant): number => time.between(start, at) * 2 + (time.closing(at) === at ? 0 : 1)
+  const counted = (at: Instant | undefined): number | undefined => (at === undefined ? undefined : count(at))
+  const stated = network.activities.map((one): Activity => {
+    const { on, fixed, actualStart, actualFinish } = one
+    if (on === undefined && fixed === undefined && actualStart === undefined && actualFinish === undefined) return one
+    return {
+      ...one,
+      on: counted(on),
+      fixed: fixed && { start: count(fixed.start), finish: count(fixed.finish) },
+      actualStart: counted(actualStart),
+      actualFinish: counted(actualFinish),
+    }
+  })
+  const path = passes({ ...network, activities: stated, start: count(start), status: counted(network.status) }, COUNTED)
+  const known = new Map<number, Instant>()
+  const instantOf = (value: number): Instant => {
+    const found = known.get(value)
+    if (found !== undefined) return found
+    const at = time.add(start, Math.floor(value / 2))
+    const instant = value % 2 === 0 ? time.closing(at) : time.opening(at)
+    known.set(value, instant)
+    return instant
+  }
+  const read = (list: Float64Array): Float64Array => list.map(instantOf)
+  const [earlyStart, earlyFinish] = [read(path.earlyStart), read(path.earlyFinish)]
+  // What is stated to the minute stays as it is, also where nobody works.
+  network.activities.forEach(({ fixed, actualStart, actualFinish }, i) => {
+    const [from, to] = [fixed?.start ?? actualStart, fixed?.finish ?? actualFinish]
+    if (from !== undefined) earlyStart[i] = from
+    if (to !== undefined) earlyFinish[i] = to
+  })
+  return {
+    ...path,
+    earlyStart,
+    earlyFinish,
+    lateStart: read(path.lateStart),
+    lateFinish: read(path.lateFinish),
+    finish: earlyFinish.reduce(
+      (latest, at) => Math.max(latest, at),
+      network.activities.length === 0 ? start : -Infinity,
+    ),
+  }
+}
+
+/** Both passes; with `alike`, all activities reckon with that. */
+function passes(network: Network, alike?: Reckoning): CriticalPath {
   const { activities, precedences, start, status } = network
   const count = activities.length
-  const circles = circlesOf(network)
-  const within = new Int32Array(count).fill(-1)
-  circles.forEach((circle, index) => circle.forEach((one) => (within[one] = index)))
-  const used = precedences.filter(({ from, to }) => from !== to && (within[from] === -1 || within[from] !== within[to]))
-  const [into, out] = [groupBy(count, used, ({ to }) => to), groupBy(count, used, ({ from }) => from)]
-  const order = orderOf(count, used, into.counts, out)
+  const { order, into, out, circles } = orderedOf(network)
 
   const earlyStart = new Float64Array(count)
   const earlyFinish = new Float64Array(count)
   for (const at of order) {
     const one = activities[at]
     if (!one) continue
-    const { time, duration } = one
+    const time = alike ?? one.time
+    const { duration } = one
     let begin = -Infinity
     let logic = -Infinity
     for (let k = into.first[at] ?? 0; k < (into.first[at + 1] ?? 0); k++) {
@@ -96,7 +159,7 @@ export function criticalPath(network: Network): CriticalPath {
     }
     if (one.actualStart !== undefined) {
       earlyStart[at] = one.actualStart
-      earlyFinish[at] = one.actualFinish ?? finishOfBegun(one, logic, status)
+      earlyFinish[at] = one.actualFinish ?? finishOfBegun(one, time, logic, status)
       continue
     }
     if (one.constraint === 'must start' && one.on !== undefined) begin = one.on
@@ -121,7 +184,7 @@ export function criticalPath(network: Network): CriticalPath {
     const at = order[i] ?? 0
     const one = activities[at]
     if (!one) continue
-    const { time } = one
+    const time = alike ?? one.time
     const length =
       one.fixed || one.actualStart !== undefined
         ? time.between(earlyStart[at] ?? 0, earlyFinish[at] ?? 0)
@@ -132,7 +195,7 @@ export function criticalPath(network: Network): CriticalPath {
       const follower = link && activities[link.to]
       if (!link || !follower) continue
       const target = link.type[1] === 'S' ? (lateStart[link.to] ?? 0) : (lateFinish[link.to] ?? 0)
-      const due = follower.time.add(target, -link.lag)
+      const due = (alike ?? follower.time).add(target, -link.lag)
       end = Math.min(end, link.type[0] === 'F' ? due : time.add(due, length))
     }
     if (one.on !== undefined && one.constraint !== 'as soon as possible' && !one.fixed) {
@@ -147,7 +210,8 @@ export function criticalPath(network: Network): CriticalPath {
 
   const totalFloat = new Float64Array(count)
   const freeFloat = new Float64Array(count)
-  activities.forEach(({ time }, at) => {
+  activities.forEach((one, at) => {
+    const time = alike ?? one.time
     const [es, ef, ls, lf] = [earlyStart[at] ?? 0, earlyFinish[at] ?? 0, lateStart[at] ?? 0, lateFinish[at] ?? 0]
     totalFloat[at] = Math.min(time.between(es, ls), time.between(ef, lf))
     let free = time.between(ef, finish)
@@ -157,7 +221,8 @@ export function criticalPath(network: Network): CriticalPath {
       if (!link || !follower) continue
       const source = link.type[0] === 'F' ? ef : es
       const target = link.type[1] === 'S' ? (earlyStart[link.to] ?? 0) : (earlyFinish[link.to] ?? 0)
-      free = Math.min(free, follower.time.between(follower.time.add(source, link.lag), target))
+      const following = alike ?? follower.time
+      free = Math.min(free, following.between(following.add(source, link.lag), target))
     }
     freeFloat[at] = Math.max(0, free)
   })
@@ -169,14 +234,15 @@ export function criticalPath(network: Network): CriticalPath {
     if (from === to || follower.actualStart !== undefined) return []
     const source = type[0] === 'F' ? (earlyFinish[from] ?? 0) : (earlyStart[from] ?? 0)
     const target = type[1] === 'S' ? (earlyStart[to] ?? 0) : (earlyFinish[to] ?? 0)
-    return follower.time.between(follower.time.add(source, lag), target) < 0 ? [index] : []
+    const time = alike ?? follower.time
+    return time.between(time.add(source, lag), target) < 0 ? [index] : []
   })
   return { earlyStart, earlyFinish, lateStart, lateFinish, totalFloat, freeFloat, finish, circles, broken }
 }
 
 /** When a task that has begun will be done: what is left is worked from the status date, or from its start, on. */
-function finishOfBegun(one: Activity, logic: Instant, status: Instant | undefined): Instant {
-  const { time, duration, actualStart = 0, remaining } = one
+function finishOfBegun(one: Activity, time: Reckoning, logic: Instant, status: Instant | undefined): Instant {
+  const { duration, actualStart = 0, remaining } = one
   const left = remaining ?? duration
   const done = duration - left
   const from = status === undefined ? time.add(actualStart, Math.max(0, done)) : Math.max(status, actualStart)
@@ -184,15 +250,26 @@ function finishOfBegun(one: Activity, logic: Instant, status: Instant | undefine
   return left === 0 ? from : time.add(time.opening(Math.max(from, logic)), left)
 }
 
-function circlesOf({ activities, precedences }: Network): number[][] {
-  const next = new Map<number, number[]>()
-  for (const { from, to } of precedences) {
-    const list = next.get(from)
-    if (list) list.push(to)
-    else next.set(from, [to])
-  }
-  const none: number[] = []
-  return cyclicComponents(activities.keys(), (one) => next.get(one) ?? none)
+interface Ordered {
+  readonly order: Int32Array
+  readonly into: Grouped
+  readonly out: Grouped
+  readonly circles: readonly (readonly number[])[]
+}
+
+/** An order in which each follows all that it comes after. Circles are looked for only where there is none. */
+function orderedOf({ activities, precedences }: Pick<Network, 'activities' | 'precedences'>): Ordered {
+  const count = activities.length
+  const [into, out] = [groupBy(count, precedences, ({ to }) => to), groupBy(count, precedences, ({ from }) => from)]
+  const order = orderOf(count, into.counts, out)
+  if (order) return { order, into, out, circles: [] }
+  const circles = cyclicComponents(activities.keys(), (one) =>
+    out.list.slice(out.first[one] ?? 0, out.first[one + 1] ?? 0).map(({ to }) => to),
+  )
+  const within = new Int32Array(count).fill(-1)
+  circles.forEach((circle, index) => circle.forEach((one) => (within[one] = index)))
+  const used = precedences.filter(({ from, to }) => from !== to && (within[from] === -1 || within[from] !== within[to]))
+  return { ...orderedOf({ activities, precedences: used }), circles }
 }
 
 interface Grouped {
@@ -217,8 +294,8 @@ function groupBy(count: number, links: readonly Precedence[], key: (link: Preced
   return { list, first, counts }
 }
 
-/** Each activity after all that it follows (Kahn 1962). */
-function orderOf(count: number, links: readonly Precedence[], waiting: Int32Array, out: Grouped): Int32Array {
+/** Each activity after all that it follows (Kahn 1962); undefined where some follow each other in a circle. */
+function orderOf(count: number, waiting: Int32Array, out: Grouped): Int32Array | undefined {
   const left = Int32Array.from(waiting)
   const order = new Int32Array(count)
   let filled = 0
@@ -231,6 +308,5 @@ function orderOf(count: number, links: readonly Precedence[], waiting: Int32Arra
       if (left[to] === 0) order[filled++] = to
     }
   }
-  if (filled < count) throw new RangeError(`${links.length} precedences still hold a circle`)
-  return order
+  return filled < count ? undefined : order
 }

@@ -8,6 +8,8 @@ import { iCalendarExport } from './formats/writeICalendar'
 import { measuresOf, numbers } from './numbers'
 import { outline as workOutline } from './outline'
 import { bars } from './pictures/bars'
+import { month } from './pictures/month'
+import { network } from './pictures/network'
 import { timeline } from './pictures/timeline'
 import { planOn, planShown } from './plan'
 import { afterColumn, registers, whoColumn } from './registers'
@@ -53,7 +55,7 @@ export const schedule: Notation = {
   chapter: 'Time',
   entityKinds,
   relationKinds,
-  pictures: [bars, timeline],
+  pictures: [bars, timeline, network, month],
   actions,
   rules,
   registers,

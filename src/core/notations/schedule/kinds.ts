@@ -119,6 +119,7 @@ export const relationKinds: readonly RelationKind[] = [
   {
     id: 'assigned',
     title: 'works on',
+    answers: { until: 'actualFinish' },
     sources: ['person', 'role', 'position'],
     targets: ['task', 'milestone'],
     fields: [{ id: 'units', label: 'Share', type: 'number', min: 0, max: 100 }],

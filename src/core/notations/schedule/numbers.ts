@@ -2,6 +2,7 @@ import { durationText, isoDay, readMoment, startOf } from '../../calendar'
 import type { Day, Id, Model } from '../../model'
 import type { Measure, Sheet, SheetRow } from '../../notation'
 import { assessment } from './assessment'
+import { load } from './load'
 import { baselineOf, slipOf } from './baseline'
 import { atEnd, dayWords } from './actions'
 import { inDays, momentText, plansOn, textOf, type Plan, type Work } from './plan'
@@ -9,7 +10,7 @@ import { estimateOf, normal } from './estimate'
 
 const dates: Sheet = {
   id: 'dates',
-  title: 'Dates and float',
+  title: 'Dates',
   columns: [
     { id: 'id', label: 'Id', unit: null },
     { id: 'plan', label: 'Plan', unit: null },
@@ -48,7 +49,7 @@ const dates: Sheet = {
 /** Mean and variance of the longest way by three-point estimates, and how likely the plan ends by its deadline, or by the day shown. */
 const estimate: Sheet = {
   id: 'estimate',
-  title: 'Three-point estimate',
+  title: 'Estimate',
   columns: [
     { id: 'plan', label: 'Plan', unit: null },
     { id: 'mean', label: 'Mean', unit: 'd' },
@@ -58,12 +59,12 @@ const estimate: Sheet = {
     { id: 'date', label: 'By', unit: null },
     { id: 'probability', label: 'Probability', unit: null },
   ],
-  rows: (model, day) =>
+  rows: (model, day, date) =>
     plansOn(model, day)
       .filter(({ list }) => list.length > 0)
       .map((plan) => {
         const found = estimateOf(model, plan)
-        const by = deadlineOf(plan) ?? startOf(day)
+        const by = date === undefined ? (deadlineOf(plan) ?? startOf(day) + 1440) : startOf(date) + 1440
         const z =
           found.deviation === 0
             ? Infinity * Math.sign(plan.time.between(plan.begin, by) - found.mean)
@@ -138,7 +139,7 @@ export const nearCritical = ({ list }: Plan): Work[] =>
       textOf(entity, 'actualFinish') === undefined,
   )
 
-export const numbers: readonly Sheet[] = [dates, assessment, estimate, totals]
+export const numbers: readonly Sheet[] = [dates, load, assessment, estimate, totals]
 
 export function measuresOf(
   model: Model,
@@ -151,7 +152,7 @@ export function measuresOf(
     const { time } = work
     const days = (minutes: number) => `${inDays(minutes, time)}d`
     return {
-      of: `${work.number} ${work.entity.name}`,
+      of: work.number,
       list: [
         { label: 'Starts', value: dayWords(work, 'start') },
         { label: 'Ends', value: dayWords(work, 'finish') },

@@ -139,18 +139,22 @@ function build(model: Model, plan: Id | undefined | null, day: Day): Plan {
   const precedences: { from: number; to: number; type: LinkType; lag: number; link: Relation }[] = []
   for (const link of links) {
     const type = typeOfLink(link)
-    const lag = readDuration(textOf(link, 'lag') ?? '0d', time.pace) ?? 0
-    for (const source of leavesOf(byId.get(link.source)))
-      for (const target of leavesOf(byId.get(link.target))) {
-        const [from, to] = [index.get(source.id), index.get(target.id)]
-        if (from !== undefined && to !== undefined) precedences.push({ from, to, type, lag, link })
-      }
+    const lag = readDuration(textOf(link, 'lag') ?? '', time.pace) ?? 0
+    const [source, target] = [index.get(link.source), index.get(link.target)]
+    if (source !== undefined && target !== undefined) precedences.push({ from: source, to: target, type, lag, link })
+    // A link at a group holds for each of its tasks.
+    else
+      for (const before of leavesOf(byId.get(link.source)))
+        for (const after of leavesOf(byId.get(link.target))) {
+          const [from, to] = [index.get(before.id), index.get(after.id)]
+          if (from !== undefined && to !== undefined) precedences.push({ from, to, type, lag, link })
+        }
   }
-  const activities = leaves.map((work) => activityOf(model, work))
-  const stated: Network = { activities, precedences, start: begin, status }
+  const stating = leaves.map((work) => activityOf(model, work))
+  const stated: Network = { activities: stating, precedences, start: begin, status }
   const network = criticalPath(stated)
   leaves.forEach((work, i) => {
-    work.duration = activities[i]?.duration ?? 0
+    work.duration = stating[i]?.duration ?? 0
     work.start = network.earlyStart[i] ?? begin
     work.finish = network.earlyFinish[i] ?? begin
     work.lateStart = network.lateStart[i] ?? begin
@@ -282,7 +286,18 @@ export const unitsOf = (tie: Relation): number => (typeof tie.fields['units'] ==
 const doneOf = (entity: Entity): number =>
   textOf(entity, 'actualFinish') === undefined ? (numberOf(entity, 'percent') ?? 0) / 100 : 1
 
+const activities = new WeakMap<Entity, Activity>()
+
+/** What a task states for the network. Remembered by entity; where work is shared out, people are part of it, so then it is not. */
 function activityOf(model: Model, work: Draft): Activity {
+  const known = activities.get(work.entity)
+  if (known && known.time === work.time) return known
+  const stated = statedBy(model, work)
+  if (work.entity.fields['work'] === undefined) activities.set(work.entity, stated)
+  return stated
+}
+
+function statedBy(model: Model, work: Draft): Activity {
   const { entity, time } = work
   const duration = durationOf(model, work)
   const stated = textOf(entity, 'constraint')

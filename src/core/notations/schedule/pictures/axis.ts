@@ -34,18 +34,19 @@ export function unitFor(minutes: number, width: number): Unit {
   return UNITS.find((unit) => (minutes / DAY) * SCALE[unit] <= width) ?? 'centuries'
 }
 
-/** An axis over a span, begun and ended with whole cells, at least `least` px wide: by more time, or by stretching the same time. */
+/** An axis over a span, begun and ended with whole cells, at least `least` px wide by more time or by stretching the same time, or just so wide. */
 export function axisOf(
   unit: Unit,
   first: Instant,
   last: Instant,
   left: number,
   least = 0,
-  by: 'time' | 'stretch' = 'time',
+  by: 'time' | 'stretch' | 'fit' = 'time',
 ): Axis {
   const from = cellStart(unit, first)
   const end = cellStart(unit, last, 1)
-  const scale = by === 'stretch' ? Math.max(SCALE[unit] / DAY, least / (end - from)) : SCALE[unit] / DAY
+  const filling = least / (end - from)
+  const scale = { time: SCALE[unit] / DAY, stretch: Math.max(SCALE[unit] / DAY, filling), fit: filling }[by]
   const to = Math.max(end, from + least / scale)
   return {
     unit,

@@ -34,6 +34,8 @@ const PICTURE = 44
 const TEXT = { narrow: 104, medium: 148, wide: 216 } as const
 const AUTO_WIDTH = 2000
 const LINES = 8
+/** How long the line is, where nobody chose an axis. */
+const LINE = 1080
 
 interface Point {
   readonly entity: Entity
@@ -94,8 +96,9 @@ function scaleOf(
   }
   const span = Math.max(last - first, 1440)
   const stated = view.options['unit']
-  const unit = UNITS.find((one) => one === stated) ?? unitFor(span, AUTO_WIDTH)
-  const axis = axisOf(unit, first, last, MARGIN, 1160, 'stretch')
+  const chosen = UNITS.find((one) => one === stated)
+  const unit = chosen ?? unitFor(span, AUTO_WIDTH)
+  const axis = axisOf(unit, first, last, MARGIN, LINE, chosen ? 'stretch' : 'fit')
   return { x: axis.x, at: axis.at, axis, width: MARGIN + axis.width }
 }
 
