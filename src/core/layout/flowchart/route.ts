@@ -64,7 +64,9 @@ export interface Route {
 }
 
 const PASSES = 2
-const COST = { bend: 6, crossing: 16, step: 0.25, row: 0.35, corner: 2 }
+/** How many rows off a way may go that crosses another one. */
+const WIDER = 4
+const COST = { bend: 6, crossing: 26, step: 0.25, row: 0.35, corner: 2 }
 
 /**
  * A right-angled way for every edge: through empty places only, and no two along each other. Short ways are laid first; of the ways an edge may
@@ -92,8 +94,29 @@ export function routesOf(
     choices[index] = to < 0 ? toBorder(from, -1 - to) : between(index, back[index] === 1)
     lay(index)
   }
-  // Ways laid first could not know of those laid later: each looks again, as long as that helps.
-  for (let pass = 0; pass < PASSES; pass++) {
+  settle()
+  // What still crosses something may go further around.
+  let wider = false
+  for (const index of order) {
+    const now = routes[index]
+    const { to = 0 } = edges[index] ?? {}
+    if (!now || to < 0) continue
+    board.lift(index)
+    if (board.crossings(now) > 0) {
+      choices[index]?.push(...between(index, back[index] === 1, WIDER))
+      lay(index)
+      wider = true
+    } else board.lay(now, index)
+  }
+  if (wider) settle()
+  return routes
+
+  /** Ways laid first could not know of those laid later: each looks again, as long as that helps. */
+  function settle(): void {
+    for (let pass = 0; pass < PASSES; pass++) if (!lookAgain()) return
+  }
+
+  function lookAgain(): boolean {
     let better = false
     for (const index of order) {
       const now = routes[index]
@@ -104,9 +127,8 @@ export function routesOf(
       if (lay(index) < before - 0.01) better = true
       else if (crosses && exchange(index)) better = true
     }
-    if (!better) break
+    return better
   }
-  return routes
 
   /** Two ways that cross, neither of which can yield alone: both are taken up, and the other one chooses last. */
   function exchange(index: number): boolean {
@@ -168,7 +190,7 @@ export function routesOf(
     return corner(from, exit) + (to < 0 ? 0 : corner(to, entry))
   }
 
-  function between(edge: number, against: boolean): Route[] {
+  function between(edge: number, against: boolean, reach = 0): Route[] {
     const { from = 0, to = 0, sort = 'flow' } = edges[edge] ?? {}
     const [i, j] = [column[from] ?? 0, column[to] ?? 0]
     const [r, s] = [row[from] ?? 0, row[to] ?? 0]
@@ -226,7 +248,7 @@ export function routesOf(
         ]),
       )
     }
-    for (const h of channelsNear(r, s, sort === 'flow' && against)) {
+    for (const h of channelsNear(r, s, sort === 'flow' && against, reach)) {
       for (const exit of ['right', 'top', 'bottom'] as const)
         for (const entry of ['left', 'top', 'bottom'] as const) {
           if (across && (exit === 'right' || entry === 'left') && exit !== 'right') continue
@@ -315,13 +337,15 @@ export function routesOf(
     ]
   }
 
-  /** Channels along the flow that a way between two rows may take: those beside both, and for a loop the edges of their lanes. */
-  function channelsNear(r: number, s: number, loop: boolean): number[] {
+  /** Channels along the flow that a way between two rows may take: those beside both or so many rows off, and for a loop the edges of their lanes. */
+  function channelsNear(r: number, s: number, loop: boolean, reach: number): number[] {
     const found = new Set<number>()
-    for (const one of [r, s]) {
-      found.add(grid.before[one] ?? 0)
-      found.add(grid.after[one] ?? 0)
-    }
+    const last = grid.before.length - 1
+    for (const one of [r, s])
+      for (let near = Math.max(0, one - reach); near <= Math.min(last, one + reach); near++) {
+        found.add(grid.before[near] ?? 0)
+        found.add(grid.after[near] ?? 0)
+      }
     if (loop)
       for (const one of [r, s]) {
         const lane = laneOfRow(one)
@@ -356,9 +380,32 @@ function route(
 
 interface Laid {
   readonly edge: number
-  readonly at: number
   readonly from: number
   readonly to: number
+  readonly ends: Ends | undefined
+}
+
+/** Where a piece enters its channel and where it leaves it: on which of its two sides, and how far along. */
+type Ends = readonly [enterSide: number, enter: number, leaveSide: number, leave: number]
+
+function endsOf(pieces: readonly Piece[], index: number): Ends | undefined {
+  const [before, piece, after] = [pieces[index - 1], pieces[index], pieces[index + 1]]
+  if (!before || !piece || !after) return undefined
+  return [Math.sign(before.from - piece.at), piece.from, Math.sign(after.to - piece.at), piece.to]
+}
+
+const NOTHING: readonly Laid[] = []
+
+/** Two ways through one channel have to cross, whatever their tracks, when their four ends alternate around it. */
+function interleave([s1, a1, s2, a2]: Ends, [t1, b1, t2, b2]: Ends): boolean {
+  // Around the channel: down one side and up the other.
+  const place = (side: number, at: number): number => (side < 0 ? at : 1e6 - at)
+  const [p, q] = [place(s1, a1), place(s2, a2)]
+  const [low, high] = [Math.min(p, q), Math.max(p, q)]
+  const [r, s] = [place(t1, b1), place(t2, b2)]
+  // Ends at one place leave it open.
+  if (r === low || r === high || s === low || s === high) return false
+  return (r > low && r < high) !== (s > low && s < high)
 }
 
 /** What is taken: places by nodes, and middles of rows and columns by lines. */
@@ -368,8 +415,9 @@ class Board {
   private readonly rowsTaken = new Set<number>()
   private readonly columnsTaken = new Set<number>()
   private readonly routes = new Map<number, Route>()
-  private lying: Laid[] = []
-  private upright: Laid[] = []
+  /** Pieces that lie along the flow, and those across it, by their place. */
+  private readonly lying = new Map<number, Laid[]>()
+  private readonly upright = new Map<number, Laid[]>()
   private readonly width: number
   private readonly middles: Set<number>
 
@@ -415,18 +463,37 @@ class Board {
   }
 
   private eachCrossing({ pieces }: Route, visit: (edge: number) => void): void {
-    for (const piece of pieces) {
+    for (let index = 0; index < pieces.length; index++) {
+      const piece = pieces[index]
+      if (!piece) continue
+      const { along, at } = piece
       const [from, to] = [Math.min(piece.from, piece.to), Math.max(piece.from, piece.to)]
-      for (const other of piece.along ? this.upright : this.lying)
-        if (other.at > from && other.at < to && piece.at > other.from && piece.at < other.to) visit(other.edge)
+      const others = along ? this.upright : this.lying
+      for (let place = from + 1; place < to; place++)
+        for (const other of others.get(place) ?? NOTHING) if (at > other.from && at < other.to) visit(other.edge)
+      const ends = this.isChannel(piece) ? endsOf(pieces, index) : undefined
+      if (!ends) continue
+      for (const other of (along ? this.lying : this.upright).get(at) ?? NOTHING)
+        if (other.ends && other.from < to && from < other.to && interleave(ends, other.ends)) visit(other.edge)
     }
+  }
+
+  private isChannel({ along, at }: Piece): boolean {
+    return along ? !this.middles.has(at) : at % 4 !== 2
   }
 
   lay(route: Route, edge: number): void {
     for (const { piece, keys } of this.takenBy(route))
       for (const key of keys) (piece.along ? this.rowsTaken : this.columnsTaken).add(key)
-    for (const { along, at, from, to } of route.pieces)
-      (along ? this.lying : this.upright).push({ edge, at, from: Math.min(from, to), to: Math.max(from, to) })
+    route.pieces.forEach((piece, index) => {
+      const { along, at, from, to } = piece
+      const ends = this.isChannel(piece) ? endsOf(route.pieces, index) : undefined
+      const laid = { edge, from: Math.min(from, to), to: Math.max(from, to), ends }
+      const places = along ? this.lying : this.upright
+      const place = places.get(at)
+      if (place) place.push(laid)
+      else places.set(at, [laid])
+    })
     this.routes.set(edge, route)
   }
 
@@ -436,8 +503,10 @@ class Board {
     if (!route) return
     for (const { piece, keys } of this.takenBy(route))
       for (const key of keys) (piece.along ? this.rowsTaken : this.columnsTaken).delete(key)
-    this.lying = this.lying.filter((one) => one.edge !== edge)
-    this.upright = this.upright.filter((one) => one.edge !== edge)
+    for (const { along, at } of route.pieces) {
+      const places = along ? this.lying : this.upright
+      places.set(at, places.get(at)?.filter((one) => one.edge !== edge) ?? [])
+    }
     this.routes.delete(edge)
   }
 
