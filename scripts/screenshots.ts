@@ -60,7 +60,6 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Play it' }).waitFor()
-  await page.getByRole('button', { name: 'Smaller' }).click()
   await shot('process')
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
   for (let step = 0; step < 3; step++) await page.getByRole('button', { name: 'Larger' }).click()
