@@ -7,7 +7,6 @@ import {
   LINK_TYPES,
   type Activity,
   type Constraint,
-  type CriticalPath,
   type LinkType,
   type Network,
 } from './criticalPath'
@@ -56,7 +55,6 @@ export interface Plan {
   readonly circles: readonly (readonly Id[])[]
   /** Precedences that stated dates break. */
   readonly broken: readonly Relation[]
-  readonly network: CriticalPath
   /** What the dates were computed from; activities are the tasks and milestones of the list, in its order. */
   readonly stated: Network
 }
@@ -178,7 +176,6 @@ function build(model: Model, plan: Id | undefined | null, day: Day): Plan {
     links,
     circles: network.circles.map((circle) => circle.flatMap((i) => leaves[i]?.id ?? [])),
     broken: [...new Set(network.broken.flatMap((i) => precedences[i]?.link ?? []))],
-    network,
     stated,
   }
 }

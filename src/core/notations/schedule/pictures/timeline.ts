@@ -1,6 +1,6 @@
 import { readWhen, whenInWords, type Instant } from '../../../calendar'
-import type { Day, Entity, Id, Model, View } from '../../../model'
-import type { Against, Field, Outcome, Picture, Pull, Wish } from '../../../notation'
+import type { Entity, Id, Model, View } from '../../../model'
+import type { Field, Outcome, Picture, Pull, Wish } from '../../../notation'
 import { around, CATEGORIES, textWidth, wrap, type Item, type Mark, type Scene } from '../../../scene'
 import { named as namedWork, setEntity, setField } from '../edits'
 import { planOf, textOf } from '../plan'
@@ -102,7 +102,7 @@ function scaleOf(
   return { x: axis.x, at: axis.at, axis, width: MARGIN + axis.width }
 }
 
-function drawTimeline(model: Model, view: View, _day: Day, _against?: Against): Scene {
+function drawTimeline(model: Model, view: View): Scene {
   const { points, spans } = factsOf(model, view)
   const scale = scaleOf(view, points, spans)
   const bands = [...new Set([...points, ...spans].map(({ entity }) => textOf(entity, 'band') ?? ''))]
@@ -464,7 +464,7 @@ function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
     return { change: { label, steps }, ghosts: [ghost] }
   }
   if (Math.abs(by.y) > LEVEL && Math.abs(by.y) > Math.abs(by.x)) {
-    const shown = drawTimeline(model, view, wish.day).items.find((item) => item.id === entity.id)
+    const shown = drawTimeline(model, view).items.find((item) => item.id === entity.id)
     const marker = shown?.handles?.[0]?.box.y ?? 0
     const line = box.y + marker + 7
     const above = box.y + by.y + box.height / 2 < line
