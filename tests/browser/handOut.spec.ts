@@ -126,3 +126,32 @@ test('a picture in pages is saved page by page', async ({ page }) => {
   await expect.poll(() => names.length).toBe(3)
   expect(names[1]).toMatch(/^everyone-2-\d{4}-\d{2}-\d{2}\.svg$/)
 })
+
+test('an address to subscribe to answers the plan as a calendar, survives a reload, and is withdrawn', async ({
+  page,
+}) => {
+  await open(page, await ofDemo(page))
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  // An org chart is no calendar.
+  await expect(page.getByRole('region', { name: 'Subscribe' })).toHaveCount(0)
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Dry dock and new ticketing' }).first().click()
+  await expect(page.getByRole('heading', { name: 'Dry dock and new ticketing' })).toBeVisible()
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  const subscribe = page.getByRole('region', { name: 'Subscribe' })
+  await subscribe.getByRole('button', { name: 'Make an address' }).click()
+  const address = await subscribe.getByLabel('Address').inputValue()
+  await subscribe.getByRole('button', { name: 'Copy' }).click()
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(address)
+  const calendar = await page.request.get(address)
+  expect(calendar.headers()['content-type']).toContain('text/calendar')
+  expect(await calendar.text()).toContain('SUMMARY:Order steel plates')
+
+  await page.reload()
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  await expect(subscribe.getByRole('listitem')).toContainText('last read')
+  await expect(subscribe.getByLabel('Address')).toHaveCount(0)
+  await subscribe.getByRole('button', { name: 'Withdraw' }).click()
+  await expect(subscribe.getByRole('listitem')).toHaveCount(0)
+  expect((await page.request.get(address)).status()).toBe(404)
+})

@@ -32,30 +32,54 @@ function crossingsOf(ways: readonly (readonly Point[])[]): number {
   return found
 }
 
-async function elkCrossings({ nodes, edges }: FlowShape): Promise<number> {
+/** Along both axes: dagre draws slanting lines, the others right-angled ones. */
+const lengthOf = (ways: readonly (readonly Point[])[]): number =>
+  ways
+    .flatMap((way) =>
+      way.slice(1).map((b, i) => Math.abs(b.x - (way[i]?.x ?? b.x)) + Math.abs(b.y - (way[i]?.y ?? b.y))),
+    )
+    .reduce((sum, length) => sum + length, 0)
+
+/** The least gap between columns, the same for all three. */
+const GAP = 30
+
+async function elkWays({ nodes, edges }: FlowShape): Promise<Point[][]> {
   const laid = await new ELK().layout({
     id: 'root',
-    layoutOptions: { 'elk.algorithm': 'layered', 'elk.direction': 'RIGHT', 'elk.edgeRouting': 'ORTHOGONAL' },
+    layoutOptions: {
+      'elk.algorithm': 'layered',
+      'elk.direction': 'RIGHT',
+      'elk.edgeRouting': 'ORTHOGONAL',
+      'elk.layered.spacing.nodeNodeBetweenLayers': String(GAP),
+    },
     children: nodes.map(({ halfU, halfV }, i) => ({ id: String(i), width: 2 * halfU, height: 2 * halfV })),
     edges: edges.map(({ from, to }, i) => ({ id: `e${i}`, sources: [String(from)], targets: [String(to)] })),
   })
   const routed = (laid.edges ?? []) as unknown as {
     sections?: { startPoint: Point; bendPoints?: Point[]; endPoint: Point }[]
   }[]
-  return crossingsOf(
-    routed.map(({ sections = [] }) =>
-      sections.flatMap(({ startPoint, bendPoints = [], endPoint }) => [startPoint, ...bendPoints, endPoint]),
-    ),
+  return routed.map(({ sections = [] }) =>
+    sections.flatMap(({ startPoint, bendPoints = [], endPoint }) => [startPoint, ...bendPoints, endPoint]),
   )
 }
 
-function dagreCrossings({ nodes, edges }: FlowShape): number {
+function dagreWays({ nodes, edges }: FlowShape): Point[][] {
   const graph = new graphlib.Graph({ multigraph: true })
-  graph.setGraph({ rankdir: 'LR' })
+  graph.setGraph({ rankdir: 'LR', ranksep: GAP })
   nodes.forEach(({ halfU, halfV }, i) => graph.setNode(String(i), { width: 2 * halfU, height: 2 * halfV }))
   edges.forEach(({ from, to }, i) => graph.setEdge(String(from), String(to), {}, String(i)))
   layout(graph)
-  return crossingsOf(graph.edges().map((edge) => (graph.edge(edge) as { points: Point[] }).points))
+  return graph.edges().map((edge) => (graph.edge(edge) as { points: Point[] }).points)
+}
+
+/** The bare graph, as the others lay it out: no texts that ask for room. */
+function ourWays({ nodes, edges, lanes }: FlowShape): Point[][] {
+  const bare = {
+    nodes: nodes.map(({ lane, phase, halfU, halfV, form }) => ({ lane, phase, halfU, halfV, form })),
+    edges: edges.map(({ from, to, sort }) => ({ from, to, sort })),
+    lanes,
+  }
+  return flowchart(bare).ways.map((way) => way.map(({ u, v }) => ({ x: u, y: v })))
 }
 
 /** Sugiyama, Tagawa & Toda 1981, against npm elkjs and @dagrejs/dagre on the same made-up processes. */
@@ -75,32 +99,55 @@ describe('the flowchart layout', () => {
   )
 
   it(
-    'crosses no more lines than elkjs does without lanes, and how much lanes force is told',
+    'crosses no more lines than elkjs and dagre do without lanes, on no longer ways; and how much lanes force is told',
     { timeout: 120_000 },
     async () => {
       const table: Record<string, number | string>[] = []
-      const sum = { ours: 0, elk: 0, dagre: 0, laned: 0 }
+      const total = { ours: 0, elk: 0, dagre: 0 }
       for (const [size, seeds] of sizes)
         for (const seed of seeds) {
           const shape = madeUpProcess(size, 8, seed)
           const free = inOneLane(shape)
-          const row = {
-            ours: faultsOf(free, flowchart(free)).crossings,
-            elk: await elkCrossings(shape),
-            dagre: dagreCrossings(shape),
-            laned: faultsOf(shape, flowchart(shape)).crossings,
+          const ways = { ours: ourWays(free), elk: await elkWays(shape), dagre: dagreWays(shape) }
+          const ours = faultsOf(free, flowchart(free)).crossings
+          const laned = faultsOf(shape, flowchart(shape)).crossings
+          const [elk, dagre] = [crossingsOf(ways.elk), crossingsOf(ways.dagre)]
+          const lengths = {
+            ours: Math.round(lengthOf(ways.ours)),
+            elk: Math.round(lengthOf(ways.elk)),
+            dagre: Math.round(lengthOf(ways.dagre)),
           }
-          for (const key of ['ours', 'elk', 'dagre', 'laned'] as const) sum[key] += row[key]
-          table.push({ process: `${size}/${seed}`, ...row, forced: row.laned - row.ours })
+          for (const key of ['ours', 'elk', 'dagre'] as const) total[key] += lengths[key]
+          expect.soft(ours, `crossings in ${size}/${seed}`).toBeLessThanOrEqual(Math.min(elk, dagre))
+          table.push({
+            process: `${size}/${seed}`,
+            ours,
+            elk,
+            dagre,
+            laned,
+            forced: laned - ours,
+            'our length': lengths.ours,
+            'elk length': lengths.elk,
+            'dagre length': lengths.dagre,
+          })
         }
       console.table(table)
-      expect(sum.ours).toBeLessThanOrEqual(sum.elk)
-      // dagre draws these processes, which can all be drawn without a crossing, without one; we come within one in a hundred lines.
-      expect(sum.ours - sum.dagre).toBeLessThanOrEqual(
-        0.01 * sizes.reduce((all, [size, seeds]) => all + size * seeds.length, 0),
-      )
+      expect(total.ours).toBeLessThanOrEqual(total.elk)
+      expect(total.ours).toBeLessThanOrEqual(total.dagre)
     },
   )
+
+  it('crosses nothing without lanes where blocks lie within blocks', { timeout: 60_000 }, () => {
+    // These can all be drawn without a crossing: splits and their joins, loops and shortcuts, one within another.
+    const crossed = [50, 100, 200].flatMap((size) =>
+      Array.from({ length: 20 }, (_, i) => i + 1).flatMap((seed) => {
+        const free = inOneLane(madeUpProcess(size, 8, seed))
+        const { crossings } = faultsOf(free, flowchart(free))
+        return crossings > 0 ? [`${size}/${seed}: ${crossings}`] : []
+      }),
+    )
+    expect(crossed).toEqual([])
+  })
 
   it('is the same for the same process, and a step that is renamed moves nothing', () => {
     const shape = madeUpProcess(60, 5, 7)

@@ -4,6 +4,7 @@ import { pageOf, svgSize, themeOf, toSvg } from '../../core/scene'
 import { currentView, make, notify, useParts, useWorkspace } from '../store'
 import { imagesOf, pngBlob, save, slug } from '../picture'
 import { Dialog } from './Dialog'
+import { Feeds } from './Feeds'
 
 type Format = 'png' | 'svg'
 
@@ -147,6 +148,7 @@ export function HandOut() {
           </div>
         </form>
       )}
+      {view && <Feeds workspace={id} view={view} />}
     </Dialog>
   )
 }

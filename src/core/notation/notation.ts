@@ -202,6 +202,8 @@ export interface FileExport {
   readonly extension: string
   readonly mediaType: string
   readonly write: (model: Model, view: View, day: Day) => string
+  /** What other programs subscribe to it as: it may be read at an address of its own, as the facts then are. */
+  readonly feed?: string
 }
 
 export interface Notation {

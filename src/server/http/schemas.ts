@@ -69,3 +69,14 @@ export interface DayQuery {
   readonly day?: string
 }
 export const dayQuery = Joi.object<DayQuery>({ day })
+
+export interface NewShare {
+  readonly view: string
+  readonly format: string
+}
+export const newShareBody = Joi.object<NewShare>({ view: key.required(), format: key.required() })
+
+export interface ViewQuery {
+  readonly view: string
+}
+export const viewQuery = Joi.object<ViewQuery>({ view: key.required() })

@@ -1,6 +1,7 @@
 import { columnsOf, type Columns } from './columns'
 import { portsOf, type Ports } from './ports'
-import { gridOf, routesOf, type Grid, type Piece, type Route } from './route'
+import { gridOf, type Grid, type Piece, type Route } from './grid'
+import { routesOf } from './route'
 import { orderOf } from './order'
 import { rowsOf, type Rows } from './rows'
 import { tracksOf } from './tracks'
@@ -9,7 +10,7 @@ import type { Area, FlowPlaces, FlowShape, ShapeNode, Spot } from './shape'
 export * from './shape'
 
 const STEP = 9
-const PAD = { channel: 12, arrow: 14, beside: 9, least: 30, edge: 16, row: 22, passing: 3, pools: 26, name: 4 }
+const PAD = { channel: 8, arrow: 13, beside: 6, least: 30, edge: 16, row: 22, passing: 3, pools: 26, name: 4 }
 
 /**
  * A flowchart with lanes: columns by flow, rows by lane, and right-angled lines that run along no other and through no shape, with room for

@@ -1,5 +1,5 @@
 import type { Columns } from './columns'
-import type { Grid, Route } from './route'
+import type { Grid, Route } from './grid'
 import type { Rows } from './rows'
 import type { FlowShape } from './shape'
 

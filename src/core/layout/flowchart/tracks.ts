@@ -7,28 +7,26 @@ export interface Lane {
   readonly toSide: number
 }
 
+const PASSES = 4
+
 /**
  * A track for each line of a channel, so that no two that meet share one. Lines are put in order one by one, each where it crosses the fewest
- * ends of those before it; then as low as those below it allow. O(lines²).
+ * ends of those before it, and moved again as long as that saves a crossing; then as low as those below it allow. O(lines²).
  */
 export function tracksOf(lines: readonly Lane[]): { track: Int32Array; count: number } {
   const order: number[] = []
   const byLength = lines.map((_, index) => index).sort((a, b) => lengthOf(lines[a]) - lengthOf(lines[b]) || a - b)
-  for (const index of byLength) {
-    const line = lines[index]
-    if (!line) continue
-    // The cost of standing before all others, then the change with each step onwards.
-    let cost = 0
-    for (const other of order) cost += crossings(line, lines[other])
-    let [least, best] = [cost, 0]
-    order.forEach((other, place) => {
-      cost += crossings(lines[other], line) - crossings(line, lines[other])
-      if (cost < least) {
-        least = cost
-        best = place + 1
-      }
-    })
-    order.splice(best, 0, index)
+  for (const index of byLength) order.splice(placeFor(index).best, 0, index)
+  for (let pass = 0; pass < PASSES; pass++) {
+    let better = false
+    for (const index of byLength) {
+      const now = order.indexOf(index)
+      order.splice(now, 1)
+      const { best, saved } = placeFor(index, now)
+      order.splice(saved > 0 ? best : now, 0, index)
+      better ||= saved > 0
+    }
+    if (!better) break
   }
   const track = new Int32Array(lines.length)
   let count = 0
@@ -40,6 +38,23 @@ export function tracksOf(lines: readonly Lane[]): { track: Int32Array; count: nu
     count = Math.max(count, low + 1)
   })
   return { track, count }
+
+  /** Where a line crosses the fewest of those in order, and how many fewer than at a given place. */
+  function placeFor(index: number, now = 0): { best: number; saved: number } {
+    const line = lines[index]
+    // The cost of standing before all others, then the change with each step onwards.
+    let cost = 0
+    for (const other of order) cost += crossings(line, lines[other])
+    let [least, best, own] = [cost, 0, cost]
+    order.forEach((other, place) => {
+      cost += crossings(lines[other], line) - crossings(line, lines[other])
+      if (place + 1 === now) own = cost
+      if (cost >= least) return
+      least = cost
+      best = place + 1
+    })
+    return { best, saved: own - least }
+  }
 }
 
 const lengthOf = (line: Lane | undefined): number => (line ? Math.abs(line.to - line.from) : 0)

@@ -12,6 +12,7 @@ export const iCalendarExport: FileExport = {
   extension: '.ics',
   mediaType: 'text/calendar',
   write: writeICalendar,
+  feed: 'Calendar',
 }
 
 /** O(tasks). */
@@ -23,6 +24,8 @@ export function writeICalendar(model: Model, view: View, day: Day): string {
     'VERSION:2.0',
     'PRODID:-//Skivel//Plan//EN',
     'CALSCALE:GREGORIAN',
+    // How often a subscribed program may look again (RFC 7986, 5.7).
+    'REFRESH-INTERVAL;VALUE=DURATION:PT1H',
     `X-WR-CALNAME:${escaped(plan.plan?.name ?? view.title)}`,
     ...plan.list.filter(({ kind }) => kind !== 'group').flatMap((work) => entry(model, work, stamp)),
     ...(plan.list.length > 0
