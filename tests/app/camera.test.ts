@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fitting, frozenAt, opening, revealing } from '../../src/app/sheet/camera'
+import { fitting, frozenAt, keeping, opening, revealing } from '../../src/app/sheet/camera'
 import { neighbour } from '../../src/app/sheet/walk'
 import type { Item } from '../../src/core/scene'
 import { id } from '../facts'
@@ -22,6 +22,19 @@ describe('the camera', () => {
     const camera = { x: 0, y: 0, k: 1 }
     expect(revealing({ x: 100, y: 100, width: 50, height: 50 }, camera, SIZE)).toEqual(camera)
     expect(revealing({ x: 900, y: 100, width: 50, height: 50 }, camera, SIZE).x).toBe(-170)
+  })
+  it('keeps part of a picture in view, however far it is moved, and beside its heads', () => {
+    const at = (x: number, y: number, k = 1) => keeping(bounds(1600, 400), undefined, { x, y, k }, SIZE)
+    expect(at(-300, 20)).toEqual({ x: -300, y: 20, k: 1 })
+    expect(at(-9999, -9999)).toEqual({ x: 120 - 1580, y: 120 - 390, k: 1 })
+    expect(at(9999, 9999)).toEqual({ x: 800 - 120 + 20, y: 500 - 120 + 10, k: 1 })
+    // Where it is smaller than that it stays in view as a whole.
+    expect(at(-9999, 9999, 0.1)).toEqual({ x: 120 - 158, y: 500 - 40 + 1, k: 0.1 })
+    const heads = { width: 272, height: 40 }
+    expect(keeping(bounds(1600, 400), heads, { x: -9999, y: -9999, k: 1 }, SIZE)).toMatchObject({
+      x: 392 - 1580,
+      y: 160 - 390,
+    })
   })
   it('keeps frozen heads at the edge once the scene has moved past it', () => {
     expect(frozenAt(bounds(100, 100), { x: 5, y: -300, k: 2 }).top).toEqual({ k: 2, x: 5, y: 20 })

@@ -62,7 +62,7 @@ export function Sheet() {
     },
     [taken, spaceHeld],
   )
-  const { camera, moveTo } = useZoom(frame, scene?.bounds, size, pans)
+  const { camera, moveTo } = useZoom(frame, scene?.bounds, scene?.frozen, size, pans)
   useEffect(() => {
     cameraNow.current = camera
   }, [camera])

@@ -21,6 +21,8 @@ const MOST = 4
 /** Below this the names on cards are hard to read: a large picture opens at this size instead of as a whole. */
 const LEGIBLE = 0.8
 const MARGIN = 20
+/** So much of a picture stays in view, however far it is moved, in px of the screen. */
+const KEPT = 120
 
 /** What the sheet's header shows and asks for. */
 export const useCamera = create<{ k: number; zoomBy: (factor: number) => void; fit: () => void }>()(() => ({
@@ -33,15 +35,18 @@ export const useCamera = create<{ k: number; zoomBy: (factor: number) => void; f
 export function useZoom(
   frame: RefObject<HTMLDivElement | null>,
   bounds: Box | undefined,
+  heads: Size | undefined,
   size: Size,
   pans: (event: PointerEvent | MouseEvent) => boolean,
 ) {
   const [camera, setCamera] = useState<Camera>({ x: 0, y: 0, k: 1 })
   const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown> | undefined>(undefined)
   const allowed = useRef(pans)
+  const picture = useRef({ bounds, heads, size })
   useEffect(() => {
     allowed.current = pans
-  }, [pans])
+    picture.current = { bounds, heads, size }
+  }, [pans, bounds, heads, size])
 
   useEffect(() => {
     const element = frame.current
@@ -54,6 +59,12 @@ export function useZoom(
         return !event.button && allowed.current(event)
       })
       .wheelDelta((event) => -event.deltaY * (event.deltaMode === 1 ? 0.05 : event.deltaMode ? 1 : 0.0018))
+      .constrain((transform) => {
+        const { bounds: box, heads: frozen, size: view } = picture.current
+        if (!box) return transform
+        const { x, y, k } = keeping(box, frozen, transform, view)
+        return zoomIdentity.translate(x, y).scale(k)
+      })
       .on('zoom', ({ transform }: { transform: Camera }) => {
         setCamera({ x: transform.x, y: transform.y, k: transform.k })
         if (useCamera.getState().k !== transform.k) useCamera.setState({ k: transform.k })
@@ -106,6 +117,19 @@ export function opening(bounds: Box, first: Box | undefined, size: Size): Camera
   const centred = size.width / 2 - (first.x + first.width / 2) * k
   const x = bounds.width * k <= size.width ? whole.x : Math.min(most, Math.max(least, centred))
   return { k, x, y: MARGIN - 8 - bounds.y * k }
+}
+
+/** A camera that keeps part of the picture in view, beside the heads that stay there. */
+export function keeping(bounds: Box, heads: Size | undefined, { x, y, k }: Camera, size: Size): Camera {
+  const within = (at: number, low: number, high: number, head: number, length: number) => {
+    const kept = Math.min(KEPT, (high - low) * k)
+    return Math.min(length - kept - low * k, Math.max(head * k + kept - high * k, at))
+  }
+  return {
+    k,
+    x: within(x, bounds.x, bounds.x + bounds.width, heads?.width ?? 0, size.width),
+    y: within(y, bounds.y, bounds.y + bounds.height, heads?.height ?? 0, size.height),
+  }
 }
 
 /** Where heads that stay in view are drawn: with the scene, but never beyond the sheet's edge. */

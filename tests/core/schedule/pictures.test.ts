@@ -200,4 +200,26 @@ describe('the load of people', () => {
       ['Ben', '2026-01-05', 40, 1],
     ])
   })
+  it('stands beneath the bars: a line for each person, what is too much in the colour of errors', () => {
+    const model = planned('Dig  5d  @ Ada\nPour  5d  @ Ada 50 %\nFence  2d  @ Ben\nRest  1d')
+    const scene = bars.draw(model, planView({ options: { unit: 'weeks' } }), DAY)
+    const names = scene.items.filter(({ id, stays }) => id.startsWith('load ') && stays === 'left')
+    expect(names.map(({ label }) => label)).toEqual(['Ada, at most 150 %', 'Ben, at most 40 %'])
+    const last = scene.items.find(({ facts }) => facts[0] === idOf(model, 'Rest'))
+    expect(names[0]?.box.y).toBeGreaterThanOrEqual((last?.box.y ?? 0) + 32)
+    const columns = scene.items.filter(({ id }) => id.startsWith('loads '))
+    const above = columns.map(({ marks }) => marks.find(({ attrs }) => attrs['fill'] === 'error')?.attrs['d'])
+    // 11 px are all the hours of a week; half as much again is above them, as far as there is room for it.
+    expect(above).toEqual([expect.stringMatching(/^M\d+ 14h40v-5.5h-40Z$/), 'M0 0'])
+    expect(JSON.stringify(columns[0]?.marks)).toContain('"150"')
+    expect(scene.summary).toContain('the load of 2 people by week, 1 with more than a week holds')
+    expect(scene.bounds.height).toBe((names[1]?.box.y ?? 0) + (names[1]?.box.height ?? 0))
+  })
+  it('is left out where it is switched off, and where nobody works', () => {
+    const model = planned('Dig  5d  @ Ada')
+    const drawn = (view = planView(), on = model) => bars.draw(on, view, DAY).items.some(({ id }) => id === 'loads')
+    expect(drawn()).toBe(true)
+    expect(drawn(planView({ options: { load: false } }))).toBe(false)
+    expect(drawn(planView(), planned('Dig  5d'))).toBe(false)
+  })
 })

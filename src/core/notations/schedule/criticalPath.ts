@@ -85,28 +85,47 @@ const COUNTED: Reckoning = {
   between: (from, to) => Math.floor(to / 2) - Math.floor(from / 2),
 }
 
+const readings = new WeakMap<WorkingTime, { readonly start: Instant; readonly known: Map<number, Instant> }>()
+const MOST_READINGS = 200_000
+
+/** Numbers that were read as instants before, of the same calendar from the same start on: most dates stay as they were. */
+function readingsOf(time: WorkingTime, start: Instant): Map<number, Instant> {
+  const before = readings.get(time)
+  if (before && before.start === start && before.known.size < MOST_READINGS) return before.known
+  const known = new Map<number, Instant>()
+  readings.set(time, { start, known })
+  return known
+}
+
 function inOneCalendar(network: Network, time: WorkingTime): CriticalPath {
   const { start } = network
   const count = (at: Instant): number => time.between(start, at) * 2 + (time.closing(at) === at ? 0 : 1)
-  const counted = (at: Instant | undefined): number | undefined => (at === undefined ? undefined : count(at))
+  const countedIf = (at: Instant | undefined): number | undefined => (at === undefined ? undefined : count(at))
   const stated = network.activities.map((one): Activity => {
     const { on, fixed, actualStart, actualFinish } = one
     if (on === undefined && fixed === undefined && actualStart === undefined && actualFinish === undefined) return one
     return {
       ...one,
-      on: counted(on),
+      on: countedIf(on),
       fixed: fixed && { start: count(fixed.start), finish: count(fixed.finish) },
-      actualStart: counted(actualStart),
-      actualFinish: counted(actualFinish),
+      actualStart: countedIf(actualStart),
+      actualFinish: countedIf(actualFinish),
     }
   })
-  const path = passes({ ...network, activities: stated, start: count(start), status: counted(network.status) }, COUNTED)
-  const known = new Map<number, Instant>()
-  const instantOf = (value: number): Instant => {
+  const path = passes(
+    { ...network, activities: stated, start: count(start), status: countedIf(network.status) },
+    COUNTED,
+  )
+  const known = readingsOf(time, start)
+  const instantOf = (counted: number): Instant => {
+    // Whole numbers within 32 bits are found much faster.
+    const value = Math.abs(counted) < 2 ** 31 ? counted | 0 : counted
     const found = known.get(value)
     if (found !== undefined) return found
-    const at = time.add(start, Math.floor(value / 2))
-    const instant = value % 2 === 0 ? time.closing(at) : time.opening(at)
+    const minutes = Math.floor(value / 2)
+    const at = time.add(start, minutes)
+    // What is counted onwards ends where work closes already.
+    const instant = value % 2 !== 0 ? time.opening(at) : minutes > 0 ? at : time.closing(at)
     known.set(value, instant)
     return instant
   }
@@ -257,8 +276,20 @@ interface Ordered {
   readonly circles: readonly (readonly number[])[]
 }
 
-/** An order in which each follows all that it comes after. Circles are looked for only where there is none. */
-function orderedOf({ activities, precedences }: Pick<Network, 'activities' | 'precedences'>): Ordered {
+const orders = new WeakMap<readonly Precedence[], { readonly count: number; readonly ordered: Ordered }>()
+
+/** An order in which each follows all that it comes after; remembered by the list of precedences, which must not change. */
+function orderedOf(network: Pick<Network, 'activities' | 'precedences'>): Ordered {
+  const count = network.activities.length
+  const known = orders.get(network.precedences)
+  if (known?.count === count) return known.ordered
+  const ordered = inOrder(network)
+  orders.set(network.precedences, { count, ordered })
+  return ordered
+}
+
+/** Circles are looked for only where there is no order. */
+function inOrder({ activities, precedences }: Pick<Network, 'activities' | 'precedences'>): Ordered {
   const count = activities.length
   const [into, out] = [groupBy(count, precedences, ({ to }) => to), groupBy(count, precedences, ({ from }) => from)]
   const order = orderOf(count, into.counts, out)
@@ -269,7 +300,7 @@ function orderedOf({ activities, precedences }: Pick<Network, 'activities' | 'pr
   const within = new Int32Array(count).fill(-1)
   circles.forEach((circle, index) => circle.forEach((one) => (within[one] = index)))
   const used = precedences.filter(({ from, to }) => from !== to && (within[from] === -1 || within[from] !== within[to]))
-  return { ...orderedOf({ activities, precedences: used }), circles }
+  return { ...inOrder({ activities, precedences: used }), circles }
 }
 
 interface Grouped {

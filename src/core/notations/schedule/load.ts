@@ -4,10 +4,10 @@ import type { Sheet, SheetRow } from '../../notation'
 import { plansOn, textOf, unitsOf, type Work } from './plan'
 import { isoWeek } from './pictures/axis'
 
-const WEEK = 7 * 1440
+export const WEEK = 7 * 1440
 
 /** What falls into one week of one person, over all plans. */
-interface WeekLoad {
+export interface WeekLoad {
   readonly who: Entity
   readonly week: number
   /** Minutes of work that fall into the week, and those that one person has in it. */
@@ -21,8 +21,18 @@ const mondayOf = (at: number): number => {
   return (day - ((((day + 3) % 7) + 7) % 7)) * 1440
 }
 
-/** Work of each person by week: the shares of their tasks over the hours of the plan’s calendar. O(assignments · weeks). */
-export function loadsOf(model: Model, day: Day): WeekLoad[] {
+const memory = new WeakMap<Model, Map<Day, WeekLoad[]>>()
+
+/** Work of each person by week: the shares of their tasks over the hours of the plan’s calendar. O(assignments · weeks), remembered per model and day. */
+export function loadsOf(model: Model, day: Day): readonly WeekLoad[] {
+  const days = memory.get(model) ?? new Map<Day, WeekLoad[]>()
+  memory.set(model, days)
+  const known = days.get(day) ?? reckoned(model, day)
+  days.set(day, known)
+  return known
+}
+
+function reckoned(model: Model, day: Day): WeekLoad[] {
   const loads = new Map<string, WeekLoad>()
   for (const plan of plansOn(model, day))
     for (const work of plan.list) {
@@ -32,7 +42,9 @@ export function loadsOf(model: Model, day: Day): WeekLoad[] {
         if (who) addTo(loads, who, work, unitsOf(tie), plan.status)
       }
     }
-  return [...loads.values()].sort((a, b) => a.who.name.localeCompare(b.who.name) || a.week - b.week)
+  return [...loads.values()].sort(
+    (a, b) => a.who.name.localeCompare(b.who.name) || a.who.id.localeCompare(b.who.id) || a.week - b.week,
+  )
 }
 
 function addTo(loads: Map<string, WeekLoad>, who: Entity, work: Work, units: number, status: number | undefined): void {

@@ -9,6 +9,7 @@ import {
   type Constraint,
   type LinkType,
   type Network,
+  type Precedence,
 } from './criticalPath'
 
 export type WorkKind = 'task' | 'milestone' | 'group'
@@ -89,7 +90,7 @@ export function planOn(model: Model, plan: Id | undefined | null, day: Day): Pla
   const known = memory.get(model) ?? new Map<string, Plan>()
   memory.set(model, known)
   const key = `${plan ?? (plan === null ? '-' : '')} ${day}`
-  const found = known.get(key) ?? build(model, plan, day)
+  const found = known.get(key) ?? build(model, plan, day, key)
   known.set(key, found)
   return found
 }
@@ -114,12 +115,66 @@ export function instantOf(text: string | undefined, time: WorkingTime, end: 'sta
 
 type Draft = { -readonly [K in keyof Work]: Work[K] }
 
-function build(model: Model, plan: Id | undefined | null, day: Day): Plan {
+/** What a plan consists of and how it hangs together, before anything has a date. */
+interface Frame {
+  readonly entity: Entity | undefined
+  readonly calendar: Entity | undefined
+  readonly time: WorkingTime
+  /** In the order of the outline: a group comes before what it holds. */
+  readonly list: readonly Draft[]
+  readonly links: readonly Relation[]
+  readonly precedences: readonly (Precedence & { readonly link: Relation })[]
+}
+
+interface Latest {
+  readonly model: Model
+  readonly frame: Frame
+}
+/** The frame that each plan had last: as long as a change leaves it as it is, the next plan is made on it. */
+const latest = new Map<string, Latest>()
+const MOST_FRAMES = 8
+
+function frameFor(model: Model, plan: Id | undefined | null, day: Day, key: string): Frame {
+  const before = latest.get(key)
+  const frame = (before && onSameFrame(before, model)) ?? frameOf(model, plan, day)
+  latest.delete(key)
+  latest.set(key, { model, frame })
+  const [oldest] = latest.keys()
+  if (latest.size > MOST_FRAMES && oldest !== undefined) latest.delete(oldest)
+  return frame
+}
+
+const FRAMING = ['plan', 'group', 'order', 'calendar'] as const
+
+/** The frame with the facts of another model, where nothing was added, removed, moved or linked meanwhile. O(facts), without looking into those that stayed. */
+function onSameFrame({ model: before, frame }: Latest, model: Model): Frame | undefined {
+  if (model.relations !== before.relations || model.entities.size !== before.entities.size) return undefined
+  const changed = new Map<Id, Entity>()
+  for (const [id, entity] of model.entities) {
+    const was = before.entities.get(id)
+    if (was === entity) continue
+    if (!was || was.kind !== entity.kind || was.kind === 'plan' || was.kind === 'calendar') return undefined
+    if (was.from !== entity.from || was.to !== entity.to) return undefined
+    if (FRAMING.some((field) => was.fields[field] !== entity.fields[field])) return undefined
+    changed.set(id, entity)
+  }
+  const copies = new Map<Draft, Draft>()
+  const list = frame.list.map((work) => {
+    const parent = work.parent && copies.get(work.parent as Draft)
+    const copy = placed(changed.get(work.id) ?? work.entity, work, parent)
+    parent?.children.push(copy)
+    if (work.kind === 'group') copies.set(work, copy)
+    return copy
+  })
+  return { ...frame, list }
+}
+
+function frameOf(model: Model, plan: Id | undefined | null, day: Day): Frame {
   const entity = plan ? model.entities.get(plan) : undefined
   const calendar = calendarOf(model, entity)
   const time = timeOf(calendar)
-  const { list, roots, byId } =
-    plan === null ? { list: [], roots: [], byId: new Map<Id, Draft>() } : outlineOf(model, plan, day, time)
+  const list = plan === null ? [] : outlineOf(model, plan, day, time)
+  const byId = new Map(list.map((work) => [work.id, work]))
   const links = model
     .relationsOfKind('precedes')
     .filter((link) => byId.has(link.source) && byId.has(link.target) && covers(link, day))
@@ -127,13 +182,7 @@ function build(model: Model, plan: Id | undefined | null, day: Day): Plan {
     byId.get(link.source)?.out.push(link)
     byId.get(link.target)?.into.push(link)
   }
-  const leaves = list.filter(({ kind }) => kind !== 'group')
-  const index = new Map(leaves.map(({ id }, i) => [id, i]))
-  const begin =
-    instantOf(textOf(entity ?? NOBODY, 'start'), time, 'start') ??
-    earliestStated(leaves, time) ??
-    time.opening(startOf(day))
-  const status = instantOf(textOf(entity ?? NOBODY, 'status'), time, 'start')
+  const index = new Map(list.filter(({ kind }) => kind !== 'group').map(({ id }, i) => [id, i]))
   const precedences: { from: number; to: number; type: LinkType; lag: number; link: Relation }[] = []
   for (const link of links) {
     const type = typeOfLink(link)
@@ -148,6 +197,17 @@ function build(model: Model, plan: Id | undefined | null, day: Day): Plan {
           if (from !== undefined && to !== undefined) precedences.push({ from, to, type, lag, link })
         }
   }
+  return { entity, calendar, time, list, links, precedences }
+}
+
+function build(model: Model, plan: Id | undefined | null, day: Day, key: string): Plan {
+  const { entity, calendar, time, list, links, precedences } = frameFor(model, plan, day, key)
+  const leaves = list.filter(({ kind }) => kind !== 'group')
+  const begin =
+    instantOf(textOf(entity ?? NOBODY, 'start'), time, 'start') ??
+    earliestStated(leaves, time) ??
+    time.opening(startOf(day))
+  const status = instantOf(textOf(entity ?? NOBODY, 'status'), time, 'start')
   const stating = leaves.map((work) => activityOf(model, work))
   const stated: Network = { activities: stating, precedences, start: begin, status }
   const network = criticalPath(stated)
@@ -171,8 +231,8 @@ function build(model: Model, plan: Id | undefined | null, day: Day): Plan {
     status,
     finish: network.finish,
     list,
-    byId,
-    roots,
+    byId: new Map(list.map((work) => [work.id, work])),
+    roots: list.filter(({ parent }) => parent === undefined),
     links,
     circles: network.circles.map((circle) => circle.flatMap((i) => leaves[i]?.id ?? [])),
     broken: [...new Set(network.broken.flatMap((i) => precedences[i]?.link ?? []))],
@@ -190,7 +250,7 @@ export function calendarOf(model: Model, plan: Entity | undefined): Entity | und
 
 export const typeOfLink = (link: Relation): LinkType => LINK_TYPES.find((type) => type === link.fields['type']) ?? 'FS'
 
-function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTime) {
+function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTime): Draft[] {
   const mine = KINDS.flatMap((kind) =>
     model.ofKind(kind).filter((entity) => textOf(entity, 'plan') === plan && covers(entity, day)),
   )
@@ -206,45 +266,62 @@ function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTi
   for (const list of under.values())
     list.sort((a, b) => (numberOf(a, 'order') ?? Infinity) - (numberOf(b, 'order') ?? Infinity))
   const list: Draft[] = []
-  const byId = new Map<Id, Draft>()
-  const roots: Draft[] = []
+  const seen = new Set<Id>()
   const place = (above: Draft | undefined, siblings: readonly Entity[]) => {
     siblings.forEach((entity, i) => {
-      if (byId.has(entity.id)) return
+      if (seen.has(entity.id)) return
+      seen.add(entity.id)
       const own = textOf(entity, 'calendar')
-      const work: Draft = {
-        id: entity.id,
+      const work = placed(
         entity,
-        kind: entity.kind as WorkKind,
-        number: above ? `${above.number}.${i + 1}` : String(i + 1),
-        depth: above ? above.depth + 1 : 0,
-        parent: above,
-        children: [],
-        time: own === undefined ? time : timeOf(model.entities.get(own as Id)),
-        duration: 0,
-        start: 0,
-        finish: 0,
-        lateStart: 0,
-        lateFinish: 0,
-        totalFloat: 0,
-        freeFloat: 0,
-        critical: false,
-        done: 0,
-        into: [],
-        out: [],
-      }
+        {
+          number: above ? `${above.number}.${i + 1}` : String(i + 1),
+          depth: above ? above.depth + 1 : 0,
+          time: own === undefined ? time : timeOf(model.entities.get(own as Id)),
+          into: [],
+          out: [],
+        },
+        above,
+      )
       list.push(work)
-      byId.set(entity.id, work)
-      if (above) above.children.push(work)
-      else roots.push(work)
+      above?.children.push(work)
       if (entity.kind === 'group') place(work, under.get(entity.id) ?? [])
     })
   }
   place(undefined, under.get(undefined) ?? [])
   // Groups within each other in a circle hang nowhere: their first one is taken for a root.
-  for (const entity of mine) if (!byId.has(entity.id)) place(undefined, [entity])
-  return { list, byId, roots }
+  for (const entity of mine) if (!seen.has(entity.id)) place(undefined, [entity])
+  return list
 }
+
+const NO_CHILDREN: Work[] = []
+
+/** A work in its place, without dates. */
+const placed = (
+  entity: Entity,
+  { number, depth, time, into, out }: Pick<Work, 'number' | 'depth' | 'time' | 'into' | 'out'>,
+  parent: Draft | undefined,
+): Draft => ({
+  id: entity.id,
+  entity,
+  kind: entity.kind as WorkKind,
+  number,
+  depth,
+  parent,
+  children: entity.kind === 'group' ? [] : NO_CHILDREN,
+  time,
+  duration: 0,
+  start: 0,
+  finish: 0,
+  lateStart: 0,
+  lateFinish: 0,
+  totalFloat: 0,
+  freeFloat: 0,
+  critical: false,
+  done: 0,
+  into,
+  out,
+})
 
 /** Tasks and milestones of a work: itself, or all that a group holds. */
 export function leavesOf(work: Work | undefined): Work[] {

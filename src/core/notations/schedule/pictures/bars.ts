@@ -1,15 +1,16 @@
 import { isoDay, startOf } from '../../../calendar'
 import { dayInWords, type Day, type Id, type Model, type Relation, type View } from '../../../model'
 import type { Against, Field, Picture } from '../../../notation'
-import { CATEGORIES, textWidth, wrap, type Handle, type Item, type Link, type Mark, type Scene } from '../../../scene'
+import { CATEGORIES, textWidth, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { atEnd } from '../actions'
-import { instantOf, planOn, planShown, textOf, typeOfLink, durationWords, type Plan, type Work } from '../plan'
+import { planOn, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { baselineOf, slipOf } from '../baseline'
-import { workerWords } from '../edits'
 import { AXIS_HEIGHT, axisMarks, cellsOf, UNITS, type Axis } from './axis'
-import { barsAxis, TABLE } from './barsAxis'
-import { BAR, drawnFinish, drawnSpan, drawnStart, ROW } from './barRows'
 import { pullBar, writeBar } from './barGestures'
+import { barItem, rowItem } from './barMarks'
+import { BAR, drawnSpan, drawnStart, ROW } from './barRows'
+import { barsAxis, NUMBER, TABLE } from './barsAxis'
+import { loadRows } from './loadRows'
 import { boundsOfWay, linkMarks, linkWay, type BarSpot } from './links'
 
 type Option = Field & { readonly initial?: string | number | boolean }
@@ -21,6 +22,7 @@ const options: readonly Option[] = [
   { id: 'float', label: 'Float', type: 'flag', initial: true, group: shown },
   { id: 'baseline', label: 'Baseline', type: 'flag', initial: true, group: shown },
   { id: 'people', label: 'People', type: 'flag', initial: false, group: shown },
+  { id: 'load', label: 'Load', type: 'flag', initial: true, group: shown },
 ]
 
 /** Bars over time: the outline as a table at the left, the dates as they are computed at the right. */
@@ -34,9 +36,6 @@ export const bars: Picture = {
   write: writeBar,
 }
 
-const NUMBER = 44
-const LENGTH = 52
-
 function drawBars(model: Model, view: View, day: Day, against?: Against): Scene {
   const plan = planShown(model, view, day)
   const { list } = plan
@@ -46,7 +45,8 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
   const axis = barsAxis(plan, view, base?.instants ?? [])
   const rowOf = new Map(list.map(({ id }, row) => [id, row]))
   const y = (row: number) => AXIS_HEIGHT + row * ROW
-  const height = AXIS_HEIGHT + Math.max(1, list.length) * ROW + 12
+  const loads = show('load') ? loadRows(model, plan, axis, day, y(Math.max(1, list.length))) : undefined
+  const height = loads?.bottom ?? y(Math.max(1, list.length))
   const width = TABLE + axis.width
   const colours = colourGroups(plan, view)
 
@@ -74,7 +74,7 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
   return {
     bounds: { x: 0, y: 0, width, height },
     backdrop: backdrop(plan, axis, height, y, rowOf, day),
-    items,
+    items: [...items, ...(loads?.items ?? [])],
     links,
     frozen: {
       top: [...axisMarks(axis), ...dayMarks(plan, axis, day)],
@@ -88,7 +88,7 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
       .filter(({ depth }) => depth === 0)
       .map(({ entity }) => entity.name)
       .slice(0, 30)
-      .join(', ')}.`,
+      .join(', ')}.${loads ? ` ${loads.summary}` : ''}`,
   }
 }
 
@@ -222,238 +222,6 @@ const cornerMarks = (): Mark[] => [
   headText(NUMBER + 8, 'Task'),
   headText(TABLE - 12, 'Duration', 'end'),
 ]
-
-/** A work's line in the table. */
-function rowItem(work: Work, top: number, row: number): Item {
-  const { entity, number, depth, kind } = work
-  const indent = NUMBER + 8 + Math.min(depth, 6) * 12
-  const room = TABLE - LENGTH - indent
-  const strong = kind === 'group'
-  const name = wrap(entity.name, room, 12, strong ? 'text700' : 'text400', 1)[0] ?? ''
-  const text = (x: number, words: string, attrs: Mark['attrs']): Mark => ({
-    tag: 'text',
-    attrs: { x, y: 21, fill: 'ink', 'font-family': 'text', 'font-size': 12, ...attrs },
-    children: [words],
-  })
-  return {
-    id: `row ${work.id}` as Id,
-    facts: [work.id],
-    label: `${number} ${entity.name}`,
-    box: { x: 0, y: top, width: TABLE, height: ROW },
-    stays: 'left',
-    marks: [
-      {
-        tag: 'rect',
-        attrs: { x: 0, y: 0, width: TABLE, height: ROW, fill: row % 2 === 0 ? 'sheet' : 'plate', stroke: 'none' },
-      },
-      {
-        tag: 'path',
-        attrs: {
-          d: `M0 ${ROW}H${TABLE}M${TABLE - 0.5} 0V${ROW}`,
-          stroke: 'hairline',
-          'stroke-width': 0.8,
-          fill: 'none',
-        },
-      },
-      text(12, number, { fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 11 }),
-      text(indent, name, strong ? { 'font-weight': 700 } : {}),
-      text(TABLE - 12, durationWords(work), { 'text-anchor': 'end', 'font-family': 'mono', 'font-size': 11 }),
-    ],
-    texts: [
-      { part: 'name', value: entity.name, label: 'Task', box: { x: indent - 4, y: 4, width: room + 4, height: 24 } },
-      ...(kind === 'task'
-        ? [
-            {
-              part: 'duration',
-              value: durationWords(work),
-              label: 'Duration',
-              box: { x: TABLE - LENGTH - 6, y: 4, width: LENGTH, height: 24 },
-            },
-          ]
-        : []),
-    ],
-  }
-}
-
-interface Drawing {
-  readonly show: (option: string) => boolean
-  readonly base: ReturnType<typeof baselineOf>
-  readonly earlier: Plan | undefined
-  readonly fill: string | undefined
-}
-
-const LINK_REACH = 12
-
-function barItem(model: Model, work: Work, axis: Axis, top: number, { show, base, earlier, fill }: Drawing): Item {
-  const { entity, kind, critical, time } = work
-  const [from, to] = drawnSpan(work)
-  const [x1, x2] = [axis.x(from), axis.x(to)]
-  const marks: Mark[] = []
-  const was = earlier?.byId.get(work.id)
-  const dates = was ? drawnSpan(was) : base?.spans.get(work.id)
-  if (kind === 'milestone') {
-    if (dates && dates[1] !== to) marks.push(diamond(axis.x(dates[1]) - x1 + 8, 8, 5, 'none', 'outline'))
-    if (critical) marks.push(diamond(8, 8, 10.5, 'none', 'ink'))
-    marks.push(diamond(8, 8, 7, 'ink', 'none'))
-    marks.push(...deadlineMark(work, axis, x1 - 8))
-    return {
-      id: work.id,
-      facts: [work.id],
-      label: `milestone ${entity.name}`,
-      box: { x: x1 - 8, y: top + BAR.top - 1, width: 16, height: 16 },
-      marks,
-      handles: [
-        { id: 'link F', box: { x: 18, y: 2, width: LINK_REACH, height: 12 }, pulls: 'line' },
-        { id: 'slide', box: { x: 0, y: 0, width: 16, height: 16 }, pulls: 'along' },
-      ],
-      texts: [],
-    }
-  }
-  const width = Math.max(2, x2 - x1)
-  const { height } = BAR
-  if (kind === 'group') {
-    const tip = Math.min(5, width / 2)
-    marks.push({
-      tag: 'path',
-      attrs: {
-        d: `M0 4H${width}v7l${-tip} -4H${tip}l${-tip} 4Z`,
-        fill: critical ? 'bar-done' : 'action',
-        stroke: 'none',
-      },
-    })
-    return {
-      id: work.id,
-      facts: [work.id],
-      label: `group ${entity.name}`,
-      box: { x: x1, y: top + BAR.top - 3, width, height },
-      marks,
-      handles: [
-        { id: 'link F', box: { x: width + 2, y: 0, width: LINK_REACH, height }, pulls: 'line' },
-        { id: 'link S', box: { x: -LINK_REACH - 2, y: 0, width: LINK_REACH, height }, pulls: 'line' },
-      ],
-      texts: [],
-    }
-  }
-  if (show('float') && work.totalFloat > 0 && textOf(entity, 'actualFinish') === undefined) {
-    const end = axis.x(drawnFinish(work.lateFinish, time)) - x1
-    if (end - width > 3)
-      marks.push({
-        tag: 'path',
-        attrs: {
-          d: `M${width} ${height / 2}H${end}M${end} ${height / 2 - 3}v6`,
-          stroke: 'bar-done',
-          'stroke-width': 1.5,
-          'stroke-dasharray': '2 3',
-          fill: 'none',
-        },
-      })
-  }
-  marks.push({
-    tag: 'rect',
-    attrs: {
-      x: 0,
-      y: 0,
-      width,
-      height,
-      rx: Math.min(3, width / 2),
-      fill: fill ?? (critical ? 'bar-strong' : 'bar'),
-      stroke: 'none',
-    },
-  })
-  if (work.done > 0)
-    marks.push({
-      tag: 'rect',
-      attrs: {
-        x: 0,
-        y: height - 5,
-        width: width * work.done,
-        height: 5,
-        rx: Math.min(2, width / 2),
-        fill: 'bar-done',
-        stroke: 'none',
-      },
-    })
-  if (critical)
-    marks.push({
-      tag: 'rect',
-      attrs: {
-        x: -2,
-        y: -2,
-        width: width + 4,
-        height: height + 4,
-        rx: 4.5,
-        fill: 'none',
-        stroke: 'ink',
-        'stroke-width': 1.3,
-      },
-    })
-  if (dates) {
-    const [a, b] = [axis.x(dates[0]) - x1, axis.x(dates[1]) - x1]
-    const moved = Math.abs(a) > 0.5 || Math.abs(b - width) > 0.5
-    marks.push({
-      tag: 'rect',
-      attrs: {
-        x: a,
-        y: height + 4,
-        width: Math.max(2, b - a),
-        height: 3,
-        rx: 1.5,
-        fill: moved ? 'outline' : 'hairline',
-        stroke: 'none',
-      },
-    })
-  }
-  marks.push(...deadlineMark(work, axis, x1))
-  const people = show('people') ? workerWords(model, work.id) : ''
-  if (people) {
-    const late = work.totalFloat > 0 && show('float') ? axis.x(drawnFinish(work.lateFinish, time)) - x1 : width
-    marks.push({
-      tag: 'text',
-      attrs: { x: late + 14, y: height - 3, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 11 },
-      children: [people],
-    })
-  }
-  return {
-    id: work.id,
-    facts: [work.id],
-    label: `task ${entity.name}`,
-    box: { x: x1, y: top + BAR.top, width, height },
-    marks,
-    handles: barHandles(width, height, work.done),
-    texts: [],
-  }
-}
-
-/** Ends for links stand out beside the bar; its right edge stretches, the done part's corner tells progress, all else slides. */
-const barHandles = (width: number, height: number, done: number): Handle[] => [
-  { id: 'link F', box: { x: width + 3, y: 0, width: LINK_REACH, height }, pulls: 'line' },
-  { id: 'link S', box: { x: -LINK_REACH - 3, y: 0, width: LINK_REACH, height }, pulls: 'line' },
-  {
-    id: 'finish',
-    box: { x: width - Math.min(6, width / 3), y: 0, width: Math.min(6, width / 3), height },
-    pulls: 'along',
-  },
-  { id: 'progress', box: { x: Math.max(0, width * done - 4), y: height - 6, width: 8, height: 6 }, pulls: 'along' },
-  { id: 'slide', box: { x: 0, y: 0, width, height }, pulls: 'along' },
-]
-
-const diamond = (x: number, y: number, r: number, fill: string, stroke: string): Mark => ({
-  tag: 'path',
-  attrs: { d: `M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`, fill, stroke, 'stroke-width': 1.3 },
-})
-
-/** A small flag where it has to be done; struck through in the colour of errors when it comes later. */
-function deadlineMark(work: Work, axis: Axis, x1: number): Mark[] {
-  const deadline = instantOf(textOf(work.entity, 'deadline'), work.time, 'finish')
-  if (deadline === undefined) return []
-  const x = axis.x(drawnFinish(deadline, work.time)) - x1
-  const missed = work.finish > deadline
-  const stroke = missed ? 'error' : 'ink-quiet'
-  return [
-    { tag: 'path', attrs: { d: `M${x} -4V19`, stroke, 'stroke-width': 1.5, fill: 'none' } },
-    { tag: 'path', attrs: { d: `M${x} -5l7 3l-7 3Z`, fill: missed ? 'error' : 'ink-quiet', stroke: 'none' } },
-  ]
-}
 
 function drawLink(plan: Plan, link: Relation, spots: ReadonlyMap<Id, BarSpot>): Link | undefined {
   const [a, b] = [spots.get(link.source), spots.get(link.target)]

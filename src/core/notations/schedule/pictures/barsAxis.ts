@@ -5,6 +5,9 @@ import { axisOf, unitFor, UNITS, type Axis } from './axis'
 
 /** Width of the table at the left, in px. */
 export const TABLE = 272
+/** Of which for numbers and for durations. */
+export const NUMBER = 44
+export const LENGTH = 52
 /** Auto picks the finest unit whose picture is not wider than this. */
 const AUTO_WIDTH = 1700
 const PAD_DAYS = 3
