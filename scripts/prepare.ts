@@ -1,6 +1,6 @@
 /** Brings the database up to date and puts the demo into an empty one. Run by `npm start` with tsx. */
 import { join } from 'node:path'
-import { marramSoundFerries } from '../src/demo'
+import { marramPictures, marramSoundFerries } from '../src/demo'
 import { migrate } from '../src/server/db/migrate'
 import { openPool } from '../src/server/db/pool'
 import { createWorkspace } from '../src/server/services/workspaces'
@@ -12,7 +12,8 @@ const store = storeOn(openPool(url))
 try {
   await migrate(store.pool, join(import.meta.dirname, '..', 'src', 'server', 'db', 'migrations'))
   const [known] = await store.database.rows<{ count: number }>('SELECT COUNT(*) AS count FROM workspace')
-  if (process.argv.includes('--demo') && Number(known?.count) === 0) await createWorkspace(store, marramSoundFerries())
+  if (process.argv.includes('--demo') && Number(known?.count) === 0)
+    await createWorkspace(store, marramSoundFerries(), marramPictures())
 } finally {
   await store.pool.end()
 }

@@ -1,7 +1,7 @@
 /** Takes docs/screenshots from the demo in the built application: npm run screenshots */
 import { join } from 'node:path'
 import { writeWorkspace } from '../src/core/file'
-import { marramSoundFerries } from '../src/demo'
+import { marramPictures, marramSoundFerries } from '../src/demo'
 import { withApplication } from './lib/application'
 
 await withApplication('screenshots', async (browser, address) => {
@@ -19,7 +19,7 @@ await withApplication('screenshots', async (browser, address) => {
   }
 
   const response = await page.request.post(`${address}/api/workspaces`, {
-    data: { file: writeWorkspace(marramSoundFerries()) },
+    data: { file: writeWorkspace(marramSoundFerries(), marramPictures()) },
   })
   const { id } = (await response.json()) as { id: string }
   await page.goto(address)

@@ -1,20 +1,22 @@
 import type { Browser, Page } from '@playwright/test'
 import { writeWorkspace } from '../../src/core/file'
+import type { Model } from '../../src/core/model'
 import { withApplication } from '../lib/application'
+import { madeUpPlan } from './madeUpPlan'
 import { madeUp } from './organisations'
 
-async function open(browser: Browser, address: string, count: number): Promise<Page> {
+async function open(browser: Browser, address: string, model: Model, what: string): Promise<Page> {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   // tsx names the functions it compiles through a helper, which the page does not have.
   await page.addInitScript('globalThis.__name = (f) => f')
   const response = await page.request.post(`${address}/api/workspaces`, {
-    data: { file: writeWorkspace(madeUp(count)) },
+    data: { file: writeWorkspace(model) },
   })
   const { id } = (await response.json()) as { id: string }
   const began = performance.now()
   await page.goto(`${address}/w/${id}`)
   await page.locator('[data-item], canvas').first().waitFor()
-  console.log(`  ${count} positions open in ${((performance.now() - began) / 1000).toFixed(2)} s`)
+  console.log(`  ${what} open in ${((performance.now() - began) / 1000).toFixed(2)} s`)
   return page
 }
 
@@ -44,8 +46,8 @@ async function typing(page: Page): Promise<number[]> {
   return times.sort((a, b) => a - b)
 }
 
-/** Frames while the sheet is dragged to and fro, in frames a second: the mean, and the slowest frame in ms. */
-async function panning(page: Page): Promise<{ fps: number; slowest: number }> {
+/** Frames while the sheet is moved, in frames a second: the mean, and the slowest frame in ms. */
+async function frames(page: Page, move: () => Promise<void>): Promise<{ fps: number; slowest: number }> {
   await page.evaluate(() => {
     const marks = { frames: [] as number[], on: true }
     ;(window as unknown as { marks: typeof marks }).marks = marks
@@ -55,27 +57,53 @@ async function panning(page: Page): Promise<{ fps: number; slowest: number }> {
     }
     requestAnimationFrame(frame)
   })
-  const box = await page.getByTestId('sheet').boundingBox()
-  if (!box) throw new Error('no sheet')
-  const [x, y] = [box.x + 3, box.y + box.height - 3]
   await page.keyboard.down('Space')
-  await page.mouse.move(x + 350, y - 200)
-  await page.mouse.down()
-  for (let i = 0; i < 120; i++) await page.mouse.move(x + 350 + 120 * Math.sin(i / 10), y - 200 + 60 * Math.cos(i / 10))
-  await page.mouse.up()
+  await move()
   await page.keyboard.up('Space')
-  const frames = await page.evaluate(() => {
+  const times = await page.evaluate(() => {
     const { marks } = window as unknown as { marks: { frames: number[]; on: boolean } }
     marks.on = false
     return marks.frames
   })
-  const gaps = frames.slice(1).map((at, i) => at - (frames[i] ?? at))
+  const gaps = times.slice(1).map((at, i) => at - (times[i] ?? at))
   return { fps: (1000 * gaps.length) / gaps.reduce((sum, gap) => sum + gap, 0), slowest: Math.max(...gaps) }
+}
+
+const said = ({ fps, slowest }: { fps: number; slowest: number }): string =>
+  `${fps.toFixed(0)} frames a second, slowest ${slowest.toFixed(0)} ms`
+
+/** To and fro around one place. */
+const panning = (page: Page) =>
+  frames(page, async () => {
+    const [x, y] = await lowerLeft(page)
+    await page.mouse.move(x + 350, y - 200)
+    await page.mouse.down()
+    for (let i = 0; i < 120; i++)
+      await page.mouse.move(x + 350 + 120 * Math.sin(i / 10), y - 200 + 60 * Math.cos(i / 10))
+    await page.mouse.up()
+  })
+
+/** Onwards, screen after screen, down and to the right. */
+const scrolling = (page: Page) =>
+  frames(page, async () => {
+    const [x, y] = await lowerLeft(page)
+    for (let screen = 0; screen < 8; screen++) {
+      await page.mouse.move(x + 600, y - 5)
+      await page.mouse.down()
+      for (let i = 1; i <= 20; i++) await page.mouse.move(x + 600 - 6 * i, y - 5 - 20 * i)
+      await page.mouse.up()
+    }
+  })
+
+async function lowerLeft(page: Page): Promise<[number, number]> {
+  const box = await page.getByTestId('sheet').boundingBox()
+  if (!box) throw new Error('no sheet')
+  return [box.x + 3, box.y + box.height - 3]
 }
 
 /** A pasted table of 10 000 rows: to the plan with its differences and contradictions, and from there to the sheet. */
 async function importing(browser: Browser, address: string): Promise<void> {
-  const page = await open(browser, address, 10)
+  const page = await open(browser, address, madeUp(10), '10 positions')
   const rows = Array.from(
     { length: 10_000 },
     (_, i) => `n${i}\tName ${i}\tPost ${i}\t${i ? `n${Math.floor((i - 1) / 7)}` : ''}`,
@@ -104,10 +132,23 @@ async function importing(browser: Browser, address: string): Promise<void> {
   await page.close()
 }
 
+async function plan(browser: Browser, address: string): Promise<void> {
+  const page = await open(browser, address, madeUpPlan(5000), '5000 tasks')
+  await page.waitForTimeout(600)
+  const frames = await scrolling(page)
+  const row = await page.locator('[data-item^="row "] text').first().textContent()
+  console.log(`  scrolling the bars of 5000 tasks, down to ${row}: ${said(frames)} (must be 30 or better)`)
+  await page.getByRole('button', { name: 'Fit' }).click()
+  await page.waitForTimeout(600)
+  console.log(`  panning all of them: ${said(await panning(page))}`)
+  await page.close()
+}
+
 await withApplication('bench', async (browser, address) => {
   if (process.env['ONLY'] === 'import') return importing(browser, address)
+  if (process.env['ONLY'] === 'plan') return plan(browser, address)
   console.log('\nIn headless Chromium')
-  const thousand = await open(browser, address, 1000)
+  const thousand = await open(browser, address, madeUp(1000), '1000 positions')
   const times = await typing(thousand)
   console.log(
     `  typed in the outline, on the sheet at 1000: median ${times[7]?.toFixed(0)} ms, slowest ${times.at(-1)?.toFixed(0)} ms (must be under 100)`,
@@ -115,14 +156,12 @@ await withApplication('bench', async (browser, address) => {
   await thousand.close()
   await importing(browser, address)
   for (const count of [1000, 2000, 10_000]) {
-    const page = await open(browser, address, count)
+    const page = await open(browser, address, madeUp(count), `${count} positions`)
     await page.getByRole('button', { name: 'Fit' }).click()
     await page.waitForTimeout(600)
-    const { fps, slowest } = await panning(page)
     const floor = count === 2000 ? ' (must be 30 or better)' : ''
-    console.log(
-      `  panning all ${count} boxes: ${fps.toFixed(0)} frames a second, slowest ${slowest.toFixed(0)} ms${floor}`,
-    )
+    console.log(`  panning all ${count} boxes: ${said(await panning(page))}${floor}`)
     await page.close()
   }
+  await plan(browser, address)
 })

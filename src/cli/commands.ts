@@ -1,5 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { parseWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
+import { parseWorkspace, viewsInOrder, writeWorkspace, type Pictures } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
 import { apply, asDay, asId, isDay, Model, type Day, type View } from '../core/model'
 import { guessMapping, mappedRows, readTable } from '../core/tabular'
@@ -52,7 +52,7 @@ export const check: Command = (file, values, out) => {
 }
 
 export const draw: Command = (file, values, out) => {
-  const model = modelIn(file)
+  const { model, pictures } = contentOf(file)
   const target = values.out
   if (target === undefined || !/\.(svg|png)$/i.test(target))
     throw new UsageError('Say where to with --out X.svg or --out X.png.')
@@ -71,6 +71,7 @@ export const draw: Command = (file, values, out) => {
   const options = {
     theme: themeOf(view.look['theme']),
     title,
+    images: pictures,
     ...(width === undefined ? {} : { width }),
     ...(caption === undefined ? {} : { caption }),
     ...(alt === undefined ? {} : { alt }),
@@ -101,9 +102,11 @@ export const numbers: Command = (file, values, out) => {
 export const convert: Command = (file, values, out) => {
   const target = values.to
   if (target === undefined) throw new UsageError('Say into which file: skivel convert A B.')
-  const model = /\.skivel\.json$/i.test(file) ? modelIn(file) : readForeign(file, dayOf(values))
+  const { model, pictures } = /\.skivel\.json$/i.test(file)
+    ? contentOf(file)
+    : { model: readForeign(file, dayOf(values)), pictures: undefined }
   if (/\.skivel\.json$/i.test(target)) {
-    write(target, `${JSON.stringify(writeWorkspace(model), null, 1)}\n`)
+    write(target, `${JSON.stringify(writeWorkspace(model, pictures), null, 1)}\n`)
     out(`${target}: ${model.entities.size} facts, ${model.relations.size} ties\n`)
     return 0
   }
@@ -171,7 +174,8 @@ const baseOf = (file: string): string => /([^/\\]+?)(?:\.[^./\\]+)?$/.exec(file)
 
 const cell = (row: SheetRow, id: string): string => String(row[id] ?? '')
 
-const modelIn = (file: string): Model => parseWorkspace(textOf(file), registry)
+const contentOf = (file: string): { model: Model; pictures: Pictures } => parseWorkspace(textOf(file), registry)
+const modelIn = (file: string): Model => contentOf(file).model
 
 function textOf(file: string): string {
   try {

@@ -1,1 +1,2 @@
 export { marramSoundFerries } from './marram'
+export { marramPictures } from './plans'

@@ -1,3 +1,4 @@
+import pictures from './pictures.json' with { type: 'json' }
 import { asDay, asId, Model, type Entity, type Fields, type Relation } from '../core/model'
 import { momentText, planOn } from '../core/notations/schedule/plan'
 
@@ -114,6 +115,13 @@ const ERAS: readonly (readonly [when: string, until: string, weight: 'main' | 'm
     ['1996', '2019', 'minor', 'Telephone and web sales', 'Tickets'],
   ]
 
+/** Drawn by `scripts/demoPictures.ts`, by the event that they show. */
+const PICTURES = new Map(Object.entries(pictures))
+
+/** The pictures that the facts name, as addresses that hold their bytes. */
+export const marramPictures = (): ReadonlyMap<string, string> =>
+  new Map([...PICTURES.values()].map(({ id, address }) => [id, address]))
+
 const PLAN = asId('plan-dt')
 const HISTORY_PLAN = asId('plan-history')
 const FIELDS = ['least', 'most', 'deadline', 'start no earlier', 'category'] as const
@@ -200,7 +208,12 @@ export function planFacts(person: (name: string) => string): { entities: Entity[
   for (const { id, dates } of agreed(entities, relations)) relate('baselined', 'baseline-1', id, dates)
   for (const [task, fact] of AFFECTS) relate('affects', `t-${task}`, fact)
   HISTORY.forEach(([when, weight, name, band], i) =>
-    entities.push({ id: asId(`h-${i + 1}`), kind: 'event', name, fields: { when, weight, band, plan: HISTORY_PLAN } }),
+    entities.push({
+      id: asId(`h-${i + 1}`),
+      kind: 'event',
+      name,
+      fields: { when, weight, band, ...pictureOfEvent(name), plan: HISTORY_PLAN },
+    }),
   )
   ERAS.forEach(([when, until, weight, name, band], i) =>
     entities.push({
@@ -211,6 +224,11 @@ export function planFacts(person: (name: string) => string): { entities: Entity[
     }),
   )
   return { entities, relations }
+}
+
+const pictureOfEvent = (name: string): Fields => {
+  const picture = PICTURES.get(name)
+  return picture ? { photo: picture.id } : {}
 }
 
 /** The dates as they came out before anything had been done, by the durations of then. */

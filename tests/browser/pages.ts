@@ -1,7 +1,7 @@
 import { expect, test as base, type Locator, type Page } from '@playwright/test'
 import { writeWorkspace } from '../../src/core/file'
 import type { Model } from '../../src/core/model'
-import { marramSoundFerries } from '../../src/demo'
+import { marramPictures, marramSoundFerries } from '../../src/demo'
 
 export const address = (): string => process.env['SKIVEL_ADDRESS'] ?? ''
 
@@ -38,7 +38,8 @@ export async function create(page: Page, body: object): Promise<string> {
 }
 export const ofList = (page: Page, list: string): Promise<string> => create(page, { list, name: 'Test company' })
 export const ofModel = (page: Page, model: Model): Promise<string> => create(page, { file: writeWorkspace(model) })
-export const ofDemo = (page: Page): Promise<string> => ofModel(page, marramSoundFerries())
+export const ofDemo = (page: Page): Promise<string> =>
+  create(page, { file: writeWorkspace(marramSoundFerries(), marramPictures()) })
 
 /** Opens a workspace and waits until its picture is there. */
 export async function open(page: Page, id: string): Promise<void> {

@@ -68,6 +68,11 @@ describe('skivel draw', () => {
     run('draw', DEMO, '--picture', 'organisation/tree', '--out', out, '--width', '900')
     expect(readFileSync(out, 'utf8')).toContain('width="900"')
   })
+  it('draws the pictures that came with the file', () => {
+    const out = join(folder, 'history.svg')
+    expect(run('draw', DEMO, '--view', 'history', '--out', out, '--day', '2026-11-24').code).toBe(0)
+    expect(readFileSync(out, 'utf8').match(/<image [^>]*href="data:image\/jpeg;base64,/g)).toHaveLength(6)
+  })
   it('draws what differs between two days', () => {
     const out = join(folder, 'c.svg')
     expect(run('draw', DEMO, '--out', out, '--day', '2027-02-01', '--compare', '2026-11-24').code).toBe(0)

@@ -60,6 +60,54 @@ describe('a photo', () => {
   })
 })
 
+describe('pictures in a workspace file', () => {
+  const fileWith = (id: string, bytes: Uint8Array, type = 'jpeg') => ({
+    format: 'skivel-workspace',
+    version: 1,
+    name: 'With a picture',
+    entities: [{ id: 'ada', kind: 'person', name: 'Ada', fields: { photo: id } }],
+    pictures: { [id]: `data:image/${type};base64,${Buffer.from(bytes).toString('base64')}` },
+  })
+  async function begin(file: object) {
+    const response = await fetch(`${server.address}/api/workspaces`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ file }),
+    })
+    return { status: response.status, body: (await response.json()) as { id: string; error: { message: string } } }
+  }
+  const saved = async (id: string) =>
+    (await (await fetch(`${server.address}/api/workspaces/${id}/file`)).json()) as { pictures?: Record<string, string> }
+
+  it('travel with it, byte for byte, as often as it is saved and opened again', async () => {
+    const { body } = await send(await picture('jpeg'))
+    const kept = new Uint8Array(
+      await (await fetch(`${server.address}/api/workspaces/${workspace}/assets/${body.id}`)).arrayBuffer(),
+    )
+    const first = (await begin(fileWith(body.id, kept))).body.id
+    const again = await saved(first)
+    expect(again.pictures?.[body.id]).toBe(`data:image/jpeg;base64,${Buffer.from(kept).toString('base64')}`)
+    const second = (await begin(again)).body.id
+    expect((await saved(second)).pictures).toEqual(again.pictures)
+    expect((await fetch(`${server.address}/api/workspaces/${second}/assets/${body.id}`)).status).toBe(200)
+  })
+  it('from elsewhere are drawn anew under the identity that the facts know', async () => {
+    const id = 'c'.repeat(40)
+    const made = await begin(fileWith(id, await picture('png', 900, 400), 'png'))
+    const kept = await fetch(`${server.address}/api/workspaces/${made.body.id}/assets/${id}`)
+    const { format, width, height } = await sharp(await kept.arrayBuffer()).metadata()
+    expect([format, width, height]).toEqual(['jpeg', 320, 320])
+  })
+  it('that cannot be read are refused, and no workspace is begun', async () => {
+    const count = async () =>
+      ((await (await fetch(`${server.address}/api/workspaces`)).json()) as { workspaces: unknown[] }).workspaces.length
+    const before = await count()
+    const answer = await begin(fileWith('d'.repeat(40), Buffer.from('nothing that could be seen')))
+    expect([answer.status, answer.body.error.message]).toEqual([400, expect.stringContaining('cannot be read')])
+    expect(await count()).toBe(before)
+  })
+})
+
 describe('the directory', () => {
   it('is read page by page into a table', async () => {
     const response = await fetch(`${server.address}/api/directory/users`)

@@ -64,6 +64,15 @@ export function workspaceSchema(registry: Registry): object {
           }),
         },
       },
+      pictures: {
+        type: 'object',
+        description: 'Pictures that facts name, by identity.',
+        propertyNames: { pattern: '^[0-9a-f]{40}$' },
+        additionalProperties: {
+          type: 'string',
+          pattern: '^data:image/(?:jpeg|png|webp);base64,[A-Za-z0-9+/]+={0,2}$',
+        },
+      },
       relations: {
         type: 'array',
         items: {

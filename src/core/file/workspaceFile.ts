@@ -26,11 +26,19 @@ export class FileError extends Error {
   }
 }
 
+/** Pictures that facts name, by identity, each as an address that holds its bytes: `data:image/jpeg;base64,…`. */
+export type Pictures = ReadonlyMap<string, string>
+
+const PICTURE_ID = /^[0-9a-f]{40}$/
+const PICTURE_ADDRESS = /^data:image\/(?:jpeg|png|webp);base64,[A-Za-z0-9+/]+={0,2}$/
+/** Characters of an address: 5 MB of bytes. */
+const PICTURE_MOST = 6_700_000
+
 /** Reads the JSON of a `*.skivel.json` file. O(facts). @throws FileError with the paths of all faults; unknown kinds and fields are faults. */
 export function readWorkspace(json: unknown, registry: Registry): Model {
   const faults = new Faults()
   if (!isRecord(json)) throw new FileError([{ path: 'file', message: 'is not a JSON object' }])
-  onlyKeys(json, ['format', 'version', 'name', 'settings', 'entities', 'relations', 'views'], '', faults)
+  onlyKeys(json, ['format', 'version', 'name', 'settings', 'entities', 'relations', 'views', 'pictures'], '', faults)
   if (json['format'] !== FILE_FORMAT) faults.add('format', `is not "${FILE_FORMAT}": ${quote(json['format'])}`)
   if (json['version'] !== FILE_VERSION) faults.add('version', `is not ${FILE_VERSION}: ${quote(json['version'])}`)
   checkText(json['name'], 'name', 200, faults, true)
@@ -44,12 +52,19 @@ export function readWorkspace(json: unknown, registry: Registry): Model {
   const views = readList(json['views'], 'views', faults, (raw, path, index) =>
     readView(raw, path, index + 1, registry, faults),
   )
+  checkPictures(json['pictures'], faults)
   if (faults.list.length > 0) throw new FileError(faults.list)
   return Model.of({ name: json['name'] as string, settings, entities, relations, views })
 }
 
-/** The same as text. @throws FileError, for text that is no JSON as well. */
-export function parseWorkspace(text: string, registry: Registry): Model {
+/** The pictures of a file that was read as a workspace. */
+export function picturesIn(json: unknown): Pictures {
+  const pictures = isRecord(json) ? json['pictures'] : undefined
+  return new Map(Object.entries(isRecord(pictures) ? pictures : {}).map(([id, address]) => [id, String(address)]))
+}
+
+/** A workspace file as text. @throws FileError, for text that is no JSON as well. */
+export function parseWorkspace(text: string, registry: Registry): { model: Model; pictures: Pictures } {
   let json: unknown
   try {
     json = JSON.parse(text)
@@ -58,11 +73,13 @@ export function parseWorkspace(text: string, registry: Registry): Model {
       { path: 'file', message: `is not JSON: ${error instanceof Error ? error.message : String(error)}` },
     ])
   }
-  return readWorkspace(json, registry)
+  return { model: readWorkspace(json, registry), pictures: picturesIn(json) }
 }
 
-/** The JSON of a workspace file. Views stand in their order; everything else in the order in which it was stated. */
-export function writeWorkspace(model: Model) {
+/** The JSON of a workspace file, with those of some pictures that its facts name. Views stand in their order; everything else in the order in which it was stated. */
+export function writeWorkspace(model: Model, pictures: Pictures = new Map()) {
+  const named = new Set([...model.entities.values()].flatMap(({ fields }) => Object.values(fields)))
+  const own = [...pictures].filter(([id]) => named.has(id))
   return {
     format: FILE_FORMAT,
     version: FILE_VERSION,
@@ -71,10 +88,22 @@ export function writeWorkspace(model: Model) {
     entities: [...model.entities.values()],
     relations: [...model.relations.values()],
     views: viewsInOrder(model),
+    ...(own.length > 0 ? { pictures: Object.fromEntries(own) } : {}),
   } as const
 }
 
 export const viewsInOrder = (model: Model): View[] => [...model.views.values()].sort((a, b) => a.order - b.order)
+
+function checkPictures(raw: unknown, faults: Faults): void {
+  if (raw === undefined) return
+  if (!isRecord(raw)) return faults.add('pictures', 'is not an object')
+  for (const [id, address] of Object.entries(raw)) {
+    const path = `pictures.${id.slice(0, 40)}`
+    if (!PICTURE_ID.test(id)) faults.add(path, 'is not the identity of a picture (40 hexadecimal digits)')
+    if (typeof address !== 'string' || address.length > PICTURE_MOST || !PICTURE_ADDRESS.test(address))
+      faults.add(path, 'is not a JPEG, PNG or WebP picture of 5 MB at most as a data: address in base64')
+  }
+}
 
 function readSettings(raw: unknown, registry: Registry, faults: Faults): Settings {
   const { thresholds = {}, accepted = {} } = isRecord(raw) ? raw : {}

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { readWorkspace } from '../../core/file'
+import { picturesIn, readWorkspace, type Pictures } from '../../core/file'
 import { apply, asId, Model, type Day, type Id } from '../../core/model'
 import { isRefusal } from '../../core/notation'
 import { registry } from '../../core/notations'
@@ -14,9 +14,9 @@ export interface Beginning {
 }
 
 /** @throws FileError, BadRequest, NotFound: each in words. */
-export function beginWith({ name, file, starter, list }: Beginning, day: Day): Model {
+export function beginWith({ name, file, starter, list }: Beginning, day: Day): { model: Model; pictures: Pictures } {
   const model = file ? readWorkspace(file, registry) : starter ? fromStarter(starter, day) : fromList(list ?? '', day)
-  return name === undefined ? model : model.with({ name })
+  return { model: name === undefined ? model : model.with({ name }), pictures: picturesIn(file) }
 }
 
 const newId = (): Id => asId(randomUUID())

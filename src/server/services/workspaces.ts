@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto'
+import type { Pictures } from '../../core/file'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import { type Day, type Model } from '../../core/model'
 import { registry } from '../../core/notations'
 import { inTransaction, type Database } from '../db/pool'
+import { insertAsset } from '../repositories/assets'
 import { readFacts, writeAll } from '../repositories/facts'
 import {
   deleteWorkspace,
@@ -12,6 +14,7 @@ import {
   type WorkspaceRow,
 } from '../repositories/workspaces'
 import { NotFound } from './errors'
+import { assetsOf } from './photos'
 import type { Store } from './store'
 
 export interface Snapshot {
@@ -55,11 +58,14 @@ export async function loadWorkspace(store: Store, id: string): Promise<Snapshot>
   return snapshot
 }
 
-export async function createWorkspace(store: Store, model: Model): Promise<string> {
+/** A workspace of these facts, with the pictures that they name. @throws BadRequest for a picture that cannot be read */
+export async function createWorkspace(store: Store, model: Model, pictures: Pictures = new Map()): Promise<string> {
+  const assets = await assetsOf(pictures)
   const id = randomUUID().slice(0, 13)
   await inTransaction(store.pool, async (database) => {
     await insertWorkspace(database, id, model.name, model.settings)
     await writeAll(database, id, model)
+    for (const asset of assets) await insertAsset(database, id, asset)
   })
   return id
 }

@@ -2,10 +2,18 @@ import Ajv from 'ajv/dist/2020'
 import fc from 'fast-check'
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import { FileError, parseWorkspace, readSteps, readWorkspace, StepsError, writeWorkspace } from '../../../src/core/file'
+import {
+  FileError,
+  parseWorkspace,
+  picturesIn,
+  readSteps,
+  readWorkspace,
+  StepsError,
+  writeWorkspace,
+} from '../../../src/core/file'
 import { workspaceSchema } from '../../../src/core/file/jsonSchema'
 import { registry } from '../../../src/core/notations'
-import { marramSoundFerries } from '../../../src/demo'
+import { marramPictures, marramSoundFerries } from '../../../src/demo'
 import { facts, position, reports } from '../../facts'
 
 const file = (more: object = {}) => ({
@@ -28,6 +36,8 @@ const faults = (json: unknown): string[] => {
   }
 }
 const a = { id: 'a', kind: 'position', name: 'A', fields: {} }
+
+const [A, B] = ['a'.repeat(40), 'b'.repeat(40)] as const
 
 describe('a workspace file', () => {
   it('gives back what was written, for the demo and for any facts', () => {
@@ -123,9 +133,40 @@ describe('a workspace file', () => {
   })
 
   it('ships as the demo’s file, up to date', () => {
-    expect(JSON.parse(readFileSync('demo/marram-sound-ferries.skivel.json', 'utf8'))).toEqual(
-      JSON.parse(JSON.stringify(writeWorkspace(marramSoundFerries()))),
-    )
+    const [kept, now] = [
+      readFileSync('demo/marram-sound-ferries.skivel.json', 'utf8'),
+      JSON.stringify(writeWorkspace(marramSoundFerries(), marramPictures())),
+    ]
+    // Compared as texts, so that a difference does not fill the screen with pictures.
+    expect(JSON.stringify(JSON.parse(kept)) === now).toBe(true)
+  })
+
+  it('brings the pictures along that its facts name, and no others', () => {
+    const model = facts({ ...position('a'), kind: 'person', fields: { photo: A } })
+    const pictures = new Map([A, B].map((id) => [id, 'data:image/jpeg;base64,/9j/']))
+    const written = writeWorkspace(model, pictures)
+    expect([...picturesIn(written).keys()]).toEqual([A])
+    expect(readWorkspace(written, registry)).toEqual(model)
+    expect(parseWorkspace(JSON.stringify(written), registry).pictures.get(A)).toBe('data:image/jpeg;base64,/9j/')
+    expect([...picturesIn(writeWorkspace(model))]).toEqual([])
+    expect(new Ajv({ strict: false }).compile(workspaceSchema(registry))(written)).toBe(true)
+  })
+  it.each([
+    [[], 'pictures'],
+    [{ short: 'data:image/jpeg;base64,/9j/' }, 'pictures.short'],
+    [{ [A]: 'https://marram.example/x.jpg' }, `pictures.${A}`],
+    [{ [A]: 'data:image/svg+xml;base64,PHN2Zy8+' }, `pictures.${A}`],
+    [{ [A]: 'data:image/png;base64,<script>' }, `pictures.${A}`],
+    [{ [A]: `data:image/png;base64,${'A'.repeat(6_700_001)}` }, `pictures.${A}`],
+    [{ [A]: 5 }, `pictures.${A}`],
+  ])('refuses pictures that are none, at their path', (pictures, path) => {
+    const read = () => readWorkspace({ ...writeWorkspace(facts(position('a'))), pictures }, registry)
+    expect(read).toThrow(FileError)
+    try {
+      read()
+    } catch (error) {
+      expect((error as FileError).faults.map((fault) => fault.path)).toEqual([path])
+    }
   })
 })
 

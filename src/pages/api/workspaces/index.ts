@@ -23,6 +23,7 @@ export const GET = endpoint(async ({ url }) => {
 
 export const POST = endpoint(async ({ request }) => {
   const body = await readBody(request, newWorkspaceBody, MOST_BYTES)
-  const id = await createWorkspace(theStore(), beginWith(body, dayOr(body.day)))
+  const { model, pictures } = beginWith(body, dayOr(body.day))
+  const id = await createWorkspace(theStore(), model, pictures)
   return json({ id }, 201)
 })
