@@ -15,22 +15,26 @@ dock | Dry dock, MS Eider | | | | |
   scope | Agree on the scope of work | 4d | survey | Sanne Ruiz, Ines Vadgaard*0.5 | 2026-10-28 / 2026-11-02 |
   spares | Order engine spares | 15d | scope SS+1d | Corin Ashby*0.5 | 2026-10-29 / 80 % | least 12d, most 30d
   crewing | Roster crew ashore | 5d | scope | Kofi Ahlen | 2026-11-09 / 2026-11-13 |
+  blocks | Set the keel blocks | 2d | slot | Omar Lisle | 2026-11-12 / 2026-11-13 |
   relief | Charter a relief vessel | 12d | scope | Ines Vadgaard*0.5 | 2026-11-03 / 50 % | least 8d, most 25d
   tow | Bring MS Eider to the dock | 1d | spares, relief, crewing | Aksel Rowe | | start no earlier 2026-11-30
-  docked | In dock | - | tow | | |
+  docked | In dock | - | tow, blocks | | |
   wash | Wash and blast the hull | 4d | docked | Omar Lisle | | least 3d, most 6d
   bow | Replate the bow | 14d | wash, plates | Dag Yrsa | | least 10d, most 24d
   shaft | Draw the propeller shafts | 6d | docked | Sanne Ruiz | | least 5d, most 9d
+  tanks | Clean the fuel tanks | 3d | docked SS+1d | Aksel Rowe*0.5 | | least 2d, most 5d
   seals | Fit new shaft seals | 5d | shaft, spares | Sanne Ruiz | | least 4d, most 8d
-  engine | Overhaul the main engine | 16d | docked SS+2d, spares | Stina Aune | | least 12d, most 26d
+  engine | Overhaul the main engine | 16d | docked SS+2d, spares, tanks | Stina Aune | | least 12d, most 26d
   ramp | Renew the bow ramp hinges | 7d | bow SS+5d | Omar Lisle | | least 5d, most 12d
   valves | Class survey of sea valves | 3d | wash | Runa Etxe*0.5 | |
+  davits | Renew the life-raft davits | 6d | docked | Runa Etxe*0.5 | | least 4d, most 9d
   paint | Prime and paint | 8d | bow, ramp | Pia Corran | | least 6d, most 14d
   cabin | Refit the passenger saloon | 18d | docked | Noemi Stark*0.25 | | least 14d, most 25d
-  signage | Put up new signs | 3d | cabin FF+1d | Gro Hansteen*0.5 | |
+  galley | Refit the galley | 7d | cabin SS+3d | Gro Hansteen*0.25 | | least 5d, most 10d
+  signage | Put up new signs | 3d | cabin FF+1d, galley | Gro Hansteen*0.5 | |
   classed | Class certificate | - | bow, valves, seals | | | deadline 2027-02-05
   refloat | Refloat | 1d | paint, seals, classed | Aksel Rowe | |
-  trials | Sea trials | 3d | refloat, engine | Aksel Rowe, Sanne Ruiz | | least 2d, most 6d
+  trials | Sea trials | 3d | refloat, engine, davits | Aksel Rowe, Sanne Ruiz | | least 2d, most 6d
   back | Back in service | - | trials, cabin, signage | | | deadline 2027-02-26
 ticketing | New ticketing | | | | |
   choose | Choose a supplier | | | | |
@@ -42,28 +46,33 @@ ticketing | New ticketing | | | | |
     fares-model | Model the fares | 8d | contract | Thea Bexley | 2026-11-10 / 75 % | least 6d, most 14d
     screens | Design the screens | 12d | contract | Noemi Stark*0.5 | 2026-11-10 / 50 % | least 8d, most 18d
     service | Set up the service | 10d | contract | Lio Carrick | 2026-11-10 / 70 % | least 8d, most 16d
+    receipts | Draw tickets and receipts | 5d | screens SS+3d | Noemi Stark*0.25 | 2026-11-16 / 60 % |
     links | Connect payments | 18d | service, fares-model SS+4d | Lio Carrick | | least 12d, most 30d
     shop | Build the web shop | 36d | screens SS+6d, service | Lio Carrick*0.5, Noemi Stark*0.25 | | least 28d, most 50d
     desk-app | Build the desk screens | 24d | screens, service | Noemi Stark*0.25 | | least 18d, most 36d
+    reports | Build the takings report | 6d | fares-model | Thea Bexley*0.5 | | least 4d, most 9d
     gates | Fit gate readers | 8d | service | Lars Oyen | | least 6d, most 12d
     network | Widen the quay network | 6d | contract | Ulla Kestrel | | least 4d, most 10d
-    gates-live | Gate readers tested | - | gates, network | | |
+    gates-live | Gate readers tested | - | gates, network, receipts | | |
   move | Move over | | | | |
     rehearse | Rehearse the move | 5d | links, shop FF | Hale Winter | | least 4d, most 8d
+    load-test | Try it with a summer’s load | 4d | links, shop | Hale Winter*0.5 | | least 3d, most 7d
     freeze | Freeze the old fares | 2d | rehearse | Thea Bexley | |
+    copy | Copy old tickets to the archive | 4d | freeze | Ulla Kestrel*0.25 | |
     data-move | Move ticket data | 6d | freeze, rehearse | Lio Carrick | | least 4d, most 10d
-    parallel | Sell on both systems | 10d | data-move, desk-app | Ida Nwosu*0.5 | |
-    old-off | Keep the old system readable | 5d | parallel SF | Ulla Kestrel*0.5 | |
+    parallel | Sell on both systems | 10d | data-move, desk-app, reports | Ida Nwosu*0.5 | |
+    old-off | Keep the old system readable | 5d | parallel SF, copy | Ulla Kestrel*0.5 | |
     accept | Accepted by the desks | - | parallel | | | deadline 2027-03-12
   people | Get everybody ready | | | | |
     guide | Write the desk guide | 6d | desk-app SS+5d | Noemi Stark*0.25 | |
+    helpline | Set up the help line | 5d | guide | Asa Kjerulf*0.5 | | least 3d, most 8d
     trainers | Train the trainers | 3d | guide | Rolf Eidem | |
     train-desks | Train the desks | 8d | trainers, rehearse | Rolf Eidem, Ida Nwosu*0.25 | | least 6d, most 12d
     train-yard | Train the yard | 3d | trainers, gates-live | Vida Strand, Bruno Teel*0.5 | |
     letters | Write to season-ticket holders | 4d | contract | Ida Nwosu*0.25 | | start no earlier 2027-02-01
     notice | Announce the change | 2d | letters | Yara Solberg*0.25 | |
   golive | Go live | | | | |
-    ready | Ready to go | - | accept, train-desks, train-yard, gates-live, notice | | |
+    ready | Ready to go | - | accept, train-desks, train-yard, gates-live, notice, load-test, helpline | | |
     cutover | Switch over at night | 1d | ready | Bo Fenner, Ulla Kestrel | |
     live | New ticketing in use | - | cutover | | | deadline 2027-03-31
     watch | Watch and mend | 14d | cutover | Bo Fenner*0.5, Teo Marsh | | least 10d, most 25d

@@ -2,7 +2,20 @@ import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import ICAL from 'ical.js'
 import { Model } from '../../src/core/model'
-import { address, expect, line, middleOf, ofDemo, ofModel, outlineText, pasteText, saved, sheet, test } from './pages'
+import {
+  address,
+  expect,
+  line,
+  middleOf,
+  notice,
+  ofDemo,
+  ofModel,
+  outlineText,
+  pasteText,
+  saved,
+  sheet,
+  test,
+} from './pages'
 
 const PLAN = `Yard
   Dig  3d
@@ -165,4 +178,132 @@ test('the demo’s plan is saved as iCalendar, which another reader understands'
   const plates = events.find(({ summary }) => summary === 'Order steel plates')
   expect(`${plates?.startDate.toString()} to ${plates?.endDate.toString()}`).toBe('2026-10-05 to 2026-10-16')
   expect(events.length).toBeGreaterThan(50)
+})
+
+/** The demo's view of that name, as a whole. */
+async function openView(page: Page, title: string): Promise<void> {
+  await page.goto(`${address()}/w/${await ofDemo(page)}`)
+  await page.getByRole('navigation').getByRole('button', { name: title, exact: true }).click()
+  await expect(page.getByRole('heading', { name: title })).toBeVisible()
+}
+const event = (page: Page, words: string) => sheet(page).locator('g[data-item]', { hasText: words }).first()
+
+test('a link is taken away at its arrow', async ({ page }) => {
+  await openPlan(page)
+  const box = await (await barOf(page, 'Pour')).boundingBox()
+  if (!box) throw new Error('no bar')
+  await page.mouse.click(box.x - 3, box.y + box.height / 2)
+  await page.keyboard.press('Delete')
+  await expect.poll(() => outlineText(page)).not.toContain('after 1.1')
+  await expect(page.getByTestId('headline')).toHaveText('3 tasks, ends 9 Nov 2026')
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => outlineText(page)).toBe(PLAN)
+})
+
+test('the load of each person stands beneath the bars, and follows the plan', async ({ page }) => {
+  await openPlan(page)
+  await expect(sheet(page).getByText('Load by week')).toHaveCount(0)
+  await line(page, 'Pour').click()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('Pour  4d  @ Ada  after 1.1')
+  await page.keyboard.press('Escape')
+  const load = sheet(page).locator('g[data-item^="load "]')
+  await expect(load).toHaveText('Ada40 %')
+  const { x, y } = await middleOf(load)
+  await page.mouse.click(x, y)
+  await expect(page.getByRole('complementary').getByRole('heading', { name: 'Ada' })).toBeVisible()
+  await page.getByRole('button', { name: 'Look of the picture' }).click()
+  await page.getByRole('checkbox', { name: 'Load' }).uncheck()
+  await page.keyboard.press('Escape')
+  await expect(load).toHaveCount(0)
+})
+
+test('the same plan is drawn as a network and as months', async ({ page }) => {
+  await openPlan(page)
+  const picture = async (from: string, to: string) => {
+    await page.getByRole('button', { name: `Picture: ${from}` }).click()
+    await page.getByRole('menuitem', { name: to }).click()
+  }
+  await picture('Bars', 'Network')
+  await expect(event(page, 'Pour')).toContainText('4d')
+  await picture('Network', 'Months')
+  await expect(sheet(page)).toContainText('November 2026')
+  await expect(event(page, 'Open')).toBeVisible()
+  await picture('Months', 'Bars')
+  await expect(row(page, 'Pour')).toBeVisible()
+})
+
+test('an era is stretched by its end, and an event is put below the line; both are undone', async ({ page }) => {
+  await openView(page, '1887 to 2028')
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  const box = await event(page, 'Motor ferries').locator('rect').first().boundingBox()
+  if (!box) throw new Error('no era')
+  await page.mouse.move(box.x + box.width - 2, box.y + box.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(box.x + box.width + 30, box.y + box.height / 2, { steps: 6 })
+  await expect(page.locator('[data-verdict=yes]')).toContainText(/“Motor ferries” from 1936 to 196\d/)
+  await page.mouse.up()
+  await expect.poll(() => outlineText(page)).toMatch(/1936\.\.196\d {2}Motor ferries/)
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => outlineText(page)).toContain('1936..1957  Motor ferries')
+
+  const timetable = event(page, 'First summer timetable').locator('text', { hasText: 'First summer' })
+  const { x, y } = await middleOf(timetable)
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x, y + 110, { steps: 6 })
+  await expect(page.locator('[data-verdict=yes]')).toContainText('Put “First summer timetable” below the line')
+  await page.mouse.up()
+  await expect.poll(async () => (await middleOf(timetable)).y).toBeGreaterThan(y + 60)
+  await page.keyboard.press('Control+z')
+  await expect.poll(async () => Math.abs((await middleOf(timetable)).y - y)).toBeLessThan(3)
+})
+
+test('pictures stand on the timeline, and come along when the facts are saved and opened again', async ({ page }) => {
+  await openView(page, '1887 to 2028')
+  const images = sheet(page).locator('image')
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await expect(images).toHaveCount(6)
+  await page.getByRole('button', { name: 'Hand out' }).click()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save the facts' }).click(),
+  ])
+  await page.goto(address())
+  await page.locator('input[type=file]').setInputFiles(await download.path())
+  await page.getByRole('navigation').getByRole('button', { name: '1887 to 2028', exact: true }).click()
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await expect(images).toHaveCount(6)
+  const source = await images.first().getAttribute('href')
+  const answer = await page.request.get(new URL(source ?? '', page.url()).href)
+  expect([answer.status(), answer.headers()['content-type']]).toEqual([200, 'image/jpeg'])
+})
+
+test('a calendar is brought in as tasks with its dates, and brought in again it changes only what moved', async ({
+  page,
+}) => {
+  await openPlan(page)
+  const entry = (day: string) =>
+    `BEGIN:VEVENT\r\nUID:harbour-1\r\nDTSTART;VALUE=DATE:${day}\r\nDTEND;VALUE=DATE:20261119\r\nSUMMARY:Harbour closed\r\nEND:VEVENT\r\n`
+  const bringIn = async (text: string) => {
+    await page.getByRole('button', { name: 'Bring in', exact: true }).click()
+    const [chooser] = await Promise.all([
+      page.waitForEvent('filechooser'),
+      page.getByRole('menuitem', { name: 'An iCalendar file' }).click(),
+    ])
+    await chooser.setFiles({ name: 'harbour.ics', mimeType: 'text/calendar', buffer: Buffer.from(text) })
+  }
+  const agree = () => page.getByRole('dialog').locator('button.btn-primary').click()
+  const calendar = (day: string) =>
+    `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Marram//EN\r\n${entry(day)}END:VCALENDAR\r\n`
+  await bringIn(calendar('20261116'))
+  await expect(page.getByRole('dialog')).toContainText('1 new, 0 changed')
+  await agree()
+  await expect.poll(() => outlineText(page)).toContain('Harbour closed')
+  await bringIn(calendar('20261117'))
+  await expect(page.getByRole('dialog')).toContainText('0 new, 1 changed')
+  await agree()
+  await expect.poll(() => finishOf(page, 'Harbour closed')).toBe('2026-11-18')
+  await bringIn('no calendar')
+  await expect(notice(page)).toContainText('This is no calendar')
 })

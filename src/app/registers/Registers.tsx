@@ -139,7 +139,10 @@ export function Registers() {
               ...(notation.imports.length > 0
                 ? [{ label: 'A table or file', run: () => useWorkspace.setState({ dialog: 'bring-in' }) }]
                 : []),
-              ...notation.files.map((file) => ({ label: `A ${file.title} file`, run: () => chooseFile(file) })),
+              ...notation.files.map((file) => ({
+                label: `${/^[aeiou]/i.test(file.title) ? 'An' : 'A'} ${file.title} file`,
+                run: () => chooseFile(file),
+              })),
               ...(notation.imports.some(({ readers }) => readers.some(({ id }) => id === 'scim'))
                 ? [{ label: 'From the directory', run: () => useWorkspace.setState({ dialog: 'directory' }) }]
                 : []),
