@@ -275,8 +275,11 @@ test('pictures stand on the timeline, and come along when the facts are saved an
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
   await expect(images).toHaveCount(6)
   const source = await images.first().getAttribute('href')
-  const answer = await page.request.get(new URL(source ?? '', page.url()).href)
-  expect([answer.status(), answer.headers()['content-type']]).toEqual([200, 'image/jpeg'])
+  const answer = await page.evaluate(async (at) => {
+    const { status, headers } = await fetch(at)
+    return [status, headers.get('content-type')]
+  }, source ?? '')
+  expect(answer).toEqual([200, 'image/jpeg'])
 })
 
 test('a calendar is brought in as tasks with its dates, and brought in again it changes only what moved', async ({

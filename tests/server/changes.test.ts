@@ -1,6 +1,6 @@
 import { afterAll, describe, expect, inject, it } from 'vitest'
 import { writeWorkspace } from '../../src/core/file'
-import { stepsBetween, type Step } from '../../src/core/model'
+import { asDay, stepsBetween, type Step } from '../../src/core/model'
 import { marramSoundFerries } from '../../src/demo'
 import { openPool } from '../../src/server/db/pool'
 import { migrate } from '../../src/server/db/migrate'
@@ -58,6 +58,17 @@ describe('a workspace in the database', () => {
       chapters: ['People', 'Work', 'Time'],
       tally: { error: 4, warning: 4, note: 0 },
     })
+  })
+  it('is listed as it is after each change, and as it is on the day asked for', async () => {
+    const workspace = await small()
+    const errors = async (day = DAY) =>
+      (await workspaceList(store, day)).find((one) => one.id === workspace)?.tally.error
+    expect(await errors()).toBe(0)
+    const circle: Step = { do: 'add-relation', relation: { ...reports('a', 'b'), to: asDay('2027-06-30') } }
+    await commitChange(other, workspace, change(0, [circle]))
+    expect(await errors()).toBeGreaterThan(0)
+    expect(await errors(asDay('2028-01-01'))).toBe(0)
+    expect(await errors()).toBeGreaterThan(0)
   })
   it('is gone with all its rows when it is removed', async () => {
     const workspace = await small()

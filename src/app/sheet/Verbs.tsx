@@ -5,6 +5,8 @@ import type { Camera, Size } from './camera'
 const ROW = 30
 /** What stands at the left of rows is not covered. */
 const ROOM_LEFT = 280
+/** Heads at the top are not covered. */
+const ROOM_TOP = 48
 
 /** What can be done with the selected item, in a row beneath it. */
 export function Verbs({
@@ -29,15 +31,18 @@ export function Verbs({
   const after = right + width < size.width
   const fits = beside && (after || before > ROOM_LEFT)
   const left = !fits ? item.box.x * camera.k + camera.x : after ? right : before
+  const middle = (item.box.y + item.box.height / 2) * camera.k + camera.y
   const under = (item.box.y + item.box.height) * camera.k + camera.y + 5
-  const top = fits ? (item.box.y + item.box.height / 2) * camera.k + camera.y - 12 : under
   const above = item.box.y * camera.k + camera.y - ROW - 4
+  // Where there is no room beside it, they stand at the edge of the sheet that is further off.
+  const edge = middle < size.height / 2 ? size.height - ROW : ROOM_TOP
+  const top = fits ? middle - 12 : beside ? edge : under + ROW > size.height ? above : under
   return (
     <div
       role="toolbar"
       aria-label={`What can be done with ${item.label}`}
       className="absolute flex h-[24px] items-stretch divide-x divide-white/25 rounded-[3px] bg-[#1c2530] text-[12px] whitespace-nowrap text-white"
-      style={{ left: Math.max(4, Math.min(left, size.width - width)), top: top + ROW > size.height ? above : top }}
+      style={{ left: Math.max(4, Math.min(left, size.width - width)), top }}
       onPointerDown={(event) => event.stopPropagation()}
     >
       {actions.map((action) => (

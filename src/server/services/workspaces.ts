@@ -74,6 +74,7 @@ export async function createWorkspace(store: Store, model: Model, pictures: Pict
 export async function removeWorkspace(store: Store, id: string): Promise<void> {
   if (!(await deleteWorkspace(store.database, id))) throw new NotFound('There is no such workspace.')
   recent.delete(id)
+  summaries.delete(id)
 }
 
 export interface Entry {
@@ -84,22 +85,41 @@ export interface Entry {
   readonly tally: Tally
 }
 
-/** All workspaces, the last changed first, each with its chapters and what is wrong in it on a day. */
+interface Summary extends Pick<Entry, 'chapters' | 'tally'> {
+  readonly revision: number
+  readonly day: Day
+}
+/** What this process found in workspaces on the day asked for last: nothing else changes it than their revision. */
+const summaries = new Map<string, Summary>()
+const MOST_SUMMARIES = 1000
+
+/** All workspaces, the last changed first, each with its chapters and what is wrong in it on a day. O(facts) of those that changed since. */
 export async function workspaceList(store: Store, day: Day): Promise<Entry[]> {
   const rows = await listWorkspaces(store.database)
   const entries: Entry[] = []
   for (const row of rows) {
-    const snapshot = await snapshotOf(store.database, row)
-    if (entries.length < MOST_RECENT) remember(snapshot)
-    entries.push({
-      id: row.id,
-      name: row.name,
-      changedAt: row.changed_at.toISOString(),
-      chapters: chaptersOf(snapshot.model),
-      tally: tally(findingsOf(registry, snapshot.model, day)),
-    })
+    const { chapters, tally: counts } = await summaryOf(store, row, day, entries.length < MOST_RECENT)
+    entries.push({ id: row.id, name: row.name, changedAt: row.changed_at.toISOString(), chapters, tally: counts })
   }
   return entries
+}
+
+async function summaryOf(store: Store, row: WorkspaceRow, day: Day, keep: boolean): Promise<Summary> {
+  const known = summaries.get(row.id)
+  if (known && known.revision === row.revision && known.day === day) return known
+  const snapshot = await snapshotOf(store.database, row)
+  if (keep) remember(snapshot)
+  const summary = {
+    revision: row.revision,
+    day,
+    chapters: chaptersOf(snapshot.model),
+    tally: tally(findingsOf(registry, snapshot.model, day)),
+  }
+  summaries.delete(row.id)
+  summaries.set(row.id, summary)
+  const [oldest] = summaries.keys()
+  if (summaries.size > MOST_SUMMARIES && oldest !== undefined) summaries.delete(oldest)
+  return summary
 }
 
 function chaptersOf(model: Model): string[] {

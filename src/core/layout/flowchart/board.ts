@@ -8,6 +8,8 @@ interface Laid {
   readonly from: number
   readonly to: number
   readonly ends: Ends | undefined
+  /** Whether it takes the middle of its row or column for itself. */
+  readonly takes: boolean
 }
 
 /** Where a piece enters its channel and where it leaves it: on which of its two sides, and how far along. */
@@ -32,8 +34,6 @@ function turn(reach: number, at: number, far: number | undefined): number {
   return far === undefined ? 0 : (0.4 * Math.sign(far - at)) / (1 + Math.abs(reach))
 }
 
-const NOTHING: readonly Laid[] = []
-
 /** Two ways through one channel have to cross, whatever their tracks, when their four ends alternate around it. */
 function interleave([s1, a1, s2, a2]: Ends, [t1, b1, t2, b2]: Ends): boolean {
   // Around the channel: down one side and up the other.
@@ -46,136 +46,171 @@ function interleave([s1, a1, s2, a2]: Ends, [t1, b1, t2, b2]: Ends): boolean {
   return (r > low && r < high) !== (s > low && s < high)
 }
 
+const NODE = 1
+const ROW = 2
+const COLUMN = 4
+
+/** A way that an edge may take, with what does not change about it. */
+export interface Way {
+  readonly route: Route
+  /** What it costs by itself: bends and length, and what is said against its ends. */
+  readonly base: number
+  /** Where each piece enters and leaves its channel; found out when first asked for. */
+  ends: readonly (Ends | undefined)[] | undefined
+}
+
+export function wayOf(route: Route, against: number): Way {
+  let base = against + COST.bend * (route.pieces.length - 1)
+  for (const { along, from, to } of route.pieces) base += Math.abs(to - from) * (along ? COST.step : COST.row)
+  return { route, base, ends: undefined }
+}
+
 /** What is taken: places by nodes, and middles of rows and columns by lines. */
 export class Board {
-  private readonly cells: Set<number>
-  /** Positions on the middles of rows and columns that an edge takes, each as v × width + u. */
-  private readonly rowsTaken = new Map<number, number>()
-  private readonly columnsTaken = new Map<number, number>()
-  private readonly routes = new Map<number, Route>()
+  /** What stands at each position, v × width + u: a node, a line on the middle of its row, one on the middle of its column. */
+  private readonly taken: Uint8Array
+  private readonly ways: (Way | undefined)[] = []
   /** Pieces that lie along the flow, and those across it, by their place. */
-  private readonly lying = new Map<number, Laid[]>()
-  private readonly upright = new Map<number, Laid[]>()
+  private readonly lying: Laid[][]
+  private readonly upright: Laid[][]
   private readonly width: number
   private readonly middles: Set<number>
 
   constructor(shape: FlowShape, column: Int32Array, row: Int32Array, grid: Grid) {
     this.width = 4 * grid.columns + 5
     this.middles = new Set(grid.middle)
-    this.cells = new Set()
+    this.lying = Array.from({ length: grid.breadth + 1 }, () => [])
+    this.upright = Array.from({ length: this.width }, () => [])
+    this.taken = new Uint8Array(this.width * (grid.breadth + 1))
     shape.nodes.forEach((_, node) => {
-      this.cells.add((grid.middle[row[node] ?? 0] ?? 0) * this.width + 4 * (column[node] ?? 0) + 2)
+      this.taken[(grid.middle[row[node] ?? 0] ?? 0) * this.width + 4 * (column[node] ?? 0) + 2] = NODE
     })
   }
 
   /** Whether a way leads through no node and lies along no other, beginning and ending at its own nodes. */
-  isFree({ pieces, middleOut, middleIn }: Route): boolean {
-    return pieces.every((piece, index) => {
-      if (this.isOwn(piece, index === 0 && !middleOut, index === pieces.length - 1 && !middleIn)) return true
-      const taken = piece.along ? this.rowsTaken : this.columnsTaken
-      return this.positions(piece).every((key) => !this.cells.has(key) && !taken.has(key))
-    })
+  isFree(way: Way): boolean {
+    return this.meets(way, NODE | ROW, NODE | COLUMN) === 0
   }
 
   /** The edges that a way lies along; undefined where it leads through a node. */
-  holders(route: Route): Set<number> | undefined {
+  holders(way: Way): Set<number> | undefined {
+    if (this.meets(way, NODE, NODE) !== 0) return undefined
     const edges = new Set<number>()
-    for (const { piece, keys } of this.takenBy(route))
-      for (const key of keys) {
-        if (this.cells.has(key)) return undefined
-        const edge = (piece.along ? this.rowsTaken : this.columnsTaken).get(key)
-        if (edge !== undefined) edges.add(edge)
-      }
+    way.route.pieces.forEach(({ along, at, from, to }, index) => {
+      if (!this.takes(way, index)) return
+      for (const other of (along ? this.lying : this.upright)[at] ?? [])
+        if (other.takes && other.from <= Math.max(from, to) && other.to >= Math.min(from, to)) edges.add(other.edge)
+    })
     return edges
   }
 
-  cost(route: Route): number {
-    let cost = COST.bend * (route.pieces.length - 1) + COST.crossing * this.crossings(route)
-    for (const { along, from, to } of route.pieces) cost += Math.abs(to - from) * (along ? COST.step : COST.row)
-    return cost
+  cost(way: Way): number {
+    return way.base + COST.crossing * this.crossings(way)
   }
 
-  /** How often a way crosses those that are laid, as far as can be told before lines have their tracks. */
-  crossings(route: Route): number {
+  /** How often a way crosses those that are laid, as far as can be told before lines have their tracks; `crossed` takes their edges. */
+  crossings(way: Way, crossed?: Set<number>): number {
+    const { pieces } = way.route
+    const ends = this.endsOf(way)
     let found = 0
-    this.eachCrossing(route, () => found++)
-    return found
-  }
-
-  /** The edges whose ways a way crosses. */
-  crossed(route: Route): Set<number> {
-    const edges = new Set<number>()
-    this.eachCrossing(route, (edge) => edges.add(edge))
-    return edges
-  }
-
-  private eachCrossing({ pieces }: Route, visit: (edge: number) => void): void {
     for (let index = 0; index < pieces.length; index++) {
       const piece = pieces[index]
       if (!piece) continue
       const { along, at } = piece
-      const [from, to] = [Math.min(piece.from, piece.to), Math.max(piece.from, piece.to)]
+      const from = Math.min(piece.from, piece.to)
+      const to = Math.max(piece.from, piece.to)
       const others = along ? this.upright : this.lying
       for (let place = from + 1; place < to; place++)
-        for (const other of others.get(place) ?? NOTHING) if (at > other.from && at < other.to) visit(other.edge)
-      const ends = this.isChannel(piece) ? endsOf(pieces, index) : undefined
-      if (!ends) continue
-      for (const other of (along ? this.lying : this.upright).get(at) ?? NOTHING)
-        if (other.ends && other.from < to && from < other.to && interleave(ends, other.ends)) visit(other.edge)
+        for (const other of others[place] ?? [])
+          if (at > other.from && at < other.to) {
+            found++
+            crossed?.add(other.edge)
+          }
+      const own = ends[index]
+      if (!own) continue
+      for (const other of (along ? this.lying : this.upright)[at] ?? [])
+        if (other.ends && other.from < to && from < other.to && interleave(own, other.ends)) {
+          found++
+          crossed?.add(other.edge)
+        }
     }
+    return found
+  }
+
+  lay(way: Way, edge: number): void {
+    this.mark(way, true)
+    const ends = this.endsOf(way)
+    way.route.pieces.forEach(({ along, at, from, to }, index) => {
+      const laid = {
+        edge,
+        from: Math.min(from, to),
+        to: Math.max(from, to),
+        ends: ends[index],
+        takes: this.takes(way, index),
+      }
+      ;(along ? this.lying : this.upright)[at]?.push(laid)
+    })
+    this.ways[edge] = way
+  }
+
+  /** Takes a way up again. */
+  lift(edge: number): void {
+    const way = this.ways[edge]
+    if (!way) return
+    this.mark(way, false)
+    for (const { along, at } of way.route.pieces) {
+      const places = along ? this.lying : this.upright
+      places[at] = places[at]?.filter((one) => one.edge !== edge) ?? []
+    }
+    this.ways[edge] = undefined
+  }
+
+  private endsOf(way: Way): readonly (Ends | undefined)[] {
+    const { pieces } = way.route
+    return (way.ends ??= pieces.map((piece, index) => (this.isChannel(piece) ? endsOf(pieces, index) : undefined)))
   }
 
   private isChannel({ along, at }: Piece): boolean {
     return along ? !this.middles.has(at) : at % 4 !== 2
   }
 
-  lay(route: Route, edge: number): void {
-    for (const { piece, keys } of this.takenBy(route))
-      for (const key of keys) (piece.along ? this.rowsTaken : this.columnsTaken).set(key, edge)
-    route.pieces.forEach((piece, index) => {
-      const { along, at, from, to } = piece
-      const ends = this.isChannel(piece) ? endsOf(route.pieces, index) : undefined
-      const laid = { edge, from: Math.min(from, to), to: Math.max(from, to), ends }
-      const places = along ? this.lying : this.upright
-      const place = places.get(at)
-      if (place) place.push(laid)
-      else places.set(at, [laid])
-    })
-    this.routes.set(edge, route)
+  /** A line with a place of its own at a side takes nothing on the row's middle, nor does one within a channel. */
+  private takes({ route: { pieces, middleOut, middleIn } }: Way, index: number): boolean {
+    const piece = pieces[index]
+    if (!piece || this.isChannel(piece)) return false
+    return !piece.along || ((index > 0 || middleOut) && (index < pieces.length - 1 || middleIn))
   }
 
-  /** Takes a way up again. */
-  lift(edge: number): void {
-    const route = this.routes.get(edge)
-    if (!route) return
-    for (const { piece, keys } of this.takenBy(route))
-      for (const key of keys) (piece.along ? this.rowsTaken : this.columnsTaken).delete(key)
-    for (const { along, at } of route.pieces) {
-      const places = along ? this.lying : this.upright
-      places.set(at, places.get(at)?.filter((one) => one.edge !== edge) ?? [])
+  /** The first of such signs at a position that a way takes, on rows and on columns; 0 where there is none. */
+  private meets(way: Way, onRow: number, onColumn: number): number {
+    const { pieces } = way.route
+    for (let index = 0; index < pieces.length; index++) {
+      const piece = pieces[index]
+      if (!piece || !this.takes(way, index)) continue
+      const { first, last, step } = this.stretch(piece)
+      const signs = piece.along ? onRow : onColumn
+      for (let key = first; key <= last; key += step) {
+        const found = (this.taken[key] ?? 0) & signs
+        if (found !== 0) return found
+      }
     }
-    this.routes.delete(edge)
+    return 0
   }
 
-  private takenBy({ pieces, middleOut, middleIn }: Route): { piece: Piece; keys: number[] }[] {
-    return pieces.map((piece, index) => {
-      const own = this.isOwn(piece, index === 0 && !middleOut, index === pieces.length - 1 && !middleIn)
-      return { piece, keys: own ? [] : this.positions(piece) }
+  private mark(way: Way, taken: boolean): void {
+    way.route.pieces.forEach((piece, index) => {
+      if (!this.takes(way, index)) return
+      const { first, last, step } = this.stretch(piece)
+      const sign = piece.along ? ROW : COLUMN
+      for (let key = first; key <= last; key += step)
+        this.taken[key] = taken ? (this.taken[key] ?? 0) | sign : (this.taken[key] ?? 0) & ~sign
     })
   }
 
-  /** A line with a place of its own at a side takes nothing on the row's middle. */
-  private isOwn({ along, at }: Piece, first: boolean, last: boolean): boolean {
-    return along && (first || last) && this.middles.has(at)
-  }
-
-  /** The positions of a piece that runs on the middle of a row or of a column; none for one within a channel. */
-  private positions({ along, at, from, to }: Piece): number[] {
-    const [a, b] = [Math.min(from, to), Math.max(from, to)]
-    if (along ? !this.middles.has(at) : at % 4 !== 2) return []
-    const keys: number[] = []
-    for (let position = a; position <= b; position++)
-      keys.push(along ? at * this.width + position : position * this.width + at)
-    return keys
+  private stretch({ along, at, from, to }: Piece): { first: number; last: number; step: number } {
+    const [low, high] = [Math.min(from, to), Math.max(from, to)]
+    return along
+      ? { first: at * this.width + low, last: at * this.width + high, step: 1 }
+      : { first: low * this.width + at, last: high * this.width + at, step: this.width }
   }
 }

@@ -1,4 +1,4 @@
-import { Board } from './board'
+import { Board, wayOf, type Way } from './board'
 import { choicesOf } from './choices'
 import type { Columns } from './columns'
 import type { Grid, Route, Side } from './grid'
@@ -31,156 +31,174 @@ export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: G
     return Math.abs((column[from] ?? 0) - (column[to] ?? 0)) * 2 + across + (back[index] === 1 ? 500 : 0)
   }
   const order = edges.map((_, index) => index).sort((a, b) => span(a) - span(b) || a - b)
-  const routes: Route[] = []
-  const choices: Route[][] = []
+  const ways: Way[] = []
+  /** The ways that each edge may take, the cheapest by themselves first. */
+  const choices: Way[][] = []
+  /** Crossings that could not be helped, as the two ways that cross, and ways that nobody yielded to: not tried again as long as they are there. */
+  const hopeless = new Map<Way, Set<Way | undefined>>()
   for (const index of order) {
     const { from = 0, to = 0 } = edges[index] ?? {}
-    choices[index] = to < 0 ? toBorder(from, -1 - to) : between(index, back[index] === 1)
+    offer(index, to < 0 ? toBorder(from, -1 - to) : between(index, back[index] === 1))
     lay(index)
   }
-  settle()
+  settle(false)
   // What still crosses something may go further around.
   let wider = false
   for (const index of order) {
-    const now = routes[index]
+    const now = ways[index]
     const { to = 0 } = edges[index] ?? {}
     if (!now || to < 0) continue
     board.lift(index)
     if (board.crossings(now) > 0) {
-      choices[index]?.push(...between(index, back[index] === 1, WIDER))
+      offer(index, between(index, back[index] === 1, WIDER))
       lay(index)
       wider = true
     } else board.lay(now, index)
   }
-  if (wider) settle()
-  return routes
+  if (wider) settle(true)
+  return ways.map(({ route }) => route)
 
-  /** Ways laid first could not know of those laid later: each looks again, as long as that helps. */
-  function settle(): void {
-    for (let pass = 0; pass < PASSES; pass++) if (!lookAgain()) return
+  function offer(index: number, routes: readonly Route[]): void {
+    const known = choices[index] ?? []
+    choices[index] = [...known, ...routes.map((one) => wayOf(one, preference(one, index)))].sort(
+      (a, b) => a.base - b.base,
+    )
   }
 
-  function lookAgain(): boolean {
+  /** Ways laid first could not know of those laid later: each looks again, as long as that helps. */
+  function settle(together: boolean): void {
+    for (let pass = 0; pass < PASSES; pass++) if (!lookAgain(together)) return
+  }
+
+  /** Each edge by itself, and with `together` those that cross with what they cross as well. */
+  function lookAgain(together: boolean): boolean {
     let better = false
     for (const index of order) {
-      const now = routes[index]
+      const now = ways[index]
       if (!now) continue
       board.lift(index)
-      const before = weigh(now, index)
-      const crosses = board.crossings(now) > 0
+      const before = board.cost(now)
+      const crosses = before > now.base
       if (lay(index) < before - 0.01) better = true
-      else if (crosses && (exchange(index) || makeWay(index))) better = true
+      else if (together && crosses && (exchange(index) || makeWay(index))) better = true
     }
     return better
   }
 
   /** Two ways that cross, neither of which can yield alone: both are taken up, and the cheapest pair of ways is laid. */
   function exchange(index: number): boolean {
-    const now = routes[index]
+    const now = ways[index]
     if (!now) return false
-    for (const other of board.crossed(now)) {
-      const then = routes[other]
+    const crossed = new Set<number>()
+    board.crossings(now, crossed)
+    for (const other of crossed) {
+      const then = ways[other]
       // Each pair is looked at once, from its first edge.
-      if (!then || other < index) continue
+      if (!then || other < index || hopeless.get(now)?.has(then)) continue
       board.lift(index)
-      let least = weigh(now, index) - 0.01
+      let least = board.cost(now) - 0.01
       board.lift(other)
-      least += weigh(then, other)
-      let best: readonly [Route, Route] | undefined
+      least += board.cost(then)
+      let best: readonly [Way, Way] | undefined
       // With the first way laid, the second costs as much as without it, or more.
-      const [ones, twos] = [free(index), free(other)]
-      const cheapest = twos[0]?.cost ?? Infinity
-      for (const one of ones) {
+      const cheapest = free(other, least)[0]?.cost ?? Infinity
+      for (const one of free(index, least - cheapest)) {
         if (one.cost + cheapest >= least) break
         board.lay(one.way, index)
-        for (const two of twos) {
-          if (one.cost + two.cost >= least) break
-          if (!board.isFree(two.way)) continue
-          const sum = one.cost + weigh(two.way, other)
-          if (sum >= least) continue
-          least = sum
+        const two = cheapestOf(other, least - one.cost)
+        if (two) {
+          least = one.cost + two.cost
           best = [one.way, two.way]
         }
         board.lift(index)
       }
       const [first, second] = best ?? [now, then]
-      board.lay(first, index)
-      board.lay(second, other)
-      routes[index] = first
-      routes[other] = second
+      put(index, first)
+      put(other, second)
       if (best) return true
+      giveUp(now, then)
     }
     return false
   }
 
+  function giveUp(now: Way, then?: Way): void {
+    const known = hopeless.get(now)
+    if (known) known.add(then)
+    else hopeless.set(now, new Set([then]))
+  }
+
   /** A way that others lie on is taken all the same when they find other ways and all of them together cost less. */
   function makeWay(index: number): boolean {
-    const now = routes[index]
-    if (!now) return false
+    const now = ways[index]
+    if (!now || hopeless.get(now)?.has(undefined)) return false
     board.lift(index)
-    const own = weigh(now, index)
+    const own = board.cost(now)
     for (const way of choices[index] ?? []) {
-      const saved = own - weigh(way, index)
-      const holders = saved > 0 ? [...(board.holders(way) ?? [])] : []
+      if (way.base >= own) break
+      const holders = [...(board.holders(way) ?? [])]
       if (holders.length === 0 || holders.length > YIELDING) continue
+      const saved = own - board.cost(way)
+      if (saved <= 0) continue
       const held = holders.flatMap((edge) => {
-        const then = routes[edge]
-        return then ? [{ edge, then, cost: weigh(then, edge) }] : []
+        const then = ways[edge]
+        return then ? [{ edge, then, cost: board.cost(then) }] : []
       })
       for (const { edge } of held) board.lift(edge)
       board.lay(way, index)
       let left = saved - 0.01
       const moved = held.every(({ edge, cost }) => {
-        const [best] = free(edge)
-        left -= (best?.cost ?? Infinity) - cost
-        if (!best || left <= 0) return false
-        board.lay(best.way, edge)
-        routes[edge] = best.way
+        const best = cheapestOf(edge, cost + left)
+        if (!best) return false
+        left -= best.cost - cost
+        put(edge, best.way)
         return true
       })
       if (moved) {
-        routes[index] = way
+        ways[index] = way
         return true
       }
       board.lift(index)
       for (const { edge } of held) board.lift(edge)
-      for (const { edge, then } of held) {
-        board.lay(then, edge)
-        routes[edge] = then
-      }
+      for (const { edge, then } of held) put(edge, then)
     }
     board.lay(now, index)
+    giveUp(now)
     return false
   }
 
-  /** The ways of an edge that are free, the cheapest first. */
-  function free(index: number): { way: Route; cost: number }[] {
-    return (choices[index] ?? [])
-      .filter((way) => board.isFree(way))
-      .map((way) => ({ way, cost: weigh(way, index) }))
-      .sort((a, b) => a.cost - b.cost)
+  function put(index: number, way: Way): void {
+    board.lay(way, index)
+    ways[index] = way
   }
 
-  function weigh(way: Route, index: number): number {
-    return board.cost(way) + preference(way, index)
+  /** The ways of an edge that are free and cost less than so much, the cheapest first. */
+  function free(index: number, most: number): { way: Way; cost: number }[] {
+    const found: { way: Way; cost: number }[] = []
+    for (const way of choices[index] ?? []) {
+      if (way.base >= most) break
+      if (board.isFree(way)) found.push({ way, cost: board.cost(way) })
+    }
+    return found.sort((a, b) => a.cost - b.cost)
+  }
+
+  /** The cheapest way of an edge that is free and costs less than so much. */
+  function cheapestOf(index: number, most: number): { way: Way; cost: number } | undefined {
+    let best: { way: Way; cost: number } | undefined
+    for (const way of choices[index] ?? []) {
+      if (way.base >= (best?.cost ?? most)) break
+      if (!board.isFree(way)) continue
+      const cost = board.cost(way)
+      if (cost < (best?.cost ?? most)) best = { way, cost }
+    }
+    return best
   }
 
   /** Lays the cheapest way that is free, and answers its cost. */
   function lay(index: number): number {
-    let best: Route | undefined
-    let least = Infinity
-    for (const candidate of choices[index] ?? []) {
-      if (!board.isFree(candidate)) continue
-      const cost = weigh(candidate, index)
-      if (cost < least) {
-        least = cost
-        best = candidate
-      }
-    }
+    const best = cheapestOf(index, Infinity)
     if (!best) throw new RangeError('an edge found no way')
-    board.lay(best, index)
-    routes[index] = best
-    return least
+    put(index, best.way)
+    return best.cost
   }
 
   function preference({ exit, entry }: Route, index: number): number {

@@ -1,0 +1,142 @@
+import { readMoment, startOf } from '../../../calendar'
+import type { Rule } from '../../../notation'
+import { dayWords, inWords } from '../actions'
+import { dayName } from '../calendars'
+import { named, setField } from '../edits'
+import { inDays, instantOf, momentText, textOf } from '../plan'
+import { clearing, COMMON, finding, inEach, leaves, type Found } from './found'
+
+export const endsBeforeStart: Rule = {
+  id: 'sch/ends-before-start',
+  severity: 'error',
+  title: 'It ends before it starts',
+  why: 'Two stated dates contradict each other.',
+  source: COMMON,
+  check: (model, day) => {
+    const pairs = [
+      ['start', 'finish'],
+      ['actualStart', 'actualFinish'],
+    ] as const
+    const works = inEach(model, day, (plan) =>
+      leaves(plan).flatMap((work) =>
+        pairs.flatMap(([a, b]) => {
+          const [from, to] = [textOf(work.entity, a), textOf(work.entity, b)]
+          if (from === undefined || to === undefined || from <= to || (to.length === 10 && from.startsWith(to)))
+            return []
+          return [
+            finding(work, `${named(work)} ends on ${inWords(to)}, before it starts on ${inWords(from)}.`, [
+              clearing(work, 'Clear its end', b),
+            ]),
+          ]
+        }),
+      ),
+    )
+    const eras = model.ofKind('era').flatMap((era): Found[] => {
+      const [when, until] = [textOf(era, 'when'), textOf(era, 'until')]
+      if (when === undefined || until === undefined || compareWhen(when, until) <= 0) return []
+      return [
+        {
+          message: `“${era.name}” ends in ${until}, before it begins in ${when}.`,
+          subjects: [era.id],
+          fixes: [
+            {
+              label: 'Clear its end',
+              change: { label: `Clear the end of “${era.name}”`, steps: [setField(era.id, 'until', null)] },
+            },
+          ],
+        },
+      ]
+    })
+    return [...works, ...eras]
+  },
+}
+
+/** Dates of any precision in the order of their years, those before our era first. */
+function compareWhen(a: string, b: string): number {
+  const year = (text: string) => Number(/^-?\d+/.exec(text)?.[0] ?? 0)
+  const rest = (text: string) => text.replace(/^-?\d+/, '')
+  return year(a) - year(b) || (rest(a) && rest(b) ? rest(a).localeCompare(rest(b)) : 0)
+}
+
+export const negativeFloat: Rule = {
+  id: 'sch/negative-float',
+  severity: 'error',
+  title: 'It cannot be done in time',
+  why: 'A timing that is set leaves less time than the work before it takes: with these durations and links it cannot be met.',
+  source: 'DCMA 14-point assessment, check 7',
+  check: (model, day) =>
+    inEach(model, day, (plan) => {
+      // The work that states the timing is named; what leads to it has the same float.
+      const late = leaves(plan).filter(
+        ({ totalFloat, entity }) => totalFloat < 0 && textOf(entity, 'actualFinish') === undefined,
+      )
+      return late
+        .filter(({ entity }) => textOf(entity, 'on') !== undefined)
+        .map((work) =>
+          finding(
+            work,
+            `${named(work)} is set to “${textOf(work.entity, 'constraint')} ${inWords(textOf(work.entity, 'on') ?? '')}”; that is ${-inDays(work.totalFloat, work.time)} working days too early.`,
+            [clearing(work, 'Let it be computed', 'constraint', 'on')],
+          ),
+        )
+    }),
+}
+
+export const deadlineMissed: Rule = {
+  id: 'sch/deadline-missed',
+  severity: 'error',
+  title: 'A deadline is missed',
+  why: 'By its computed dates it is done after the day that was promised.',
+  source: COMMON,
+  check: (model, day) =>
+    inEach(model, day, (plan) =>
+      leaves(plan).flatMap((work) => {
+        const deadline = instantOf(textOf(work.entity, 'deadline'), work.time, 'finish')
+        if (deadline === undefined || work.finish <= deadline) return []
+        const late = inDays(work.time.between(deadline, work.finish), work.time)
+        return [
+          finding(
+            work,
+            `${named(work)} ends on ${dayWords(work, 'finish')}, ${late} working days after its deadline, ${inWords(textOf(work.entity, 'deadline') ?? '')}.`,
+          ),
+        ]
+      }),
+    ),
+}
+
+export const nonWorkingDay: Rule = {
+  id: 'sch/non-working-day',
+  severity: 'warning',
+  title: 'A date is not a working day',
+  why: 'Work cannot start or end on a day on which nobody works; the dates move on to the next day that does.',
+  source: COMMON,
+  check: (model, day) =>
+    inEach(model, day, (plan) =>
+      leaves(plan).flatMap((work) =>
+        (['on', 'start', 'finish', 'deadline'] as const).flatMap((field) => {
+          const text = textOf(work.entity, field)
+          const moment = text === undefined ? undefined : readMoment(text)
+          if (!moment || text === undefined) return []
+          const number = startOf(moment.day) / 1440
+          if (work.time.worksOn(number)) return []
+          const next = momentText(work.time.opening(startOf(moment.day)), work.time, 'start')
+          const name = dayName(plan.calendar, number)
+          return [
+            finding(
+              work,
+              `${named(work)} has the date ${inWords(text)}, ${name ? `which is ${name}` : 'on which nobody works'}.`,
+              [
+                {
+                  label: `Take ${inWords(next.slice(0, 10))}`,
+                  change: {
+                    label: `Move a date of “${work.entity.name}”`,
+                    steps: [setField(work.id, field, next.slice(0, 10))],
+                  },
+                },
+              ],
+            ),
+          ]
+        }),
+      ),
+    ),
+}

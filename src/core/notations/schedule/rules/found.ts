@@ -1,0 +1,27 @@
+import type { Day, Id, Model } from '../../../model'
+import type { Finding, Fix } from '../../../notation'
+import { setField } from '../edits'
+import { momentText, plansOn, type Plan, type Work } from '../plan'
+
+export type Found = Omit<Finding, 'rule' | 'severity'>
+export const COMMON = 'Common practice'
+
+export const inEach = (model: Model, day: Day, find: (plan: Plan) => readonly Found[]): Found[] =>
+  plansOn(model, day).flatMap(find)
+export const leaves = ({ list }: Plan): Work[] => list.filter(({ kind }) => kind !== 'group')
+export const finding = (work: Work, message: string, fixes: readonly Fix[] = [], more: readonly Id[] = []): Found => ({
+  message,
+  subjects: [work.id, ...more],
+  fixes,
+})
+export const clearing = (work: Work, label: string, ...fields: readonly string[]): Fix => ({
+  label,
+  change: { label: `${label}: ${work.entity.name}`, steps: fields.map((field) => setField(work.id, field, null)) },
+})
+
+/** What is wrong with tasks and milestones, one by one. */
+export const eachLeaf = (model: Model, day: Day, find: (work: Work, plan: Plan) => readonly Found[]): Found[] =>
+  inEach(model, day, (plan) => leaves(plan).flatMap((work) => find(work, plan)))
+
+export const dayOfInstant = (work: Work, end: 'start' | 'finish'): Day =>
+  momentText(work[end], work.time, end).slice(0, 10) as Day
