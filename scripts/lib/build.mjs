@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { own, root } from './paths.mjs'
 import { must } from './run.mjs'
@@ -16,6 +16,7 @@ export async function build() {
     return
   console.log('Building …')
   await must('The build', join('node_modules', '.bin', 'astro'), ['build', '--silent'], { env: buildEnvironment })
+  mkdirSync(own, { recursive: true, mode: 0o700 })
   writeFileSync(mark, print)
 }
 

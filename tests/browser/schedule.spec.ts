@@ -150,7 +150,7 @@ test('a timeline is written as an outline, and a point is pulled along it', asyn
   await pasteText(page, '1880  Railway\n  May 1902  Trams\n1880..1935  Steam\n1950  Airport')
   const airport = sheet(page).locator('g[data-item]', { hasText: 'Airport' })
   await expect(airport).toBeVisible()
-  await expect(page.getByTestId('headline')).toHaveText('3 events, 1 eras')
+  await expect(page.getByTestId('headline')).toHaveText('3 events, 1 era')
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
   const { x, y } = await middleOf(airport.locator('text', { hasText: 'Airport' }))
   await page.mouse.move(x, y)
@@ -309,4 +309,28 @@ test('a calendar is brought in as tasks with its dates, and brought in again it 
   await expect.poll(() => finishOf(page, 'Harbour closed')).toBe('2026-11-18')
   await bringIn('no calendar')
   await expect(notice(page)).toContainText('This is no calendar')
+})
+
+test('what a task comes after is text and chips: one leads there, its cross takes it off, typing sets both', async ({
+  page,
+}) => {
+  await openPlan(page)
+  await page.getByRole('tab', { name: /^Tasks/ }).click()
+  const after = (name: string) => page.locator('.ag-row', { hasText: name }).locator('[col-id="after"]')
+  await after('Dry').dblclick()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('1.2, 1.1SS+2d')
+  await page.keyboard.press('Enter')
+  const chips = after('Dry').getByRole('button', { name: /^1\./ })
+  await expect(chips).toHaveText(['1.2', '1.1SS+2d'])
+  await chips.nth(1).click()
+  await expect(page.getByRole('complementary').getByRole('heading', { name: 'Dig' })).toBeVisible()
+  await chips.nth(0).hover()
+  await after('Dry').getByRole('button', { name: 'Take off 1.2 Pour' }).click()
+  await expect(chips).toHaveText(['1.1SS+2d'])
+  await page.keyboard.press('Control+z')
+  await expect(chips.filter({ hasText: '1.2' })).toBeVisible()
+  await chips.filter({ hasText: '1.2' }).click()
+  // The margin names what its chips lead to.
+  await expect(page.getByTestId('facts').getByRole('button', { name: '1.1 Dig', exact: true })).toBeVisible()
 })

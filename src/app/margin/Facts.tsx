@@ -13,6 +13,7 @@ import {
 } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { currentNotation } from '../actions'
+import { Chips } from '../registers/Chips'
 import { Photo } from './Photo'
 import { carryOut, useParts, wish } from '../store'
 
@@ -81,6 +82,7 @@ function FactField({ entity, column }: { entity: Pick<Entity, 'id'>; column: Col
   const value = column.read(model, entity.id, day)
   const shown = value === undefined ? '' : String(value)
   const choices = column.choices?.(model, day) ?? []
+  const chips = column.chips?.(model, entity.id, day) ?? []
   const keep = () => {
     const asked = wish()
     if (typed !== undefined && typed !== shown && asked && column.write) carryOut(column.write(asked, entity.id, typed))
@@ -88,7 +90,7 @@ function FactField({ entity, column }: { entity: Pick<Entity, 'id'>; column: Col
   }
   return (
     <>
-      <dt className="text-quiet">
+      <dt className={`text-quiet ${chips.length > 0 ? 'self-start pt-[3px]' : ''}`}>
         <label htmlFor={id}>{column.label}</label>
       </dt>
       <dd className="min-w-0">
@@ -117,6 +119,11 @@ function FactField({ entity, column }: { entity: Pick<Entity, 'id'>; column: Col
               <option key={choice} value={choice} />
             ))}
           </datalist>
+        )}
+        {chips.length > 0 && (
+          <span className="flex flex-wrap gap-1 pb-1">
+            <Chips chips={chips} named />
+          </span>
         )}
       </dd>
     </>

@@ -15,6 +15,7 @@ import type { Column, Register } from '../../core/notation'
 import { pasteCells } from '../../core/tabular'
 import { carryOut, notify, select, useParts, useWorkspace, wish } from '../store'
 import { ChoiceEditor } from './ChoiceEditor'
+import { ChipCell } from './Chips'
 
 ModuleRegistry.registerModules([AllCommunityModule])
 
@@ -205,6 +206,7 @@ function definition(column: Column): ColDef<Row> {
       return data && column.read(model, data.id, day)
     },
     cellClassRules: { 'text-warning': ({ value }) => typeof value === 'string' && value.startsWith('— vacant') },
+    ...(column.chips ? { cellRenderer: ChipCell, cellRendererParams: { chips: column.chips } } : {}),
     ...(column.choices ? { cellEditor: ChoiceEditor, cellEditorParams: { choices: column.choices } } : {}),
     valueSetter: ({ data, newValue }) => {
       const asked = wish()

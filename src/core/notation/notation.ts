@@ -104,6 +104,18 @@ export interface Column {
   readonly write?: (wish: Wish, row: Id, text: string) => Outcome
   /** What the cell may hold, to be offered while typing. */
   readonly choices?: (model: Model, day: Day) => readonly string[]
+  /** The value part by part. */
+  readonly chips?: (model: Model, row: Id, day: Day) => readonly Chip[]
+}
+
+/** A part of a cell that names a fact: it leads there, and can be taken off by itself. */
+export interface Chip {
+  readonly label: string
+  /** The same with the name of the fact. */
+  readonly title: string
+  readonly fact: Id
+  /** What taking it off changes. */
+  readonly off: Change
 }
 
 /** A table of facts. */

@@ -11,6 +11,28 @@ import {
 import { dayOf, isDay, ordinal, type Entity } from '../../model'
 
 export const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+type Weekday = (typeof WEEKDAYS)[number]
+
+/** `Mon-Thu, Sun`, `Monday; Tuesday` as days in the order of the week; undefined where one is none. */
+export function readWeekdays(text: string): Weekday[] | undefined {
+  const dayAt = (name: string): number =>
+    /^[a-z]{3,9}$/i.test(name)
+      ? WEEKDAYS.findIndex((day) => day === `${name[0]?.toUpperCase()}${name.slice(1, 3).toLowerCase()}`)
+      : -1
+  const chosen = new Set<number>()
+  for (const part of text.split(/[,;]/).map((one) => one.trim())) {
+    if (part === '') continue
+    const [first = '', last = first, ...more] = part.split(/\s*[-–]\s*/)
+    const [from, to] = [dayAt(first), dayAt(last)]
+    if (from < 0 || to < 0 || more.length > 0) return undefined
+    for (let day = from; ; day = (day + 1) % 7) {
+      chosen.add(day)
+      if (day === to) break
+    }
+  }
+  return WEEKDAYS.filter((_, day) => chosen.has(day))
+}
+
 export const USUAL_HOURS = '08:00-12:00, 13:00-17:00'
 const USUAL_DAYS: readonly string[] = WEEKDAYS.slice(0, 5)
 

@@ -102,13 +102,16 @@ export const workersOf = (model: Model, work: Id): { tie: Relation; worker: Enti
     return worker ? [{ tie, worker }] : []
   })
 
+/** `Refunds clerk 50 %`. */
+export function sharedWords(worker: Entity, tie: Relation): string {
+  const units = tie.fields['units']
+  return typeof units === 'number' && units !== 1 ? `${worker.name} ${Math.round(units * 100)} %` : worker.name
+}
+
 /** `Lio Carrick, Refunds clerk 50 %`. */
 export const workerWords = (model: Model, work: Id): string =>
   workersOf(model, work)
-    .map(({ tie, worker }) => {
-      const units = tie.fields['units']
-      return typeof units === 'number' && units !== 1 ? `${worker.name} ${Math.round(units * 100)} %` : worker.name
-    })
+    .map(({ tie, worker }) => sharedWords(worker, tie))
     .join(', ')
 
 const readShare = (part: string): { name: string; units: number | undefined } => {

@@ -12,7 +12,7 @@ import { month } from './pictures/month'
 import { network } from './pictures/network'
 import { timeline } from './pictures/timeline'
 import { planOn, planShown } from './plan'
-import { afterColumn, registers, whoColumn } from './registers'
+import { afterColumn, calendarColumns, registers, whoColumn } from './registers'
 import { rules } from './rules'
 import { newView, starters } from './starters'
 import { timelineOutline } from './timelineOutline'
@@ -26,6 +26,7 @@ const TIES: Readonly<Record<string, readonly Column[]>> = {
   task: [...computedColumns, afterColumn, whoColumn],
   milestone: [...computedColumns, afterColumn, whoColumn],
   group: [...computedColumns, afterColumn],
+  calendar: calendarColumns,
 }
 
 /** Plans and timelines are written each in its own way: the view’s picture says which. */

@@ -1,21 +1,33 @@
-import { durationText } from '../../calendar'
+import { durationText, isRegion, readWhen } from '../../calendar'
 import type { Entity, Id, Model } from '../../model'
 import {
   fieldColumn,
   namesOf,
   relationColumn,
+  type Chip,
   type Column,
   type Field,
   type Outcome,
   type Register,
   type Wish,
 } from '../../notation'
-import { addEntity, assignSteps, named, newWork, planFor, planIn, workerWords } from './edits'
-import { readHours, readOtherDays, USUAL_HOURS, WEEKDAYS } from './calendars'
+import {
+  addEntity,
+  assignSteps,
+  named,
+  newWork,
+  planFor,
+  planIn,
+  removeRelation,
+  sharedWords,
+  workersOf,
+  workerWords,
+} from './edits'
+import { readHours, readOtherDays, readWeekdays, USUAL_HOURS, WEEKDAYS } from './calendars'
 import { entityKinds, relationKinds } from './kinds'
 import { linkSteps, UNTITLED } from './outline'
 import { inDays, momentText, planOf, planOn, type Plan, type Work } from './plan'
-import { afterWords, readLinks } from './words'
+import { afterWords, linkWords, readLinks } from './words'
 
 const fieldOf = (kind: string, id: string): Field => {
   const field = entityKinds.find((one) => one.id === kind)?.fields.find((one) => one.id === id)
@@ -66,7 +78,22 @@ const criticalColumn = computed('critical', 'Critical', 70, ({ critical, kind })
 
 /** What a work comes after, as text: `3, 4SS+2d`. */
 export const afterColumn: Column = {
-  ...computed('after', 'After', 120, (work, plan) => afterWords(plan, work) || undefined),
+  ...computed('after', 'After', 140, (work, plan) => afterWords(plan, work) || undefined),
+  chips: (model, row, day) => {
+    const plan = planWith(model, row, day)
+    const work = plan.byId.get(row)
+    return (work?.into ?? []).map((link): Chip => {
+      const before = plan.byId.get(link.source)?.entity.name ?? ''
+      const label = linkWords(plan, link)
+      const words = `“${work?.entity.name ?? ''}” no longer comes after “${before}”`
+      return {
+        label,
+        title: `${label} ${before}`,
+        fact: link.source,
+        off: { label: words, steps: [removeRelation(link.id)] },
+      }
+    })
+  },
   write: (wish, row, text): Outcome => {
     const plan = planWith(wish.model, row, wish.day)
     const work = plan.byId.get(row)
@@ -84,6 +111,12 @@ export const whoColumn: Column = {
   type: 'text',
   width: 150,
   read: (model, row) => workerWords(model, row) || undefined,
+  chips: (model, row) =>
+    workersOf(model, row).map(({ tie, worker }): Chip => {
+      const label = sharedWords(worker, tie)
+      const words = `“${worker.name}” no longer works on “${model.entities.get(row)?.name ?? ''}”`
+      return { label, title: label, fact: worker.id, off: { label: words, steps: [removeRelation(tie.id)] } }
+    }),
   choices: namesOf('person'),
   write: (wish, row, text): Outcome => {
     const work = planWith(wish.model, row, wish.day).byId.get(row)
@@ -143,6 +176,28 @@ const checked = (column: Column, sound: (part: string) => boolean, says: string)
       : { refused: `“${wrong.slice(0, 60)}”: ${says}` }
   },
 })
+
+const weekdaysColumn: Column = {
+  ...own('calendar', 'weekdays', 180),
+  write: (wish, row, text) => {
+    const days = readWeekdays(text)
+    return days
+      ? (own('calendar', 'weekdays').write?.(wish, row, days.join(', ')) ?? { refused: 'This cannot be written.' })
+      : { refused: `“${text.slice(0, 60)}”: write weekdays as Mon-Fri, or Mon, Tue, Sat.` }
+  },
+}
+
+/** What a calendar states, each checked as it is written. */
+export const calendarColumns: readonly Column[] = [
+  weekdaysColumn,
+  checked(own('calendar', 'hours', 180), (text) => readHours(text) !== undefined, `write hours as ${USUAL_HOURS}.`),
+  checked(own('calendar', 'region', 90), isRegion, 'write a country, and a part of it if need be, as NO, DE or DE-BY.'),
+  checked(
+    own('calendar', 'exceptions', 260),
+    (text) => text.split(/,(?!\s*\d{1,2}:)/).every((part) => readOtherDays(part) !== undefined),
+    'write other days as 2026-12-24 off Christmas Eve, or 2026-11-28 08:00-12:00.',
+  ),
+]
 
 const linkField = (id: string): Field => {
   const field = relationKinds.find((kind) => kind.id === 'precedes')?.fields.find((one) => one.id === id)
@@ -248,17 +303,7 @@ export const registers: readonly Register[] = [
     id: 'calendars',
     title: 'Calendars',
     kind: 'calendar',
-    columns: [
-      nameColumn('Calendar', 180),
-      own('calendar', 'weekdays', 180),
-      checked(own('calendar', 'hours', 180), (text) => readHours(text) !== undefined, `write hours as ${USUAL_HOURS}.`),
-      own('calendar', 'region', 90),
-      checked(
-        own('calendar', 'exceptions', 260),
-        (text) => text.split(/,(?!\s*\d{1,2}:)/).every((part) => readOtherDays(part) !== undefined),
-        'write other days as 2026-12-24 off Christmas Eve, or 2026-11-28 08:00-12:00.',
-      ),
-    ],
+    columns: [nameColumn('Calendar', 180), ...calendarColumns],
     rows: (model) => model.ofKind('calendar').map(({ id }) => id),
     add: add('calendar', 'New calendar', { weekdays: [...WEEKDAYS.slice(0, 5)], hours: USUAL_HOURS }, false),
   },
@@ -269,4 +314,6 @@ export const eventsIn = (model: Model): readonly Entity[] =>
   model
     .ofKind('event')
     .filter(({ fields }) => typeof fields['when'] === 'string')
-    .toSorted((a, b) => String(a.fields['when']).localeCompare(String(b.fields['when'])))
+    .map((event) => ({ event, at: readWhen(String(event.fields['when']))?.from ?? Infinity }))
+    .sort((a, b) => a.at - b.at)
+    .map(({ event }) => event)

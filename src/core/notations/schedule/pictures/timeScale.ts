@@ -1,0 +1,76 @@
+import { readWhen, whenInWords, type Instant } from '../../../calendar'
+import type { Entity, Model, View } from '../../../model'
+import { planOf, textOf } from '../plan'
+import { axisOf, unitFor, UNITS, type Axis } from './axis'
+
+export const MARGIN = 24
+/** From the line to the nearest callout. */
+export const BASE = 18
+const AUTO_WIDTH = 2000
+/** How long the line is, where nobody chose an axis. */
+const LINE = 1080
+
+export interface Point {
+  readonly entity: Entity
+  readonly at: Instant
+  readonly words: string
+}
+export interface Span {
+  readonly entity: Entity
+  readonly from: Instant
+  readonly to: Instant
+}
+
+export const isMain = (entity: Entity): boolean => entity.fields['weight'] === 'main'
+
+/** Events and eras of the view's plan, or all where it names none. */
+export function factsOf(model: Model, view: View): { points: Point[]; spans: Span[] } {
+  const plan = typeof view.scope['plan'] === 'string' ? planOf(model, view) : undefined
+  const mine = (kind: string) =>
+    view.scope['plan'] === ''
+      ? []
+      : model.ofKind(kind).filter((entity) => plan === undefined || textOf(entity, 'plan') === plan)
+  const points = mine('event').flatMap((entity): Point[] => {
+    const when = readWhen(textOf(entity, 'when') ?? '')
+    return when ? [{ entity, at: (when.from + when.to) / 2, words: whenInWords(textOf(entity, 'when') ?? '') }] : []
+  })
+  const spans = mine('era').flatMap((entity): Span[] => {
+    const [when, until] = [readWhen(textOf(entity, 'when') ?? ''), readWhen(textOf(entity, 'until') ?? '')]
+    return when ? [{ entity, from: when.from, to: Math.max(when.from, (until ?? when).to + 1440) }] : []
+  })
+  points.sort((a, b) => a.at - b.at)
+  spans.sort((a, b) => a.from - b.from)
+  return { points, spans }
+}
+
+/** Where time stands: true to scale, or every date as far from the next. */
+export function scaleOf(
+  view: View,
+  points: readonly Point[],
+  spans: readonly Span[],
+): { x: (at: Instant) => number; axis: Axis | undefined; width: number; at: (x: number) => Instant } {
+  const instants = [...points.map(({ at }) => at), ...spans.flatMap(({ from, to }) => [from, to])]
+  const [first, last] = instants.length === 0 ? [0, 525_600] : [Math.min(...instants), Math.max(...instants)]
+  if (view.options['spacing'] === 'even') {
+    const stops = [...new Set(instants)].sort((a, b) => a - b)
+    const step = Math.max(70, Math.min(180, AUTO_WIDTH / Math.max(1, stops.length)))
+    const x = (at: Instant): number => {
+      const next = stops.findIndex((stop) => stop >= at)
+      if (next <= 0) return MARGIN + (next < 0 ? (stops.length - 1) * step : 0) + 20
+      const [a, b] = [stops[next - 1] ?? 0, stops[next] ?? 0]
+      return MARGIN + 20 + (next - 1 + (at - a) / (b - a || 1)) * step
+    }
+    const at = (px: number): Instant => {
+      const place = Math.max(0, Math.min(stops.length - 1, (px - MARGIN - 20) / step))
+      const [a, b] = [stops[Math.floor(place)] ?? 0, stops[Math.ceil(place)] ?? 0]
+      return a + (place - Math.floor(place)) * (b - a)
+    }
+    return { x, at, axis: undefined, width: MARGIN + 40 + Math.max(0, stops.length - 1) * step }
+  }
+  const span = Math.max(last - first, 1440)
+  const stated = view.options['unit']
+  const chosen = UNITS.find((one) => one === stated)
+  const unit = chosen ?? unitFor(span, AUTO_WIDTH)
+  const axis = axisOf(unit, first, last, MARGIN, LINE, chosen ? 'stretch' : 'fit')
+  return { x: axis.x, at: axis.at, axis, width: MARGIN + axis.width }
+}

@@ -1,0 +1,90 @@
+import { readWhen, whenInWords, type Instant } from '../../../calendar'
+import type { Id } from '../../../model'
+import type { Outcome, Pull, Wish } from '../../../notation'
+import { named, setEntity, setField } from '../edits'
+import { textOf } from '../plan'
+import { BASE, factsOf, scaleOf } from './timeScale'
+
+const NOTHING: Outcome = { change: { label: '', steps: [] } }
+const LEVEL = 22
+
+/** Along the line a date changes, as exactly as it is known; across it a callout changes its side and how far out it stands. */
+export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
+  const { model, view } = wish
+  const [id] = wish.selection
+  const entity = id === undefined ? undefined : model.entities.get(id)
+  if (!entity) return { refused: 'It is no longer there.' }
+  const { points, spans } = factsOf(model, view)
+  const scale = scaleOf(view, points, spans)
+  const moved = (field: string): string | undefined => {
+    const stated = textOf(entity, field)
+    const when = readWhen(stated ?? '')
+    return when && writeAs(scale.at(scale.x(when.from) + by.x), when.precision)
+  }
+  if (entity.kind === 'era') {
+    const fields = handle === 'both' ? ['when', 'until'] : [handle]
+    const steps = fields.flatMap((field) => {
+      const next = moved(field)
+      return next === undefined || next === textOf(entity, field) ? [] : [setField(entity.id, field, next)]
+    })
+    if (steps.length === 0) return NOTHING
+    const [from, to] = ['when', 'until'].map((field) => (fields.includes(field) ? moved(field) : textOf(entity, field)))
+    const label = `“${entity.name}” from ${whenInWords(from ?? '')} to ${whenInWords(to ?? '')}`
+    const ghost = {
+      ...box,
+      x: box.x + (handle === 'until' ? 0 : by.x),
+      width: Math.max(3, box.width + (handle === 'until' ? by.x : handle === 'when' ? -by.x : 0)),
+    }
+    return { change: { label, steps }, ghosts: [ghost] }
+  }
+  if (Math.abs(by.y) > LEVEL && Math.abs(by.y) > Math.abs(by.x)) {
+    // The handle says how far beneath the top of its callout the line runs.
+    const line = box.y + Number(handle.split(' ')[1])
+    const above = box.y + by.y + box.height / 2 < line
+    const out = Math.max(
+      BASE,
+      Math.round((above ? line - (box.y + by.y + box.height) : box.y + by.y - line) / LEVEL) * LEVEL,
+    )
+    return {
+      change: {
+        label: `Put “${entity.name}” ${above ? 'above' : 'below'} the line`,
+        steps: [{ do: 'set-view', id: view.id, path: `pins.${entity.id}`, value: [0, above ? -out : out] }],
+      },
+      ghosts: [{ ...box, y: box.y + by.y }],
+    }
+  }
+  const next = moved('when')
+  if (next === undefined || next === textOf(entity, 'when')) return NOTHING
+  return {
+    change: { label: `“${entity.name}” in ${whenInWords(next)}`, steps: [setField(entity.id, 'when', next)] },
+    ghosts: [{ ...box, x: box.x + by.x }],
+  }
+}
+
+/** An instant as a date of this precision. */
+export function writeAs(at: Instant, precision: 'year' | 'month' | 'day' | 'minute'): string {
+  const date = new Date(Math.round(at) * 60_000)
+  const year = date.getUTCFullYear()
+  const written = `${year < 0 ? '-' : ''}${String(Math.abs(year)).padStart(4, '0')}`
+  const two = (value: number) => String(value).padStart(2, '0')
+  const month = `${written}-${two(date.getUTCMonth() + 1)}`
+  const day = `${month}-${two(date.getUTCDate())}`
+  if (precision === 'year') return written
+  if (precision === 'month') return month
+  return precision === 'day' ? day : `${day}T${two(date.getUTCHours())}:${two(date.getUTCMinutes())}`
+}
+
+export function writeEvent(wish: Wish, part: string, text: string): Outcome {
+  const [id] = wish.selection
+  const entity = id === undefined ? undefined : wish.model.entities.get(id)
+  if (!entity) return { refused: 'It is no longer there.' }
+  const name = text.trim()
+  if (part === 'when') {
+    if (!readWhen(name))
+      return { refused: `“${name.slice(0, 40)}” is not a date. Write it as 1887, 1887-05 or 1887-05-14.` }
+    return { change: { label: `Date of “${entity.name}”`, steps: [setField(entity.id as Id, 'when', name)] } }
+  }
+  if (name === '') return { refused: 'It needs a name.' }
+  if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
+  return { change: { label: `Rename ${named({ entity })}`, steps: [setEntity(entity.id, 'name', name)] } }
+}
