@@ -246,15 +246,16 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
     freeFloat[at] = Math.max(0, free)
   })
 
-  const broken = precedences.flatMap(({ from, to, type, lag }, index) => {
+  const broken: number[] = []
+  precedences.forEach(({ from, to, type, lag }, index) => {
     const follower = activities[to]
     if (!follower || (!follower.fixed && follower.constraint !== 'must start' && follower.constraint !== 'must finish'))
-      return []
-    if (from === to || follower.actualStart !== undefined) return []
+      return
+    if (from === to || follower.actualStart !== undefined) return
     const source = type[0] === 'F' ? (earlyFinish[from] ?? 0) : (earlyStart[from] ?? 0)
     const target = type[1] === 'S' ? (earlyStart[to] ?? 0) : (earlyFinish[to] ?? 0)
     const time = alike ?? follower.time
-    return time.between(time.add(source, lag), target) < 0 ? [index] : []
+    if (time.between(time.add(source, lag), target) < 0) broken.push(index)
   })
   return { earlyStart, earlyFinish, lateStart, lateFinish, totalFloat, freeFloat, finish, circles, broken }
 }

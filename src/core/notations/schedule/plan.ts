@@ -150,13 +150,13 @@ const FRAMING = ['plan', 'group', 'order', 'calendar'] as const
 function onSameFrame({ model: before, frame }: Latest, model: Model): Frame | undefined {
   if (model.relations !== before.relations || model.entities.size !== before.entities.size) return undefined
   const changed = new Map<Id, Entity>()
-  for (const [id, entity] of model.entities) {
-    const was = before.entities.get(id)
+  for (const entity of model.entities.values()) {
+    const was = before.entities.get(entity.id)
     if (was === entity) continue
     if (!was || was.kind !== entity.kind || was.kind === 'plan' || was.kind === 'calendar') return undefined
     if (was.from !== entity.from || was.to !== entity.to) return undefined
     if (FRAMING.some((field) => was.fields[field] !== entity.fields[field])) return undefined
-    changed.set(id, entity)
+    changed.set(entity.id, entity)
   }
   const copies = new Map<Draft, Draft>()
   const list = frame.list.map((work) => {
@@ -222,6 +222,8 @@ function build(model: Model, plan: Id | undefined | null, day: Day, key: string)
     work.done = doneOf(work.entity)
     work.critical = work.totalFloat <= 0 && textOf(work.entity, 'actualFinish') === undefined
   })
+  const byId = new Map<Id, Work>()
+  for (const work of list) byId.set(work.id, work)
   for (const work of list.toReversed()) if (work.kind === 'group') rollUp(work, begin)
   return {
     plan: entity,
@@ -231,7 +233,7 @@ function build(model: Model, plan: Id | undefined | null, day: Day, key: string)
     status,
     finish: network.finish,
     list,
-    byId: new Map(list.map((work) => [work.id, work])),
+    byId,
     roots: list.filter(({ parent }) => parent === undefined),
     links,
     circles: network.circles.map((circle) => circle.flatMap((i) => leaves[i]?.id ?? [])),
