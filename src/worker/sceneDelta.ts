@@ -76,6 +76,7 @@ const sameItem = (a: Item, b: Item): boolean =>
   a.parent === b.parent &&
   a.ground === b.ground &&
   a.stays === b.stays &&
+  equal(a.signs, b.signs) &&
   equal(a.handles, b.handles) &&
   equal(a.facts, b.facts) &&
   equal(a.marks, b.marks) &&

@@ -43,7 +43,7 @@ export function Badges({
             key={`${item.id} ${number}`}
             data-finding={finding.rule}
             className="cursor-pointer"
-            transform={`translate(${(item.box.x + item.box.width) * camera.k + camera.x - (8 + index * STEP) * scale} ${item.box.y * camera.k + camera.y}) scale(${scale})`}
+            transform={placed(item, index, camera, scale)}
             onClick={() => onPick(factOf(item))}
           >
             <title>{finding.message}</title>
@@ -53,6 +53,12 @@ export function Badges({
       )}
     </g>
   )
+}
+
+function placed({ box, signs }: Item, index: number, camera: Camera, scale: number): string {
+  const x = (box.x + (signs?.x ?? box.width)) * camera.k + camera.x - ((signs ? 0 : 8) + index * STEP) * scale
+  const y = (box.y + (signs?.y ?? 0)) * camera.k + camera.y
+  return `translate(${x} ${y}) scale(${scale})`
 }
 
 interface Marked {

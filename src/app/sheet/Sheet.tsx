@@ -16,7 +16,7 @@ import { InPlace } from './InPlace'
 import { PlayBar, PlayedMarks } from './Playing'
 import { HeadItems, SceneLayer } from './SceneLayer'
 import { Verbs } from './Verbs'
-import { cameraOf, holdAt, inScene, itemAt, type Point } from './places'
+import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt, type Point } from './places'
 import { usePull } from './pull'
 import { isDirection, neighbour } from './walk'
 
@@ -217,6 +217,7 @@ export function Sheet() {
     act(action)
   }
 
+  const frozen = scene && edgeOfHeads(scene, camera)
   const target = drag?.target === undefined ? undefined : scene?.items.find((item) => factOf(item) === drag.target)
   return (
     <div
@@ -296,25 +297,39 @@ export function Sheet() {
               />
             )}
           </g>
-          {chosen.map((item) => (
-            <Outlined key={item.id} item={item} camera={cameraOf(item, scene, camera)} />
-          ))}
-          {only?.handles
-            ?.filter(({ pulls }) => pulls === 'line')
-            .map(({ id, box }) => (
-              <circle
-                key={id}
-                cx={(only.box.x + box.x + box.width / 2) * camera.k + camera.x}
-                cy={(only.box.y + box.y + box.height / 2) * camera.k + camera.y}
-                r={4}
-                fill="#fff"
-                stroke="#12565e"
-                strokeWidth={1.5}
+          {frozen && (
+            <clipPath id="beside-heads">
+              <rect x={frozen.x} y={frozen.y} width={size.width} height={size.height} />
+            </clipPath>
+          )}
+          {chosen.map(
+            (item) => item.stays && <Outlined key={item.id} item={item} camera={cameraOf(item, scene, camera)} />,
+          )}
+          <g {...(frozen ? { clipPath: 'url(#beside-heads)' } : {})}>
+            {chosen.map((item) => !item.stays && <Outlined key={item.id} item={item} camera={camera} />)}
+            {only?.handles
+              ?.filter(({ pulls }) => pulls === 'line')
+              .map(({ id, box }) => (
+                <circle
+                  key={id}
+                  cx={(only.box.x + box.x + box.width / 2) * camera.k + camera.x}
+                  cy={(only.box.y + box.y + box.height / 2) * camera.k + camera.y}
+                  r={4}
+                  fill="#fff"
+                  stroke="#12565e"
+                  strokeWidth={1.5}
+                />
+              ))}
+            <PlayedMarks scene={scene} camera={camera} />
+            <g className="pointer-events-auto">
+              <Badges
+                items={scene.items}
+                findings={findings}
+                camera={camera}
+                size={size}
+                onPick={(id) => select([id])}
               />
-            ))}
-          <PlayedMarks scene={scene} camera={camera} />
-          <g className="pointer-events-auto">
-            <Badges items={scene.items} findings={findings} camera={camera} size={size} onPick={(id) => select([id])} />
+            </g>
           </g>
         </svg>
       )}

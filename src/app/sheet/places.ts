@@ -14,12 +14,19 @@ export function cameraOf(item: Pick<Item, 'stays'>, scene: Scene, camera: Camera
   return item.stays === undefined ? camera : frozenAt(scene.bounds, camera)[item.stays]
 }
 
+/** Where the heads that stay in view end, in px of the screen; undefined where there are none. */
+export function edgeOfHeads({ bounds, frozen }: Scene, camera: Camera): Point | undefined {
+  if (!frozen) return undefined
+  const { left, top } = frozenAt(bounds, camera)
+  return { x: left.x + (bounds.x + frozen.width) * camera.k, y: top.y + (bounds.y + frozen.height) * camera.k }
+}
+
 /** A point on the sheet, in px of the screen, as one of the scene: beneath heads that stay in view it is theirs. */
 export function inScene(scene: Scene, camera: Camera, { x, y }: Point): Point & { stays: Item['stays'] } {
-  const { bounds, frozen } = scene
-  const { left, top } = frozenAt(bounds, camera)
-  const onLeft = frozen !== undefined && x < left.x + (bounds.x + frozen.width) * camera.k
-  const onTop = frozen !== undefined && y < top.y + (bounds.y + frozen.height) * camera.k
+  const { left, top } = frozenAt(scene.bounds, camera)
+  const edge = edgeOfHeads(scene, camera)
+  const onLeft = edge !== undefined && x < edge.x
+  const onTop = edge !== undefined && y < edge.y
   return {
     x: (x - (onLeft ? left.x : camera.x)) / camera.k,
     y: (y - (onTop ? top.y : camera.y)) / camera.k,

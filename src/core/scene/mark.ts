@@ -40,6 +40,8 @@ export interface Item {
   readonly texts: readonly EditableText[]
   /** The first one under the pointer is taken. */
   readonly handles?: readonly Handle[]
+  /** Where its findings are marked, relative to its box: at the upper right corner, where nothing is said. */
+  readonly signs?: { readonly x: number; readonly y: number }
   /** Stays in view at this side, as heads do. */
   readonly stays?: 'left' | 'top'
   /** Lies beneath others, as a lane does: dragging on it moves the sheet. */

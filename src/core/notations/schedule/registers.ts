@@ -78,7 +78,7 @@ const criticalColumn = computed('critical', 'Critical', 70, ({ critical, kind })
 
 /** What a work comes after, as text: `3, 4SS+2d`. */
 export const afterColumn: Column = {
-  ...computed('after', 'After', 140, (work, plan) => afterWords(plan, work) || undefined),
+  ...computed('after', 'After', 176, (work, plan) => afterWords(plan, work) || undefined),
   chips: (model, row, day) => {
     const plan = planWith(model, row, day)
     const work = plan.byId.get(row)

@@ -258,6 +258,8 @@ function nodeItem(
     facts: [node.id],
     label: `${calledNode(node)}, ${node.type}`,
     box,
+    // Above it stands its name.
+    ...(name && name.y < box.y ? { signs: { x: 2, y: height - 2 } } : {}),
     marks: [...drawn, ...more],
     texts: [
       { part: 'name', label: 'Name', value: node.entity.name === 'Unnamed' ? '' : node.entity.name, box: editable },
