@@ -5,7 +5,7 @@ import { registry } from '../../core/notations'
 import { themeOf } from '../../core/scene'
 import { Marks } from '../sheet/marks'
 
-/** A view of a model, its first unless another is named, drawn as small as the place it is given. */
+/** A view of a model, its first unless another is named, drawn as small as the place it is given: one with a label from its top on, as it is read. */
 export function Preview({ model, day, label, view: chosen }: { model: Model; day: Day; label?: string; view?: View }) {
   const drawn = useMemo(() => {
     const view = chosen ?? [...model.views.values()][0]
@@ -26,7 +26,7 @@ export function Preview({ model, day, label, view: chosen }: { model: Model; day
       {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
       viewBox={`${x} ${y} ${width} ${height}`}
       className="absolute inset-2 h-[calc(100%-16px)] w-[calc(100%-16px)]"
-      preserveAspectRatio="xMidYMin meet"
+      preserveAspectRatio={`xMid${label ? 'YMin' : 'YMid'} meet`}
     >
       {scene.links.map((link) => (
         <Marks key={link.id} marks={link.marks} theme={theme} />

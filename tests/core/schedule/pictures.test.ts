@@ -169,7 +169,7 @@ describe('the network of a plan', () => {
       for (const b of boxes.slice(i + 1)) expect(overlaps(a.box, b.box)).toBe(false)
     })
     const fence = JSON.stringify(boxes.find(({ label }) => label.includes('Fence'))?.marks)
-    for (const words of ['08.01.26', 'float 1d', '09.01.26']) expect(fence).toContain(words)
+    for (const words of ['8 Jan 26', 'float 1d', '9 Jan 26']) expect(fence).toContain(words)
     expect(scene?.links).toHaveLength(5)
     expect(JSON.stringify(scene?.links.map(({ marks }) => marks))).toContain('SS+1d')
   })

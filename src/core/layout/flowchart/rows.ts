@@ -46,20 +46,21 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
       const main = rows.sort((a, b) => a.row - b.row)[0]
       if (main && main.row > (inLane[node] ?? 0) && !reaches(node, main.from)) lower(node, main.row)
     }
-  // What has nothing straight before it may stand where what follows does.
+  // A way that leads on to something lower stands there from its beginning.
   const out = lists(nodes.length, flows, (edge) => edges[edge]?.from ?? -1)
   for (const node of [...byColumn].reverse()) {
     const own = inLane[node] ?? 0
-    const straight = (into[node] ?? []).some((edge) => {
+    // What leads straight to it comes along, unless it leads elsewhere as well.
+    const held = (into[node] ?? []).some((edge) => {
       const from = edges[edge]?.from ?? -1
-      return laneOf(from) === laneOf(node) && inLane[from] === own
+      return laneOf(from) === laneOf(node) && inLane[from] === own && (out[from] ?? []).length > 1
     })
     const after = (out[node] ?? []).flatMap((edge) => {
       const to = edges[edge]?.to ?? -1
       return laneOf(to) === laneOf(node) ? [to] : []
     })
     const [next] = after
-    if (!straight && next !== undefined && after.length === 1 && (inLane[next] ?? 0) > own && !reaches(node, next))
+    if (!held && next !== undefined && after.length === 1 && (inLane[next] ?? 0) > own && !reaches(node, next))
       lower(node, inLane[next] ?? 0)
   }
   nodes.forEach(({ nudge }, node) => {

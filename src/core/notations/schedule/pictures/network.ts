@@ -1,5 +1,5 @@
 import { flowchart, type FlowShape, type Spot } from '../../../layout'
-import type { Day, Id, Model, View } from '../../../model'
+import { asDay, dayInWords, type Day, type Id, type Model, type View } from '../../../model'
 import type { Field, Picture } from '../../../notation'
 import { wrap, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
@@ -139,18 +139,15 @@ function lineMarks(way: readonly { x: number; y: number }[], strong: boolean): M
   ]
 }
 
-/** `24 Nov` fits where `2026-11-24` would not; other years than the plan’s first show. */
-const shortDay = (moment: string): string => {
-  const [day = ''] = moment.split('T')
-  return `${day.slice(8)}.${day.slice(5, 7)}.${day.slice(2, 4)}`
-}
+/** `24 Nov 26`, where `2026-11-24` would not fit. */
+const shortDay = (moment: string): string => dayInWords(asDay(moment.slice(0, 10))).replace(/ \d\d(\d\d)$/, ' $1')
 
 function boxItem(work: Work, box: Item['box']): Item {
   const { entity, time, critical, kind } = work
   const { width, height } = box
   const start = (at: number) => shortDay(momentText(at, time, 'start'))
   const end = (at: number) => shortDay(momentText(at, time, 'finish'))
-  const mono = { 'font-family': 'mono', 'font-size': 10.5 }
+  const small = { 'font-family': 'text', 'font-size': 10.5 }
   const marks: Mark[] = []
   const outline = (inset: number, rx: number, attrs: Mark['attrs']): Mark => ({
     tag: 'rect',
@@ -170,7 +167,7 @@ function boxItem(work: Work, box: Item['box']): Item {
         }),
       ),
     )
-    marks.push(text(27, 40, end(work.finish), mono))
+    marks.push(text(27, 40, end(work.finish), small))
   } else {
     marks.push({
       tag: 'path',
@@ -182,16 +179,16 @@ function boxItem(work: Work, box: Item['box']): Item {
       },
     })
     marks.push(
-      text(7, 13, start(work.start), mono),
-      text(width / 2, 13, durationWords(work), { ...mono, 'text-anchor': 'middle', fill: 'ink' }),
-      text(width - 7, 13, end(work.finish), { ...mono, 'text-anchor': 'end' }),
-      text(7, height - 6, start(work.lateStart), mono),
+      text(7, 13, start(work.start), small),
+      text(width / 2, 13, durationWords(work), { ...small, 'text-anchor': 'middle', fill: 'ink' }),
+      text(width - 7, 13, end(work.finish), { ...small, 'text-anchor': 'end' }),
+      text(7, height - 6, start(work.lateStart), small),
       text(width / 2, height - 6, `float ${inDays(work.totalFloat, time)}d`, {
-        ...mono,
+        ...small,
         'text-anchor': 'middle',
         fill: 'ink',
       }),
-      text(width - 7, height - 6, end(work.lateFinish), { ...mono, 'text-anchor': 'end' }),
+      text(width - 7, height - 6, end(work.lateFinish), { ...small, 'text-anchor': 'end' }),
     )
     const names = wrap(`${work.number} ${entity.name}`, width - 14, 12, 'text700', 2)
     names.forEach((words, i) =>
