@@ -98,6 +98,13 @@ describe('pictures in a workspace file', () => {
     const { format, width, height } = await sharp(await kept.arrayBuffer()).metadata()
     expect([format, width, height]).toEqual(['jpeg', 320, 320])
   })
+  it('that no fact names are left behind', async () => {
+    const [named, loose] = ['e'.repeat(40), 'f'.repeat(40)]
+    const file = fileWith(named, await picture('png'), 'png')
+    const made = await begin({ ...file, pictures: { ...file.pictures, [loose]: 'data:image/png;base64,AAAA' } })
+    expect(made.status).toBe(201)
+    expect(Object.keys((await saved(made.body.id)).pictures ?? {})).toEqual([named])
+  })
   it('that cannot be read are refused, and no workspace is begun', async () => {
     const count = async () =>
       ((await (await fetch(`${server.address}/api/workspaces`)).json()) as { workspaces: unknown[] }).workspaces.length

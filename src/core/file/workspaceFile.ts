@@ -76,10 +76,15 @@ export function parseWorkspace(text: string, registry: Registry): { model: Model
   return { model: readWorkspace(json, registry), pictures: picturesIn(json) }
 }
 
+/** Those of some pictures that facts name. O(facts) */
+export function picturesOf(model: Model, pictures: Pictures): Pictures {
+  const named = new Set([...model.entities.values()].flatMap(({ fields }) => Object.values(fields)))
+  return new Map([...pictures].filter(([id]) => named.has(id)))
+}
+
 /** The JSON of a workspace file, with those of some pictures that its facts name. Views stand in their order; everything else in the order in which it was stated. */
 export function writeWorkspace(model: Model, pictures: Pictures = new Map()) {
-  const named = new Set([...model.entities.values()].flatMap(({ fields }) => Object.values(fields)))
-  const own = [...pictures].filter(([id]) => named.has(id))
+  const own = picturesOf(model, pictures)
   return {
     format: FILE_FORMAT,
     version: FILE_VERSION,
@@ -88,7 +93,7 @@ export function writeWorkspace(model: Model, pictures: Pictures = new Map()) {
     entities: [...model.entities.values()],
     relations: [...model.relations.values()],
     views: viewsInOrder(model),
-    ...(own.length > 0 ? { pictures: Object.fromEntries(own) } : {}),
+    ...(own.size > 0 ? { pictures: Object.fromEntries(own) } : {}),
   } as const
 }
 

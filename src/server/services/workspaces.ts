@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { Pictures } from '../../core/file'
+import { picturesOf, type Pictures } from '../../core/file'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import { type Day, type Model } from '../../core/model'
 import { registry } from '../../core/notations'
@@ -60,7 +60,7 @@ export async function loadWorkspace(store: Store, id: string): Promise<Snapshot>
 
 /** A workspace of these facts, with the pictures that they name. @throws BadRequest for a picture that cannot be read */
 export async function createWorkspace(store: Store, model: Model, pictures: Pictures = new Map()): Promise<string> {
-  const assets = await assetsOf(pictures)
+  const assets = await assetsOf(picturesOf(model, pictures))
   const id = randomUUID().slice(0, 13)
   await inTransaction(store.pool, async (database) => {
     await insertWorkspace(database, id, model.name, model.settings)
