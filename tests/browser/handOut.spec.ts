@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { card, COMPANY, expect, ofDemo, ofList, open, press, test } from './pages'
+import { card, COMPANY, expect, fetched, ofDemo, ofList, open, press, test } from './pages'
 import { readXlsx } from '../../src/core/tabular'
 
 test('a PNG of the asked width is saved with the names in it', async ({ page }) => {
@@ -50,7 +50,7 @@ test('the address of a picture draws it on the server, and the facts are saved a
   await page.getByRole('button', { name: 'Hand out' }).click()
   await page.getByRole('button', { name: 'Copy its address' }).click()
   const copied = await page.evaluate(() => navigator.clipboard.readText())
-  const picture = await page.request.get(copied)
+  const picture = await fetched(page, copied)
   expect(picture.headers()['content-type']).toBe('image/png')
   expect((await picture.body()).readUInt32BE(16)).toBe(1600)
   const [download] = await Promise.all([
@@ -143,7 +143,7 @@ test('an address to subscribe to answers the plan as a calendar, survives a relo
   const address = await subscribe.getByLabel('Address').inputValue()
   await subscribe.getByRole('button', { name: 'Copy' }).click()
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe(address)
-  const calendar = await page.request.get(address)
+  const calendar = await fetched(page, address)
   expect(calendar.headers()['content-type']).toContain('text/calendar')
   expect(await calendar.text()).toContain('SUMMARY:Order steel plates')
 
@@ -153,5 +153,5 @@ test('an address to subscribe to answers the plan as a calendar, survives a relo
   await expect(subscribe.getByLabel('Address')).toHaveCount(0)
   await subscribe.getByRole('button', { name: 'Withdraw' }).click()
   await expect(subscribe.getByRole('listitem')).toHaveCount(0)
-  expect((await page.request.get(address)).status()).toBe(404)
+  expect((await fetched(page, address)).status()).toBe(404)
 })

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { registry } from '../../src/core/notations'
-import { address, card, COMPANY, expect, ofDemo, open, outlineText, press, sheet, test } from './pages'
+import { address, card, COMPANY, expect, fetched, ofDemo, open, outlineText, press, sheet, test } from './pages'
 
 test('a list that is typed is drawn as it is typed, and becomes a workspace', async ({ page }) => {
   await page.goto(address())
@@ -11,7 +11,7 @@ test('a list that is typed is drawn as it is typed, and becomes a workspace', as
   await page.getByRole('button', { name: 'Begin with this' }).dblclick()
   await expect(card(page, 'Finn Bo')).toBeVisible()
   expect(await outlineText(page)).toBe(COMPANY)
-  const { workspaces } = (await (await page.request.get(`${address()}/api/workspaces`)).json()) as {
+  const { workspaces } = (await (await fetched(page, `${address()}/api/workspaces`)).json()) as {
     workspaces: { name: string }[]
   }
   expect(workspaces.filter(({ name }) => name === 'New organisation')).toHaveLength(1)

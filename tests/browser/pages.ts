@@ -1,4 +1,4 @@
-import { expect, test as base, type Locator, type Page } from '@playwright/test'
+import { expect, test as base, type APIResponse, type Locator, type Page } from '@playwright/test'
 import { writeWorkspace } from '../../src/core/file'
 import type { Model } from '../../src/core/model'
 import { marramPictures, marramSoundFerries } from '../../src/demo'
@@ -40,6 +40,9 @@ export const ofList = (page: Page, list: string): Promise<string> => create(page
 export const ofModel = (page: Page, model: Model): Promise<string> => create(page, { file: writeWorkspace(model) })
 export const ofDemo = (page: Page): Promise<string> =>
   create(page, { file: writeWorkspace(marramSoundFerries(), marramPictures()) })
+
+/** Asks the server beside the page. A kept connection may be closed just when it is used again: then it is asked once more. */
+export const fetched = (page: Page, path: string): Promise<APIResponse> => page.request.get(path, { maxRetries: 2 })
 
 /** Opens a workspace and waits until its picture is there. */
 export async function open(page: Page, id: string): Promise<void> {

@@ -1,10 +1,11 @@
 import sharp from 'sharp'
 import {
   address,
-  COMPANY,
   card,
+  COMPANY,
   dragTo,
   expect,
+  fetched,
   line,
   middleOf,
   notice,
@@ -144,7 +145,7 @@ test('the same facts as units and as a directory with a photo', async ({ page })
     .setInputFiles({ name: 'hedda.png', mimeType: 'image/png', buffer: photo })
   const image = card(page, 'Hedda Lauring').locator('image')
   await expect(image).toHaveAttribute('href', /\/assets\/[0-9a-f]{40}$/)
-  const response = await page.request.get(`${address()}${(await image.getAttribute('href')) ?? ''}`)
+  const response = await fetched(page, `${address()}${(await image.getAttribute('href')) ?? ''}`)
   expect(response.headers()['content-type']).toBe('image/jpeg')
   await page
     .getByTestId('margin')

@@ -3,7 +3,7 @@ import { startMariaDb } from '../../scripts/lib/mariadb.mjs'
 import { migrate } from '../../src/server/db/migrate'
 import { openPool } from '../../src/server/db/pool'
 import { startServer } from '../server/running'
-import { COMPANY, address, card, expect, line, ofList, open, outlineText, press, saved, test } from './pages'
+import { address, card, COMPANY, expect, fetched, line, ofList, open, outlineText, press, saved, test } from './pages'
 
 test('a second browser sees a change within a second, and both may write', async ({ page, browser }) => {
   const id = await ofList(page, COMPANY)
@@ -51,7 +51,7 @@ test('changes made while the server is away wait in the page, survive a reload, 
   await page.reload()
   await expect(card(page, 'Gro Lind')).toBeVisible()
   await saved(page)
-  const { workspace } = (await (await page.request.get(`${address()}/api/workspaces/${id}`)).json()) as {
+  const { workspace } = (await (await fetched(page, `${address()}/api/workspaces/${id}`)).json()) as {
     workspace: { entities: { name: string }[] }
   }
   expect(workspace.entities.filter(({ name }) => name === 'Gro Lind')).toHaveLength(1)
@@ -103,7 +103,7 @@ test('a lost connection is said and mended without a word being lost', async ({ 
 test('two changes of the same fact are shown side by side, and the person chooses', async ({ page }) => {
   const id = await ofList(page, COMPANY)
   await open(page, id)
-  const { revision, workspace } = (await (await page.request.get(`${address()}/api/workspaces/${id}`)).json()) as {
+  const { revision, workspace } = (await (await fetched(page, `${address()}/api/workspaces/${id}`)).json()) as {
     revision: number
     workspace: { entities: { id: string; name: string }[] }
   }
@@ -138,7 +138,7 @@ test('two changes of the same fact are shown side by side, and the person choose
   await question.getByRole('button', { name: 'Make mine all the same' }).click()
   await saved(page)
   await expect(card(page, 'Planner mine')).toBeVisible()
-  const after = (await (await page.request.get(`${address()}/api/workspaces/${id}`)).json()) as {
+  const after = (await (await fetched(page, `${address()}/api/workspaces/${id}`)).json()) as {
     workspace: { entities: { name: string }[] }
   }
   expect(after.workspace.entities.map(({ name }) => name)).toContain('Planner mine')
