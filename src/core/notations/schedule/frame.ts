@@ -1,0 +1,171 @@
+import { readDuration, type WorkingTime } from '../../calendar'
+import { covers, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
+import { timeOf } from './calendars'
+import type { LinkType, Precedence } from './criticalPath'
+import { leavesOf, numberOf, textOf, typeOfLink, type Draft, type Work, type WorkKind } from './work'
+
+const KINDS: readonly WorkKind[] = ['group', 'task', 'milestone']
+
+/** What a plan consists of and how it hangs together, before anything has a date. */
+export interface Frame {
+  readonly entity: Entity | undefined
+  readonly calendar: Entity | undefined
+  readonly time: WorkingTime
+  /** In the order of the outline: a group comes before what it holds. */
+  readonly list: readonly Draft[]
+  readonly links: readonly Relation[]
+  readonly precedences: readonly (Precedence & { readonly link: Relation })[]
+}
+
+interface Latest {
+  readonly model: Model
+  readonly frame: Frame
+}
+/** The frame that each plan had last: as long as a change leaves it as it is, the next plan is made on it. */
+const latest = new Map<string, Latest>()
+const MOST_FRAMES = 8
+
+export function frameFor(model: Model, plan: Id | undefined | null, day: Day, key: string): Frame {
+  const before = latest.get(key)
+  const frame = (before && onSameFrame(before, model)) ?? frameOf(model, plan, day)
+  latest.delete(key)
+  latest.set(key, { model, frame })
+  const [oldest] = latest.keys()
+  if (latest.size > MOST_FRAMES && oldest !== undefined) latest.delete(oldest)
+  return frame
+}
+
+const FRAMING = ['plan', 'group', 'order', 'calendar'] as const
+
+/** The frame with the facts of another model, where nothing was added, removed, moved or linked meanwhile. O(facts), without looking into those that stayed. */
+function onSameFrame({ model: before, frame }: Latest, model: Model): Frame | undefined {
+  if (model.relations !== before.relations || model.entities.size !== before.entities.size) return undefined
+  const changed = new Map<Id, Entity>()
+  for (const entity of model.entities.values()) {
+    const was = before.entities.get(entity.id)
+    if (was === entity) continue
+    if (!was || was.kind !== entity.kind || was.kind === 'plan' || was.kind === 'calendar') return undefined
+    if (was.from !== entity.from || was.to !== entity.to) return undefined
+    if (FRAMING.some((field) => was.fields[field] !== entity.fields[field])) return undefined
+    changed.set(entity.id, entity)
+  }
+  const copies = new Map<Draft, Draft>()
+  const list = frame.list.map((work) => {
+    const parent = work.parent && copies.get(work.parent as Draft)
+    const copy = placed(changed.get(work.id) ?? work.entity, work, parent)
+    parent?.children.push(copy)
+    if (work.kind === 'group') copies.set(work, copy)
+    return copy
+  })
+  return { ...frame, list }
+}
+
+function frameOf(model: Model, plan: Id | undefined | null, day: Day): Frame {
+  const entity = plan ? model.entities.get(plan) : undefined
+  const calendar = calendarOf(model, entity)
+  const time = timeOf(calendar)
+  const list = plan === null ? [] : outlineOf(model, plan, day, time)
+  const byId = new Map(list.map((work) => [work.id, work]))
+  const links = model
+    .relationsOfKind('precedes')
+    .filter((link) => byId.has(link.source) && byId.has(link.target) && covers(link, day))
+  for (const link of links) {
+    byId.get(link.source)?.out.push(link)
+    byId.get(link.target)?.into.push(link)
+  }
+  const index = new Map(list.filter(({ kind }) => kind !== 'group').map(({ id }, i) => [id, i]))
+  const precedences: { from: number; to: number; type: LinkType; lag: number; link: Relation }[] = []
+  for (const link of links) {
+    const type = typeOfLink(link)
+    const lag = readDuration(textOf(link, 'lag') ?? '', time.pace) ?? 0
+    const [source, target] = [index.get(link.source), index.get(link.target)]
+    if (source !== undefined && target !== undefined) precedences.push({ from: source, to: target, type, lag, link })
+    // A link at a group holds for each of its tasks.
+    else
+      for (const before of leavesOf(byId.get(link.source)))
+        for (const after of leavesOf(byId.get(link.target))) {
+          const [from, to] = [index.get(before.id), index.get(after.id)]
+          if (from !== undefined && to !== undefined) precedences.push({ from, to, type, lag, link })
+        }
+  }
+  return { entity, calendar, time, list, links, precedences }
+}
+
+/** The calendar that a plan names, else the workspace's first. */
+export function calendarOf(model: Model, plan: Entity | undefined): Entity | undefined {
+  const named = plan && textOf(plan, 'calendar')
+  return (named === undefined ? undefined : model.entities.get(named as Id)) ?? model.ofKind('calendar')[0]
+}
+
+function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTime): Draft[] {
+  const mine = KINDS.flatMap((kind) =>
+    model.ofKind(kind).filter((entity) => textOf(entity, 'plan') === plan && covers(entity, day)),
+  )
+  const groups = new Set(mine.filter(({ kind }) => kind === 'group').map(({ id }) => id))
+  const under = new Map<Id | undefined, Entity[]>()
+  for (const entity of mine) {
+    const named = textOf(entity, 'group') as Id | undefined
+    const above = named !== undefined && groups.has(named) && named !== entity.id ? named : undefined
+    const list = under.get(above)
+    if (list) list.push(entity)
+    else under.set(above, [entity])
+  }
+  for (const list of under.values())
+    list.sort((a, b) => (numberOf(a, 'order') ?? Infinity) - (numberOf(b, 'order') ?? Infinity))
+  const list: Draft[] = []
+  const seen = new Set<Id>()
+  const place = (above: Draft | undefined, siblings: readonly Entity[]) => {
+    siblings.forEach((entity, i) => {
+      if (seen.has(entity.id)) return
+      seen.add(entity.id)
+      const own = textOf(entity, 'calendar')
+      const work = placed(
+        entity,
+        {
+          number: above ? `${above.number}.${i + 1}` : String(i + 1),
+          depth: above ? above.depth + 1 : 0,
+          time: own === undefined ? time : timeOf(model.entities.get(own as Id)),
+          into: [],
+          out: [],
+        },
+        above,
+      )
+      list.push(work)
+      above?.children.push(work)
+      if (entity.kind === 'group') place(work, under.get(entity.id) ?? [])
+    })
+  }
+  place(undefined, under.get(undefined) ?? [])
+  // Groups within each other in a circle hang nowhere: their first one is taken for a root.
+  for (const entity of mine) if (!seen.has(entity.id)) place(undefined, [entity])
+  return list
+}
+
+const NO_CHILDREN: Work[] = []
+
+/** A work in its place, without dates. */
+const placed = (
+  entity: Entity,
+  { number, depth, time, into, out }: Pick<Work, 'number' | 'depth' | 'time' | 'into' | 'out'>,
+  parent: Draft | undefined,
+): Draft => ({
+  id: entity.id,
+  entity,
+  kind: entity.kind as WorkKind,
+  number,
+  depth,
+  parent,
+  children: entity.kind === 'group' ? [] : NO_CHILDREN,
+  time,
+  duration: 0,
+  start: 0,
+  finish: 0,
+  lateStart: 0,
+  lateFinish: 0,
+  totalFloat: 0,
+  freeFloat: 0,
+  critical: false,
+  done: 0,
+  into,
+  out,
+})
