@@ -1,6 +1,5 @@
 import { useEffect, useState } from 'react'
-import { dayInWords, asDay } from '../../core/model'
-import { today } from '../clock'
+import { momentInWords, today } from '../clock'
 import { Dialog } from '../shell/Dialog'
 import { Tally } from '../shell/Tally'
 import { ApiError, ask } from '../sync/api'
@@ -65,7 +64,7 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
               <span className="flex justify-between text-quiet">
                 <span>{entry.chapters.join(', ') || 'No view yet'}</span>
                 <span className="group-focus-within:invisible group-hover:invisible">
-                  {changedInWords(entry.changedAt)}
+                  {momentInWords(entry.changedAt)}
                 </span>
               </span>
             </a>
@@ -103,11 +102,4 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
       )}
     </aside>
   )
-}
-
-function changedInWords(at: string): string {
-  const when = new Date(at)
-  const two = (n: number) => String(n).padStart(2, '0')
-  const day = asDay(`${when.getFullYear()}-${two(when.getMonth() + 1)}-${two(when.getDate())}`)
-  return day === today() ? `today ${two(when.getHours())}:${two(when.getMinutes())}` : dayInWords(day)
 }

@@ -13,7 +13,8 @@ import { useCallback, useEffect, useMemo, useRef, type ClipboardEvent } from 're
 import type { Id } from '../../core/model'
 import type { Column, Register } from '../../core/notation'
 import { pasteCells } from '../../core/tabular'
-import { carryOut, notify, select, useParts, useWorkspace, wish } from '../store'
+import { copyText } from '../clipboard'
+import { carryOut, select, useParts, useWorkspace, wish } from '../store'
 import { ChoiceEditor } from './ChoiceEditor'
 import { ChipCell } from './Chips'
 
@@ -146,9 +147,9 @@ export function Grid({ register, filter }: { register: Register; filter: string 
       chosen.length > 1
         ? chosen.map((row) => register.columns.map((column) => read(column, row)))
         : register.columns.filter(({ id }) => id === focused).map((column) => (current ? [read(column, current)] : []))
-    void navigator.clipboard.writeText(Papa.unparse(cells, { delimiter: '\t', newline: '\n' })).then(
-      () => notify(chosen.length > 1 ? `${chosen.length} rows copied.` : 'Cell copied.'),
-      () => notify('The browser does not allow copying here.', 'refusal'),
+    void copyText(
+      Papa.unparse(cells, { delimiter: '\t', newline: '\n' }),
+      chosen.length > 1 ? `${chosen.length} rows copied.` : 'Cell copied.',
     )
   }
 

@@ -4,6 +4,7 @@ import { registerCells, registerCsv, writeXlsx } from '../../core/tabular'
 import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
 import { save, slug } from '../picture'
+import { copyText } from '../clipboard'
 import { carryOut, notify, useParts, useWorkspace, wish } from '../store'
 import { Outline } from './Outline'
 
@@ -77,10 +78,8 @@ export function Registers() {
   ]
   const copyOutline = () => {
     const lines = outline?.lines(model, view, day) ?? []
-    void navigator.clipboard.writeText(lines.map(({ depth, text }) => `${'\t'.repeat(depth)}${text}`).join('\n')).then(
-      () => notify(`${lines.length} lines copied.`),
-      () => notify('The browser does not allow copying here.', 'refusal'),
-    )
+    const text = lines.map(({ depth, text: words }) => `${'\t'.repeat(depth)}${words}`).join('\n')
+    void copyText(text, `${lines.length} lines copied.`)
   }
   const tab = (id: string, label: string, count?: number) => (
     <button

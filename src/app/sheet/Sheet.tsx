@@ -339,6 +339,7 @@ export function Sheet() {
           actions={verbs}
           camera={cameraOf(only, scene, camera)}
           size={size}
+          heads={frozen}
           beside={scene.items.some((item) => item.stays === 'left' && factOf(item) === factOf(only) && item !== only)}
           onAct={act}
         />

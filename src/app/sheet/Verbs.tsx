@@ -1,12 +1,11 @@
 import type { Action } from '../../core/notation'
 import type { Item } from '../../core/scene'
 import type { Camera, Size } from './camera'
+import type { Point } from './places'
 
 const ROW = 30
-/** What stands at the left of rows is not covered. */
-const ROOM_LEFT = 280
-/** Heads at the top are not covered. */
-const ROOM_TOP = 48
+/** Between them and heads that stay in view. */
+const GAP = 8
 
 /** What can be done with the selected item, in a row beneath it. */
 export function Verbs({
@@ -14,6 +13,7 @@ export function Verbs({
   actions,
   camera,
   size,
+  heads,
   beside,
   onAct,
 }: {
@@ -23,19 +23,21 @@ export function Verbs({
   actions: readonly Action[]
   camera: Camera
   size: Size
+  /** Where heads that stay in view end: they are not covered. */
+  heads: Point | undefined
   onAct: (action: Action) => void
 }) {
   const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, 0)
   const right = (item.box.x + item.box.width) * camera.k + camera.x + 26
   const before = item.box.x * camera.k + camera.x - width - 26
   const after = right + width < size.width
-  const fits = beside && (after || before > ROOM_LEFT)
+  const fits = beside && (after || before > (heads?.x ?? 0) + GAP)
   const left = !fits ? item.box.x * camera.k + camera.x : after ? right : before
   const middle = (item.box.y + item.box.height / 2) * camera.k + camera.y
   const under = (item.box.y + item.box.height) * camera.k + camera.y + 5
   const above = item.box.y * camera.k + camera.y - ROW - 4
   // Where there is no room beside it, they stand at the edge of the sheet that is further off.
-  const edge = middle < size.height / 2 ? size.height - ROW : ROOM_TOP
+  const edge = middle < size.height / 2 ? size.height - ROW : (heads?.y ?? 0) + GAP
   const top = fits ? middle - 12 : beside ? edge : under + ROW > size.height ? above : under
   return (
     <div

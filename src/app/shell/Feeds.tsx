@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react'
-import { asDay, dayInWords, type View } from '../../core/model'
+import type { View } from '../../core/model'
 import { registry } from '../../core/notations'
+import { copyText } from '../clipboard'
+import { momentInWords } from '../clock'
 import { notify } from '../store'
 import { ApiError, ask } from '../sync/api'
 
@@ -10,8 +12,6 @@ interface Share {
   readonly madeAt: string
   readonly readAt: string | null
 }
-
-const dateOf = (moment: string): string => dayInWords(asDay(moment.slice(0, 10)))
 
 /** Secret addresses at which other programs subscribe to a view: made, copied once, withdrawn. */
 export function Feeds({ workspace, view }: { workspace: string; view: View }) {
@@ -52,11 +52,6 @@ export function Feeds({ workspace, view }: { workspace: string; view: View }) {
         notify('The address is withdrawn: nothing is read there any more.')
       }),
     )
-  const copy = (address: string) =>
-    void navigator.clipboard.writeText(address).then(
-      () => notify('The address is copied.'),
-      () => notify('The browser does not allow copying here.', 'refusal'),
-    )
 
   if (!any) return null
   return (
@@ -83,8 +78,10 @@ export function Feeds({ workspace, view }: { workspace: string; view: View }) {
         {shares?.map(({ id, madeAt, readAt }) => (
           <li key={id} className="border-t border-hairline py-1.5">
             <span className="flex items-baseline gap-3 tabular-nums">
-              <span>Made {dateOf(madeAt)}</span>
-              <span className="text-quiet">{readAt === null ? 'not read yet' : `last read ${dateOf(readAt)}`}</span>
+              <span>Made {momentInWords(madeAt)}</span>
+              <span className="text-quiet">
+                {readAt === null ? 'not read yet' : `last read ${momentInWords(readAt)}`}
+              </span>
               <button type="button" className="verb ml-auto" disabled={busy} onClick={() => withdraw(id)}>
                 Withdraw
               </button>
@@ -99,7 +96,11 @@ export function Feeds({ workspace, view }: { workspace: string; view: View }) {
                     value={fresh.address}
                     onFocus={(event) => event.target.select()}
                   />
-                  <button type="button" className="verb" onClick={() => copy(fresh.address)}>
+                  <button
+                    type="button"
+                    className="verb"
+                    onClick={() => void copyText(fresh.address, 'The address is copied.')}
+                  >
                     Copy
                   </button>
                 </span>

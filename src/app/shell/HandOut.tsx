@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { dayInWords, type View } from '../../core/model'
 import { pageOf, svgSize, themeOf, toSvg } from '../../core/scene'
+import { copyText } from '../clipboard'
 import { currentView, make, notify, useParts, useWorkspace } from '../store'
 import { imagesOf, pngBlob, save, slug } from '../picture'
 import { Dialog } from './Dialog'
@@ -55,9 +56,9 @@ export function HandOut() {
   }
   const address = `/api/workspaces/${id}/views/${encodeURIComponent(view?.id ?? '')}.${format}?day=${day}&width=${fault ? 1600 : wanted}${transparent ? '&transparent=yes' : ''}`
   const copyAddress = () =>
-    void navigator.clipboard.writeText(new URL(address, window.location.href).href).then(
-      () => notify('The address is copied. It always draws the facts as they are then.'),
-      () => notify('The browser does not allow copying here.', 'refusal'),
+    void copyText(
+      new URL(address, window.location.href).href,
+      'The address is copied. It always draws the facts as they are then.',
     )
   return (
     <Dialog title="Hand out" onClose={close}>

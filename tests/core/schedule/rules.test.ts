@@ -102,6 +102,19 @@ describe.each(cases)('%s', (rule, wrong, right) => {
   })
 })
 
+describe('sch/person-not-in-post', () => {
+  const again = (from: string): Relation => ({ ...holds('ada'), id: asId('h-again'), from: asDay(from) })
+  const said = (...ties: readonly Relation[]) =>
+    found(planned('Dig  10d  @ ada', '2026-01-05', [person('ada'), post, ...ties]), 'sch/person-not-in-post')
+
+  it('looks between two posts as well, and says the first day without one', () => {
+    const [gap, ...more] = said(holds('ada', '2026-01-07'), again('2026-01-12'))
+    expect([gap?.message, more]).toEqual([expect.stringContaining('not in post on 8 Jan 2026'), []])
+    expect(said(holds('ada', '2026-01-11'), again('2026-01-12'))).toEqual([])
+    expect(said(holds('ada', '2026-01-14'), again('2026-01-12'))).toEqual([])
+  })
+})
+
 describe('sch/cycle', () => {
   const link: Relation = {
     id: asId('x'),

@@ -5,11 +5,11 @@ import type { Plan } from '../plan'
 import { isoWeek, type Axis } from './axis'
 import { NUMBER, TABLE } from './barsAxis'
 
-/** Height of all the hours of a week, of the most that is drawn, and of what is left above for a figure. */
-const FULL = 11
-const MOST = 17
 const HEAD = 26
 const ROW = 28
+/** Height of all the hours of a week, and of the most that is drawn: above it stands a figure. */
+const FULL = 11
+const MOST = 17
 
 interface LoadRows {
   readonly items: readonly Item[]

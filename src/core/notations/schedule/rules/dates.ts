@@ -4,7 +4,7 @@ import { dayWords, inWords } from '../actions'
 import { dayName } from '../calendars'
 import { named, setField } from '../edits'
 import { inDays, instantOf, momentText, textOf } from '../plan'
-import { clearing, COMMON, finding, inEach, leaves, type Found } from './found'
+import { clearing, COMMON, eachLeaf, finding, inEach, leaves, type Found } from './found'
 
 export const endsBeforeStart: Rule = {
   id: 'sch/ends-before-start',
@@ -17,19 +17,16 @@ export const endsBeforeStart: Rule = {
       ['start', 'finish'],
       ['actualStart', 'actualFinish'],
     ] as const
-    const works = inEach(model, day, (plan) =>
-      leaves(plan).flatMap((work) =>
-        pairs.flatMap(([a, b]) => {
-          const [from, to] = [textOf(work.entity, a), textOf(work.entity, b)]
-          if (from === undefined || to === undefined || from <= to || (to.length === 10 && from.startsWith(to)))
-            return []
-          return [
-            finding(work, `${named(work)} ends on ${inWords(to)}, before it starts on ${inWords(from)}.`, [
-              clearing(work, 'Clear its end', b),
-            ]),
-          ]
-        }),
-      ),
+    const works = eachLeaf(model, day, (work) =>
+      pairs.flatMap(([a, b]) => {
+        const [from, to] = [textOf(work.entity, a), textOf(work.entity, b)]
+        if (from === undefined || to === undefined || from <= to || (to.length === 10 && from.startsWith(to))) return []
+        return [
+          finding(work, `${named(work)} ends on ${inWords(to)}, before it starts on ${inWords(from)}.`, [
+            clearing(work, 'Clear its end', b),
+          ]),
+        ]
+      }),
     )
     const eras = model.ofKind('era').flatMap((era): Found[] => {
       const [when, until] = [textOf(era, 'when'), textOf(era, 'until')]
@@ -89,19 +86,17 @@ export const deadlineMissed: Rule = {
   why: 'By its computed dates it is done after the day that was promised.',
   source: COMMON,
   check: (model, day) =>
-    inEach(model, day, (plan) =>
-      leaves(plan).flatMap((work) => {
-        const deadline = instantOf(textOf(work.entity, 'deadline'), work.time, 'finish')
-        if (deadline === undefined || work.finish <= deadline) return []
-        const late = inDays(work.time.between(deadline, work.finish), work.time)
-        return [
-          finding(
-            work,
-            `${named(work)} ends on ${dayWords(work, 'finish')}, ${late} working days after its deadline, ${inWords(textOf(work.entity, 'deadline') ?? '')}.`,
-          ),
-        ]
-      }),
-    ),
+    eachLeaf(model, day, (work) => {
+      const deadline = instantOf(textOf(work.entity, 'deadline'), work.time, 'finish')
+      if (deadline === undefined || work.finish <= deadline) return []
+      const late = inDays(work.time.between(deadline, work.finish), work.time)
+      return [
+        finding(
+          work,
+          `${named(work)} ends on ${dayWords(work, 'finish')}, ${late} working days after its deadline, ${inWords(textOf(work.entity, 'deadline') ?? '')}.`,
+        ),
+      ]
+    }),
 }
 
 export const nonWorkingDay: Rule = {
@@ -111,32 +106,30 @@ export const nonWorkingDay: Rule = {
   why: 'Work cannot start or end on a day on which nobody works; the dates move on to the next day that does.',
   source: COMMON,
   check: (model, day) =>
-    inEach(model, day, (plan) =>
-      leaves(plan).flatMap((work) =>
-        (['on', 'start', 'finish', 'deadline'] as const).flatMap((field) => {
-          const text = textOf(work.entity, field)
-          const moment = text === undefined ? undefined : readMoment(text)
-          if (!moment || text === undefined) return []
-          const number = startOf(moment.day) / 1440
-          if (work.time.worksOn(number)) return []
-          const next = momentText(work.time.opening(startOf(moment.day)), work.time, 'start')
-          const name = dayName(plan.calendar, number)
-          return [
-            finding(
-              work,
-              `${named(work)} has the date ${inWords(text)}, ${name ? `which is ${name}` : 'on which nobody works'}.`,
-              [
-                {
-                  label: `Take ${inWords(next.slice(0, 10))}`,
-                  change: {
-                    label: `Move a date of “${work.entity.name}”`,
-                    steps: [setField(work.id, field, next.slice(0, 10))],
-                  },
+    eachLeaf(model, day, (work, plan) =>
+      (['on', 'start', 'finish', 'deadline'] as const).flatMap((field) => {
+        const text = textOf(work.entity, field)
+        const moment = text === undefined ? undefined : readMoment(text)
+        if (!moment || text === undefined) return []
+        const number = startOf(moment.day) / 1440
+        if (work.time.worksOn(number)) return []
+        const next = momentText(work.time.opening(startOf(moment.day)), work.time, 'start')
+        const name = dayName(plan.calendar, number)
+        return [
+          finding(
+            work,
+            `${named(work)} has the date ${inWords(text)}, ${name ? `which is ${name}` : 'on which nobody works'}.`,
+            [
+              {
+                label: `Take ${inWords(next.slice(0, 10))}`,
+                change: {
+                  label: `Move a date of “${work.entity.name}”`,
+                  steps: [setField(work.id, field, next.slice(0, 10))],
                 },
-              ],
-            ),
-          ]
-        }),
-      ),
+              },
+            ],
+          ),
+        ]
+      }),
     ),
 }

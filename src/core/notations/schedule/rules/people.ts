@@ -1,9 +1,9 @@
-import { covers, dayInWords, type Day, type Entity, type Id, type Model } from '../../../model'
+import { addDays, covers, dayInWords, type Day, type Entity, type Id, type Model } from '../../../model'
 import { thresholdOf, type Rule } from '../../../notation'
 import { dayWords } from '../actions'
 import { named, removeRelation } from '../edits'
 import { plansOn, textOf, unitsOf, type Work } from '../plan'
-import { COMMON, dayOfInstant, finding, inEach, leaves, type Found } from './found'
+import { COMMON, dayOfInstant, eachLeaf, finding, inEach, leaves, type Found } from './found'
 
 /** Who is on a task, with the days on which they are in a post; people who never hold one come from elsewhere. */
 export const inPost: Rule = {
@@ -13,38 +13,45 @@ export const inPost: Rule = {
   why: 'The dates of the plan and those of the organisation contradict each other: somebody is to work when they have not begun, or have left.',
   source: COMMON,
   check: (model, day) =>
-    inEach(model, day, (plan) =>
-      leaves(plan).flatMap((work) =>
-        model.reaching(work.id, 'assigned').flatMap((tie): Found[] => {
-          const worker = model.entities.get(tie.source)
-          if (!worker || textOf(work.entity, 'actualFinish') !== undefined) return []
-          const gap = outOfPost(model, worker, dayOfInstant(work, 'start'), dayOfInstant(work, 'finish'))
-          if (gap === undefined) return []
-          return [
-            finding(
-              work,
-              `“${worker.name}” works on ${named(work)} until ${dayWords(work, 'finish')}, but is not in post on ${dayInWords(gap)}.`,
-              [
-                {
-                  label: `Take “${worker.name}” off`,
-                  change: { label: `Take “${worker.name}” off “${work.entity.name}”`, steps: [removeRelation(tie.id)] },
-                },
-              ],
-              [worker.id],
-            ),
-          ]
-        }),
-      ),
+    eachLeaf(model, day, (work) =>
+      model.reaching(work.id, 'assigned').flatMap((tie): Found[] => {
+        const worker = model.entities.get(tie.source)
+        if (!worker || textOf(work.entity, 'actualFinish') !== undefined) return []
+        const gap = outOfPost(model, worker, dayOfInstant(work, 'start'), dayOfInstant(work, 'finish'))
+        if (gap === undefined) return []
+        return [
+          finding(
+            work,
+            `“${worker.name}” works on ${named(work)} until ${dayWords(work, 'finish')}, but is not in post on ${dayInWords(gap)}.`,
+            [
+              {
+                label: `Take “${worker.name}” off`,
+                change: { label: `Take “${worker.name}” off “${work.entity.name}”`, steps: [removeRelation(tie.id)] },
+              },
+            ],
+            [worker.id],
+          ),
+        ]
+      }),
     ),
 }
 
-/** The first of two days on which a person is in no post, or a position is not there; undefined when there is none. */
+/** The first day of a span on which a person is in no post, or a position is not there; undefined when there is none. */
 function outOfPost(model: Model, worker: Entity, from: Day, to: Day): Day | undefined {
   if (worker.kind !== 'person') return covers(worker, from) ? (covers(worker, to) ? undefined : to) : from
   const tenures = model.leaving(worker.id, 'holds')
   if (tenures.length === 0) return undefined
-  const held = (day: Day) => tenures.some((tie) => covers(tie, day))
-  return held(from) ? (held(to) ? undefined : to) : from
+  // From tenure to tenure, each time to the day after the last of those that hold.
+  for (let day = from; day <= to;) {
+    const holding = tenures.filter((tie) => covers(tie, day))
+    if (holding.length === 0) return day
+    const ends = holding.map((tie) => tie.to ?? to)
+    day = addDays(
+      ends.reduce((last, end) => (end > last ? end : last)),
+      1,
+    )
+  }
+  return undefined
 }
 
 export const overAllocated: Rule = {
