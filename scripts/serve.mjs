@@ -1,4 +1,5 @@
 /** The web server: static files from the build, everything else from the application. Started by `npm start` and by the tests. */
+import { createHash } from 'node:crypto'
 import { createServer } from 'node:http'
 import { join } from 'node:path'
 import compression from 'compression'
@@ -22,18 +23,78 @@ const files = sirv(join(root, 'dist', 'client'), {
   },
 })
 
+/** Names by which this server may be asked: those of this machine, and those that are configured. */
+const hosts = new Set([
+  'localhost',
+  '127.0.0.1',
+  '[::1]',
+  ...(process.env.SKIVEL_HOSTS ?? '')
+    .toLowerCase()
+    .split(/[\s,]+/)
+    .filter(Boolean),
+])
+const isOurs = (host) =>
+  hosts.has(
+    String(host ?? '')
+      .replace(/:\d+$/, '')
+      .toLowerCase(),
+  )
+
+/** Hashes of the few scripts that the pages hold themselves, read off this server's own first page: no other one runs. */
+let scripts = ''
+const policy = () =>
+  [
+    "default-src 'none'",
+    `script-src 'self' ${scripts}`.trim(),
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "font-src 'self' data:",
+    "connect-src 'self'",
+    "worker-src 'self'",
+    "frame-src 'self'",
+    "frame-ancestors 'self'",
+    "form-action 'self'",
+    "base-uri 'none'",
+    "object-src 'none'",
+  ].join('; ')
+
+async function readScripts(port) {
+  const page = await (await fetch(`http://127.0.0.1:${port}/`)).text()
+  const found = [...page.matchAll(/<script>([\s\S]*?)<\/script>/g)]
+  scripts = found.map(([, text]) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`).join(' ')
+}
+
+function guard(response) {
+  response.setHeader('content-security-policy', policy())
+  response.setHeader('cross-origin-resource-policy', 'same-origin')
+  response.setHeader('cross-origin-opener-policy', 'same-origin')
+  response.setHeader('x-content-type-options', 'nosniff')
+  response.setHeader('x-frame-options', 'SAMEORIGIN')
+  response.setHeader('referrer-policy', 'same-origin')
+}
+
 const server = createServer((request, response) => {
+  guard(response)
+  if (!isOurs(request.headers.host)) {
+    response.writeHead(421, { 'content-type': 'application/json; charset=utf-8' })
+    const message = 'This server is not known by that name. Names beside localhost are set with SKIVEL_HOSTS.'
+    return response.end(JSON.stringify({ error: { code: 'forbidden', message } }))
+  }
   compress(request, response, () => {
     files(request, response, () => {
-      handler(request, response, (error) => {
+      const next = (error) => {
         if (error) console.error(error)
         if (!response.headersSent)
           response.writeHead(error ? 500 : 404, { 'content-type': 'text/plain; charset=utf-8' })
         response.end(error ? 'Something went wrong in the server.' : 'There is no such page.')
-      })
+      }
+      // How much of an answer lies here unread: whoever listens to events and does not read them is waited for, and then left.
+      handler(request, response, next, { unread: () => response.writableLength })
     })
   })
 })
+server.headersTimeout = 20_000
+server.requestTimeout = 120_000
 
 let tries = 0
 server.on('error', (error) => {
@@ -50,8 +111,17 @@ server.on('listening', () => {
   const { port } = server.address()
   // Where this server finds what it serves itself: a stand-in is asked as a system outside would be.
   process.env.SKIVEL_SELF = `http://127.0.0.1:${port}`
-  process.send?.({ listening: port })
-  console.log(`Skivel is at http://127.0.0.1:${port}`)
+  process.env.SKIVEL_ROOT = root
+  readScripts(port).then(
+    () => {
+      process.send?.({ listening: port })
+      console.log(`Skivel is at http://127.0.0.1:${port}`)
+    },
+    (error) => {
+      console.error('The first page could not be read:', error)
+      process.exit(1)
+    },
+  )
 })
 server.listen(FIRST_PORT, '127.0.0.1')
 

@@ -2,28 +2,29 @@
  * One command for everything: packages, database, build, server. Needs nothing but Node and, on a new machine, a way to
  * install Debian packages. `--fresh` forgets this clone's database and begins anew.
  */
-import { fork } from 'node:child_process'
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { build } from './lib/build.mjs'
 import { startMariaDb } from './lib/mariadb.mjs'
 import { npmPackages } from './lib/packages.mjs'
-import { own, root } from './lib/paths.mjs'
+import { own } from './lib/paths.mjs'
 import { must, Stop } from './lib/run.mjs'
+import { supervise } from './lib/supervise.mjs'
 
-let database
-let server
-let stopping = false
+let running
+let stopping = 0
+/** A terminal and npm may both pass one Ctrl-C on. */
+const SAME_MS = 700
 
+/** Ends everything in order; asked again a moment later, at once. */
 async function stop(code) {
-  if (stopping) return
-  stopping = true
-  if (server && server.exitCode === null) {
-    const gone = new Promise((resolve) => server.once('exit', resolve))
-    server.kill('SIGTERM')
-    await gone
+  if (stopping !== 0) {
+    if (Date.now() - stopping < SAME_MS) return
+    running?.kill?.()
+    process.exit(code || 1)
   }
-  await database?.stop()
+  stopping = Date.now()
+  await running?.stop()
   process.exit(code)
 }
 process.on('SIGINT', () => void stop(0))
@@ -36,22 +37,22 @@ try {
   mkdirSync(own, { recursive: true, mode: 0o700 })
   await npmPackages()
   const given = process.env.SKIVEL_DATABASE_URL
-  if (!given) {
-    const folder = join(own, 'mariadb')
-    if (process.argv.includes('--fresh')) rmSync(folder, { recursive: true, force: true })
-    database = await startMariaDb(folder, 'skivel')
-  }
-  const env = { ...process.env, SKIVEL_DATABASE_URL: given ?? database.url }
+  const folder = join(own, 'mariadb')
+  const startDatabase = given ? undefined : () => startMariaDb(folder, 'skivel')
+  if (startDatabase && process.argv.includes('--fresh')) rmSync(folder, { recursive: true, force: true })
+  const database = startDatabase ? await startDatabase() : { url: given, isUp: () => true, stop: async () => {} }
+  // Until the servers are watched, the database is all there is to stop.
+  running = database
   await Promise.all([
     build(),
     must('Preparing the database', process.execPath, ['--import', 'tsx', join('scripts', 'prepare.ts'), '--demo'], {
-      env,
+      env: { ...process.env, SKIVEL_DATABASE_URL: database.url },
     }),
   ])
-  if (!stopping) {
-    // Its own process group: Ctrl-C reaches this script, which stops the server before the database.
-    server = fork(join(root, 'scripts', 'serve.mjs'), { cwd: root, env, detached: true })
-    server.on('exit', (code) => void stop(code ?? 1))
+  if (stopping === 0) {
+    const kept = supervise({ database, startDatabase, environment: process.env })
+    running = kept
+    void kept.ended.then((code) => stop(code))
   }
 } catch (error) {
   console.error(error instanceof Stop ? `\n${error.message}` : error)

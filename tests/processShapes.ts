@@ -120,7 +120,7 @@ const areaOf = ({ along, at, from, to }: Segment): Area =>
 /** Everything that must not be: shapes over shapes, lines through shapes or along each other, texts under anything; and how often lines cross. */
 export function faultsOf(shape: FlowShape, places: FlowPlaces): Faults {
   const faults: Faults = { shapes: 0, lineShapes: 0, shared: 0, labels: 0, crossings: 0 }
-  const boxes = shape.nodes.map(({ halfU }, i) => boxOf(places.nodes[i], halfU, places.halfV[i] ?? 0))
+  const boxes = shape.nodes.map(({ halfU, halfV }, i) => boxOf(places.nodes[i], halfU, halfV))
   boxes.forEach((a, i) => boxes.slice(i + 1).forEach((b) => (faults.shapes += meet(a, b) ? 1 : 0)))
   const segments = segmentsOf(places.ways)
   for (const segment of segments)
@@ -149,4 +149,53 @@ export function faultsOf(shape: FlowShape, places: FlowPlaces): Faults {
     for (const other of texts.slice(i + 1)) if (meet(area, other.area, -0.01)) faults.labels++
   })
   return faults
+}
+
+/** Processes without any plan: lines that lead anywhere, messages, phases, long names and labels of two lines. The same seed gives the same process. */
+export function anyProcess(seed: number): FlowShape {
+  let state = seed * 2654435761 + 99
+  const dice = (sides: number) => {
+    state = (Math.imul(state ^ (state >>> 15), 2246822519) + 374761393) >>> 0
+    return Math.floor(((state >>> 8) / 2 ** 24) * sides)
+  }
+  const forms = ['box', 'box', 'diamond', 'round'] as const
+  const half = { box: [56, 22], diamond: [22, 22], round: [14, 14] } as const
+  const [count, lanes] = [3 + dice(18), 1 + dice(4)]
+  const phases = dice(3) === 0 ? 1 + dice(3) : 0
+  const nodes = Array.from({ length: count }, (): ShapeNode => {
+    const form = forms[dice(4)] ?? 'box'
+    const [halfU, halfV] = half[form]
+    const tall = form === 'box' && dice(3) === 0
+    return {
+      lane: dice(lanes),
+      phase: phases > 0 ? dice(phases + 1) - 1 : -1,
+      halfU,
+      halfV: tall ? 29.5 : halfV,
+      form,
+      ...(form === 'box' || dice(3) === 0 ? {} : { name: { u: 20 + dice(90), v: 13 * (1 + dice(3)) } }),
+    }
+  })
+  const edges: ShapeEdge[] = []
+  for (let i = 0; i < count - 1 + dice(count); i++) {
+    const [from, to] = i < count - 1 ? [i, dice(5) === 0 ? dice(count) : i + 1] : [dice(count), dice(count)]
+    if (from === to) continue
+    const label = dice(2) === 0 ? { label: { u: 15 + dice(78), v: 13 * (1 + dice(2)) } } : {}
+    edges.push({ from, to, sort: dice(8) === 0 ? 'message' : 'flow', ...label })
+  }
+  return { nodes, edges, lanes: Array.from({ length: lanes }, (_, i) => ({ pool: i > 1 ? 1 : 0, least: 84 })) }
+}
+
+/** The same process with its flow running down. */
+export function upright({ nodes, edges, lanes }: FlowShape): FlowShape {
+  const flip = ({ u, v }: Spot): Spot => ({ u: v, v: u })
+  return {
+    nodes: nodes.map(({ name, ...node }) => ({
+      ...node,
+      halfU: node.halfV,
+      halfV: node.halfU,
+      ...(name ? { name: flip(name) } : {}),
+    })),
+    edges: edges.map(({ label, ...edge }) => ({ ...edge, ...(label ? { label: flip(label) } : {}) })),
+    lanes: lanes.map((lane) => ({ ...lane, least: 150 })),
+  }
 }

@@ -13,7 +13,7 @@ const START_MS = 30_000
 /**
  * A MariaDB of this clone's own: data, socket and password in the folder `where`, on loopback and a free port.
  * A server that runs there already is used. `stop` leaves it running when another live process had started it.
- * @returns {Promise<{ url: string, stop: () => Promise<void>, pid: number | undefined }>}
+ * @returns {Promise<{ url: string, stop: () => Promise<void>, isUp: () => boolean, pid: number | undefined }>}
  */
 export async function startMariaDb(where, database) {
   const folder = absolute(where)
@@ -34,6 +34,7 @@ export async function startMariaDb(where, database) {
     return {
       url: urlOf(settings, database),
       stop: adopted ? () => stopProcess(pid, () => !isAlive(pid)) : async () => {},
+      isUp: () => isAlive(pid),
       pid,
     }
   }
@@ -71,7 +72,12 @@ export async function startMariaDb(where, database) {
   writeFileSync(join(folder, 'settings.json'), JSON.stringify(next), { mode: 0o600 })
   writeFileSync(starterFile, String(process.pid))
   grant(socket, database, next.password)
-  return { url: urlOf(next, database), stop: () => stopProcess(server.pid, () => ended), pid: server.pid }
+  return {
+    url: urlOf(next, database),
+    stop: () => stopProcess(server.pid, () => ended),
+    isUp: () => !ended,
+    pid: server.pid,
+  }
 }
 
 function grant(socket, database, password) {
@@ -131,8 +137,11 @@ const urlOf = ({ password, port }, database) =>
 
 const answers = (socket) => existsSync(socket) && sqlResult(socket, 'SELECT 1').code === 0
 
+/** Through standard input: what stands in a command line can be read by everybody on the machine. */
 const sqlResult = (socket, statement) =>
-  output(commandPath('mariadb'), ['--no-defaults', `--socket=${socket}`, '--connect-timeout=2', '-e', statement])
+  output(commandPath('mariadb'), ['--no-defaults', `--socket=${socket}`, '--connect-timeout=2', '--batch'], {
+    input: statement,
+  })
 
 function sql(socket, statement) {
   const { code, stderr } = sqlResult(socket, statement)

@@ -2,7 +2,20 @@ import { proxy, type Remote } from 'comlink'
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import { readWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
-import { apply, asId, compose, Model, ModelError, type Change, type Day, type Id, type View } from '../core/model'
+import {
+  apply,
+  asId,
+  compose,
+  cut,
+  Model,
+  ModelError,
+  wordsOf,
+  writableWithin,
+  type Change,
+  type Day,
+  type Id,
+  type View,
+} from '../core/model'
 import {
   isRefusal,
   type Done,
@@ -10,14 +23,17 @@ import {
   type Moment,
   type ImportOptions,
   type ImportPlan,
+  type ImportedFile,
   type ImportRow,
   type Outcome,
+  type Refusal,
   type SheetRow,
+  type Table,
   type Wish,
 } from '../core/notation'
 import { registry } from '../core/notations'
 import type { Scene } from '../core/scene'
-import type { Engine } from '../worker/engine'
+import type { ChosenFile, Engine } from '../worker/engine'
 import { nextScene } from '../worker/sceneDelta'
 import { today } from './clock'
 import { startEngine, startStoppable } from './engine'
@@ -66,6 +82,8 @@ interface State {
   /** The text of the selected item that is being typed into. */
   readonly editing: Editing | undefined
   readonly scene: Scene | undefined
+  /** Why there is no picture, in words. */
+  readonly failure: string | undefined
   readonly findings: readonly Finding[]
   readonly standing: Standing
   readonly trouble: Trouble | undefined
@@ -75,6 +93,8 @@ interface State {
   readonly notice: Notice | undefined
   readonly pick: Choosing | undefined
   readonly confirmation: Confirmation | undefined
+  /** A file that is being read, and what ends that. */
+  readonly reading: { readonly name: string; readonly stop: () => void } | undefined
   readonly panel: Panel
   readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | 'directory' | undefined
   readonly proof: boolean
@@ -94,6 +114,7 @@ export const useWorkspace = create<State>()(() => ({
   selection: [],
   editing: undefined,
   scene: undefined,
+  failure: undefined,
   findings: [],
   standing: 'saved',
   trouble: undefined,
@@ -103,6 +124,7 @@ export const useWorkspace = create<State>()(() => ({
   notice: undefined,
   pick: undefined,
   confirmation: undefined,
+  reading: undefined,
   panel: 'outline',
   dialog: undefined,
   proof: false,
@@ -127,7 +149,7 @@ const COALESCE_MS = 1500
 /** Opens a workspace: what was left unsent is sent first, then the facts are read. @throws ApiError */
 export async function openWorkspace(id: string): Promise<void> {
   const author = authorName()
-  const [refused] = await sendLeftOver(id, author)
+  const refused = await sendLeftOver(id, author)
   const { revision, workspace } = await ask<LoadedWorkspace>(`/api/workspaces/${id}`)
   const model = readWorkspace(workspace, registry)
   engine ??= startEngine()
@@ -140,10 +162,7 @@ export async function openWorkspace(id: string): Promise<void> {
   const view = views.find((one) => one.id === wanted) ?? views[0]
   set({ id, model, viewId: view?.id, selection: [], undoable: [], redoable: [] })
   sync.listen()
-  if (refused) {
-    const { pending, error } = refused
-    set({ clash: { pending, sides: error.sides, message: error.message, fits: error.status === 409 } })
-  }
+  sync.askAbout(refused)
   redraw()
 }
 
@@ -190,10 +209,17 @@ async function draw(): Promise<void> {
     while (outdated && engine) {
       outdated = false
       const { viewId, day, compared } = get()
-      const delta = viewId === undefined ? undefined : await engine.draw(viewId, day, compared)
-      if (delta) drawn = nextScene(drawn, delta)
-      const still = get()
-      if (still.viewId === viewId && still.day === day && still.compared === compared) set({ scene: delta && drawn })
+      const isStill = () => {
+        const still = get()
+        return still.viewId === viewId && still.day === day && still.compared === compared
+      }
+      try {
+        const delta = viewId === undefined ? undefined : await engine.draw(viewId, day, compared)
+        if (delta) drawn = nextScene(drawn, delta)
+        if (isStill()) set({ scene: delta && drawn, failure: undefined })
+      } catch (error) {
+        if (isStill()) set({ scene: undefined, failure: wordsOf(error) })
+      }
     }
   } finally {
     drawing = false
@@ -211,8 +237,9 @@ async function check(): Promise<void> {
 }
 
 /** Makes a change: on the screen at once, in the worker and on the server as soon as they can. Answers whether it could be made. */
-export function make(change: Change, coalesce?: string): boolean {
-  if (change.steps.length === 0) return true
+export function make(wanted: Change, coalesce?: string): boolean {
+  if (wanted.steps.length === 0) return true
+  const change = writableWithin(wanted)
   const { model, undoable } = get()
   let applied
   try {
@@ -228,8 +255,8 @@ export function make(change: Change, coalesce?: string): boolean {
   const [last] = undoable.slice(-1)
   const undo =
     joins && last
-      ? [...undoable.slice(0, -1), compose(applied.inverse, last)]
-      : [...undoable.slice(1 - MOST_UNDO), applied.inverse]
+      ? [...undoable.slice(0, -1), noteLeft(applied.model, compose(applied.inverse, last))]
+      : [...undoable.slice(1 - MOST_UNDO), noteLeft(applied.model, applied.inverse)]
   set({ model: applied.model, undoable: undo, redoable: [] })
   send(change, joins ? coalesce : undefined)
   return true
@@ -237,7 +264,7 @@ export function make(change: Change, coalesce?: string): boolean {
 
 function send(change: Change, coalesce?: string): void {
   void engine?.apply([change])
-  sync?.add(change, compose, coalesce)
+  sync?.add(change, coalesce)
   redraw()
 }
 
@@ -249,10 +276,17 @@ function turnBack(from: 'undoable' | 'redoable', to: 'undoable' | 'redoable', wo
   lastCoalesce = undefined
   try {
     const { model, inverse } = apply(state.model, change)
-    set({ model, [from]: state[from].slice(0, -1), [to]: [...state[to], inverse], editing: undefined })
+    if (isOvertaken(change, inverse)) {
+      set({ [from]: state[from].slice(0, -1) })
+      return notify(
+        `This can no longer be taken back: somebody else has changed the same since. ${change.label}`,
+        'refusal',
+      )
+    }
+    set({ model, [from]: state[from].slice(0, -1), [to]: [...state[to], noteLeft(model, inverse)], editing: undefined })
     const selection = state.selection.filter((id) => model.entities.has(id))
     set({ selection })
-    send({ label: `${word}: ${change.label}`.slice(0, 1000), steps: change.steps })
+    send({ label: cut(`${word}: ${change.label}`, 1000), steps: change.steps })
     notify(`${word}: ${change.label}`)
   } catch (error) {
     if (!(error instanceof ModelError)) throw error
@@ -260,6 +294,23 @@ function turnBack(from: 'undoable' | 'redoable', to: 'undoable' | 'redoable', wo
     notify(`This can no longer be taken back, because the facts have changed since: ${error.message}`, 'refusal')
   }
 }
+/** What each change left behind that can be taken back: where something else stands there now, somebody else has written it. */
+const leftBehind = new WeakMap<Change, string>()
+
+const setsOf = (change: Change): string =>
+  JSON.stringify(change.steps.flatMap((step) => (step.do.startsWith('set-') ? [step] : [])))
+
+/** Notes what stands now where a change would write if it is taken back. */
+function noteLeft(model: Model, back: Change): Change {
+  leftBehind.set(back, setsOf(apply(model, back).inverse))
+  return back
+}
+
+const isOvertaken = (change: Change, inverse: Change): boolean => {
+  const left = leftBehind.get(change)
+  return left !== undefined && left !== setsOf(inverse)
+}
+
 export const undo = (): void => turnBack('undoable', 'redoable', 'Undo')
 export const redo = (): void => turnBack('redoable', 'undoable', 'Redo')
 
@@ -305,6 +356,56 @@ export interface Planning {
   /** Ends it at once, wherever it is. */
   readonly stop: () => void
 }
+
+export interface Reading<T> {
+  readonly result: Promise<T | Refusal>
+  /** Ends it at once, wherever it is. */
+  readonly stop: () => void
+}
+
+/** How long a file may be read for. */
+const READING_MS = 30_000
+const MOST_BYTES = 30_000_000
+
+/** Reads a chosen file in a thread of its own, which is ended when it takes too long. */
+function reading<T>(
+  file: File,
+  read: (reader: Remote<Engine>, view: Id, chosen: ChosenFile) => Promise<T | Refusal>,
+): Reading<T> {
+  const { viewId, model } = get()
+  const stopped = startStoppable()
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let tooLong: (refusal: Refusal) => void = () => undefined
+  const end = (refused: string) => {
+    stopped.stop()
+    tooLong({ refused })
+  }
+  const work = async (): Promise<T | Refusal> => {
+    if (viewId === undefined) return { refused: 'There is no view to bring anything into.' }
+    if (file.size > MOST_BYTES) return { refused: `“${file.name}” is larger than 30 MB. Bring it in in parts.` }
+    await stopped.engine.load(writeWorkspace(model))
+    return read(stopped.engine, viewId, { name: file.name, bytes: await file.arrayBuffer() })
+  }
+  const late = new Promise<Refusal>((resolve) => {
+    tooLong = resolve
+    timer = setTimeout(() => end(`“${file.name}” takes longer than 30 seconds to read, and was stopped.`), READING_MS)
+  })
+  const result = Promise.race([work(), late])
+    .catch((error: unknown): Refusal => ({ refused: `“${file.name}” could not be read: ${wordsOf(error)}.` }))
+    .finally(() => {
+      clearTimeout(timer)
+      stopped.stop()
+    })
+  return { result, stop: () => end('Reading was stopped. Nothing was changed.') }
+}
+
+/** A file as a table of a sort that the view’s notation takes. */
+export const readTableFile = (sort: string, file: File): Reading<Table> =>
+  reading(file, async (reader, view, chosen) => await reader.readTable(view, sort, chosen))
+
+/** A file that is read as a whole: what it would bring. */
+export const readWholeFile = (sort: string, file: File): Reading<ImportedFile> =>
+  reading(file, async (reader, view, chosen) => await reader.readFile(view, get().day, sort, chosen))
 
 /** What bringing rows of a table in would do, computed in a thread of its own, so that it can be stopped at any moment. */
 export function planImport(
@@ -376,9 +477,7 @@ export function notify(text: string, tone: Notice['tone'] = 'plain'): void {
 }
 
 export function settleClash(choice: 'send' | 'drop'): void {
-  const { clash } = get()
-  if (clash) sync?.settle(clash.pending, choice)
-  set({ clash: undefined })
+  if (get().clash) sync?.settle(choice)
 }
 
 /** Who is written into the history until there are accounts: a name kept in this browser. */

@@ -1,8 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { parseWorkspace, viewsInOrder, writeWorkspace, type Pictures } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
-import { apply, asDay, asId, isDay, Model, type Day, type View } from '../core/model'
-import { guessMapping, mappedRows, readTable } from '../core/tabular'
+import { apply, asDay, asId, isDay, Model, writableWithin, type Day, type View } from '../core/model'
+import { decodeText, guessMapping, mappedRows, readTable, type Decoded } from '../core/tabular'
 import { notationOf, pictureOf, readDay, sheetOf, type SheetRow } from '../core/notation'
 import { registry } from '../core/notations'
 import { svgSize, themeOf, toSvg } from '../core/scene'
@@ -48,6 +48,7 @@ export const check: Command = (file, values, out) => {
       out(`${MARKS[severity]} ${message}  [${rule}]${accepted ? `  accepted: ${accepted.reason}` : ''}\n`)
     out(`${count.error} errors, ${count.warning} warnings, ${count.note} notes\n`)
   }
+  if (findings.some(({ failed }) => failed)) return 3
   return count.error > 0 ? 1 : 0
 }
 
@@ -102,9 +103,10 @@ export const numbers: Command = (file, values, out) => {
 export const convert: Command = (file, values, out) => {
   const target = values.to
   if (target === undefined) throw new UsageError('Say into which file: skivel convert A B.')
-  const { model, pictures } = /\.skivel\.json$/i.test(file)
-    ? contentOf(file)
-    : { model: readForeign(file, dayOf(values)), pictures: undefined }
+  const { model, pictures, notes } = /\.skivel\.json$/i.test(file)
+    ? { ...contentOf(file), notes: [] }
+    : { ...readForeign(file, dayOf(values)), pictures: undefined }
+  for (const note of notes) out(`${note}\n`)
   if (/\.skivel\.json$/i.test(target)) {
     write(target, `${JSON.stringify(writeWorkspace(model, pictures), null, 1)}\n`)
     out(`${target}: ${model.entities.size} facts, ${model.relations.size} ties\n`)
@@ -137,8 +139,9 @@ const formatEndings = (): string[] => [
 ]
 
 /** A workspace of a file in another format: the first notation that reads its ending takes it. */
-function readForeign(file: string, day: Day): Model {
-  const text = textOf(file)
+function readForeign(file: string, day: Day): { model: Model; notes: readonly string[] } {
+  const { text, note } = decodedOf(file)
+  const said = note === undefined ? [] : [note]
   const ending = endingOf(file)
   let count = 0
   for (const notation of registry.notations) {
@@ -151,7 +154,8 @@ function readForeign(file: string, day: Day): Model {
       const found = whole.read({ ...wish, model: bare }, text)
       if ('refused' in found) throw new UsageError(found.refused)
       // A file that brings no view of its own is shown in the usual one.
-      return apply(found.view === undefined ? model : bare, found.change).model
+      const base = found.view === undefined ? model : bare
+      return { model: apply(base, writableWithin(found.change)).model, notes: [...found.facts, ...said] }
     }
     const [sort] = notation.imports
     const reader = sort?.readers.find(({ extensions }) => extensions.includes(ending))
@@ -165,24 +169,31 @@ function readForeign(file: string, day: Day): Model {
       throw new UsageError(
         plan.faults.map(({ row, column, message }) => `Row ${row}, ${column}: ${message}`).join('\n'),
       )
-    return apply(model, plan.change).model
+    return { model: apply(model, writableWithin(plan.change)).model, notes: [...(table.notes ?? []), ...said] }
   }
   throw new UsageError(`Files ending in “${ending}” are not read here.`)
 }
 
 const baseOf = (file: string): string => /([^/\\]+?)(?:\.[^./\\]+)?$/.exec(file)?.[1] ?? 'Workspace'
 
-const cell = (row: SheetRow, id: string): string => String(row[id] ?? '')
+function cell(row: SheetRow, id: string): string {
+  const value = row[id] ?? ''
+  return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)
+}
 
-const contentOf = (file: string): { model: Model; pictures: Pictures } => parseWorkspace(textOf(file), registry)
+const contentOf = (file: string): { model: Model; pictures: Pictures } => parseWorkspace(decodedOf(file).text, registry)
 const modelIn = (file: string): Model => contentOf(file).model
 
-function textOf(file: string): string {
+function decodedOf(file: string): Decoded {
+  let bytes
   try {
-    return readFileSync(file, 'utf8')
+    bytes = readFileSync(file)
   } catch (error) {
     throw new UsageError(`“${file}” cannot be read: ${error instanceof Error ? error.message : String(error)}`)
   }
+  const decoded = decodeText(bytes)
+  if ('refused' in decoded) throw new UsageError(decoded.refused)
+  return decoded
 }
 
 function write(file: string, content: string | Uint8Array): void {

@@ -1,11 +1,12 @@
 import { parseArgs } from 'node:util'
 import { FileError } from '../core/file'
+import { wordsOf } from '../core/model'
 import { check, convert, draw, numbers, UsageError, type Command } from './commands'
 
 const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
 
   skivel check FILE [--day DAY] [--json]
-      Finds contradictions. Exit code 1 when there is an error.
+      Finds contradictions. Exit code 1 when there is an error, 3 when a rule could not be checked.
   skivel draw FILE [--view ID | --picture NOTATION/PICTURE] --out X.svg|X.png [--width PX] [--day DAY] [--compare DAY]
       Draws a view of the file, or all facts as a picture; with --compare what differs between two days.
   skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--date DAY] [--json]
@@ -32,7 +33,7 @@ const OPTIONS = {
 
 type Print = (text: string) => void
 
-/** Runs one command line. Answers the exit code: 0 fine, 1 errors found in the facts, 2 not carried out. */
+/** Runs one command line. Answers the exit code: 0 fine, 1 errors found in the facts, 2 not carried out, 3 something failed inside. */
 export function main(args: readonly string[], out: Print, err: Print): number {
   const [name, ...rest] = args
   if (name === undefined || name === 'help' || name === '--help') {
@@ -54,7 +55,10 @@ export function main(args: readonly string[], out: Print, err: Print): number {
       const faults = error.faults.map(({ path, message }) => `  ${path} ${message}`)
       err(`${error.message}\n${faults.join('\n')}\n`)
     } else if (error instanceof UsageError || isArgumentError(error)) err(`${error.message}\n`)
-    else throw error
+    else {
+      err(`This failed inside Skivel, and is no fault of the facts: ${wordsOf(error)}.\n`)
+      return 3
+    }
     return 2
   }
 }

@@ -1,6 +1,6 @@
 import { readWorkspace } from '../core/file'
 import { findingsOf, newErrors } from '../core/findings'
-import { apply, asId, Model, type Change, type Day, type Id } from '../core/model'
+import { apply, asId, cut, Model, wordsOf, type Change, type Day, type Id } from '../core/model'
 import {
   notationOf,
   pictureOf,
@@ -8,10 +8,14 @@ import {
   type Finding,
   type ImportOptions,
   type ImportPlan,
+  type ImportedFile,
   type ImportRow,
+  type Refusal,
   type SheetRow,
+  type Table,
 } from '../core/notation'
 import { registry } from '../core/notations'
+import { decodeText, readTable, readXlsx, type Decoded } from '../core/tabular'
 import type { Scene } from '../core/scene'
 import { deltaOf, type SceneDelta } from './sceneDelta'
 
@@ -37,7 +41,21 @@ export interface Engine {
     request: ImportRequest,
     onPhase?: (phase: string) => void,
   ) => { plan: ImportPlan; errors: Finding[] } | undefined
+  /** A file as a table, for the sort of table that the view’s notation takes. */
+  readTable: (view: Id, sort: string, file: ChosenFile) => Promise<Table | Refusal>
+  /** A file that is read as a whole, such as a process or a calendar. */
+  readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => ImportedFile | Refusal
 }
+
+/** A file as it was chosen: nothing of it is trusted, and reading it may be stopped at any moment. */
+export interface ChosenFile {
+  readonly name: string
+  readonly bytes: ArrayBuffer
+}
+
+const TABLES = ['', '.csv', '.tsv', '.txt']
+
+const notesOf = ({ note }: Decoded): readonly string[] => (note === undefined ? [] : [note])
 
 export interface ImportRequest {
   readonly view: Id
@@ -85,5 +103,42 @@ export function makeEngine(): Engine {
       onPhase?.('Looking for contradictions')
       return { plan, errors: newErrors(registry, model, plan.change, day) }
     },
+    readTable: async (id, sort, { name, bytes }) => {
+      const view = model.views.get(id)
+      const taken = view && notationOf(registry, view)?.imports.find((one) => one.id === sort)
+      const extension = /\.[^.]+$/.exec(name.toLowerCase())?.[0] ?? ''
+      const reader = taken?.readers.find(({ extensions }) => extensions.includes(extension))
+      if (!reader && extension === '.xlsx') return guarded(() => readXlsx(bytes))
+      if (!reader && !TABLES.includes(extension))
+        return { refused: `Files ending in “${cut(extension, 20)}” are not read here.` }
+      return guarded(() => {
+        const decoded = decodeText(new Uint8Array(bytes))
+        if ('refused' in decoded) return decoded
+        const table = reader ? reader.read(decoded.text) : readTable(decoded.text)
+        return 'refused' in table ? table : { ...table, notes: [...(table.notes ?? []), ...notesOf(decoded)] }
+      })
+    },
+    readFile: (id, day, sort, { bytes }) => {
+      const view = model.views.get(id)
+      const taken = view && notationOf(registry, view)?.files.find((one) => one.id === sort)
+      const decoded = decodeText(new Uint8Array(bytes))
+      if ('refused' in decoded) return decoded
+      if (!view || !taken) return { refused: 'This view takes no such file.' }
+      try {
+        const wish = { model, view, day, selection: [], newId: () => asId(crypto.randomUUID()) }
+        const found = taken.read(wish, decoded.text)
+        return 'refused' in found ? found : { ...found, facts: [...found.facts, ...notesOf(decoded)] }
+      } catch (error) {
+        return { refused: `It could not be read: ${wordsOf(error)}.` }
+      }
+    },
+  }
+}
+
+async function guarded<T>(read: () => T | Promise<T>): Promise<T | Refusal> {
+  try {
+    return await read()
+  } catch (error) {
+    return { refused: `It could not be read: ${wordsOf(error)}.` }
   }
 }

@@ -141,6 +141,19 @@ test('the axis goes from days to years, and a baseline shows what has slipped si
   await expect(page.getByTestId('headline')).toHaveText('3 tasks, ends 16 Nov 2026, 2d late')
 })
 
+test('Enter makes a line whose words give way to what is typed', async ({ page }) => {
+  await openPlan(page)
+  await line(page, 'Dig').click()
+  await page.keyboard.press('Enter')
+  await expect(line(page, 'New task')).toBeFocused()
+  await page.keyboard.type('Measure  2d')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Mark  1d')
+  await page.keyboard.press('Escape')
+  await expect.poll(() => outlineText(page)).toMatch(/Measure {2}2d\n\s*Mark {2}1d/)
+  expect(await outlineText(page)).not.toContain('New task')
+})
+
 test('a timeline is written as an outline, and a point is pulled along it', async ({ page }) => {
   await page.goto(`${address()}/w/${await ofModel(page, Model.of({ name: 'Town' }))}`)
   await page.getByRole('region', { name: 'Time' }).getByRole('button', { name: 'New view' }).click()

@@ -3,7 +3,22 @@ import { startMariaDb } from '../../scripts/lib/mariadb.mjs'
 import { migrate } from '../../src/server/db/migrate'
 import { openPool } from '../../src/server/db/pool'
 import { startServer } from '../server/running'
-import { address, card, COMPANY, expect, fetched, line, ofList, open, outlineText, press, saved, test } from './pages'
+import type { Page } from '@playwright/test'
+import {
+  address,
+  card,
+  COMPANY,
+  expect,
+  fetched,
+  line,
+  notice,
+  ofList,
+  open,
+  outlineText,
+  press,
+  saved,
+  test,
+} from './pages'
 
 test('a second browser sees a change within a second, and both may write', async ({ page, browser }) => {
   const id = await ofList(page, COMPANY)
@@ -142,6 +157,157 @@ test('two changes of the same fact are shown side by side, and the person choose
     workspace: { entities: { name: string }[] }
   }
   expect(after.workspace.entities.map(({ name }) => name)).toContain('Planner mine')
+})
+
+const namesIn = async (page: Page, id: string): Promise<string[]> => {
+  const { workspace } = (await (await fetched(page, `${address()}/api/workspaces/${id}`)).json()) as {
+    workspace: { entities: { name: string }[] }
+  }
+  return workspace.entities.map(({ name }) => name)
+}
+const typeAtEnd = async (page: Page, at: string, text: string) => {
+  await line(page, at).click()
+  await page.keyboard.press('End')
+  await page.keyboard.type(text)
+}
+const QUESTION = 'Two changes of the same facts'
+
+test('after a cut, both sides of one field are asked about, and neither is lost before', async ({ page, browser }) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  const other = await context.newPage()
+  await open(other, id)
+  await page.context().setOffline(true)
+  await typeAtEnd(page, 'Dan Lie', ' mine')
+  await typeAtEnd(other, 'Dan Lie', ' theirs')
+  await saved(other)
+  expect(await namesIn(other, id)).toContain('Planner theirs')
+  await page.context().setOffline(false)
+  const question = page.getByRole('dialog', { name: QUESTION })
+  await expect(question).toContainText('Planner mine')
+  await expect(question).toContainText('Planner theirs')
+  // Escape answers nothing, and what is typed stays where a reload finds it.
+  await page.keyboard.press('Escape')
+  await page.reload()
+  await expect(question).toContainText('Planner mine')
+  expect(await namesIn(other, id)).toContain('Planner theirs')
+  await question.getByRole('button', { name: 'Drop mine' }).click()
+  await saved(page)
+  await expect(card(page, 'Planner theirs')).toBeVisible()
+  expect(await namesIn(other, id)).toContain('Planner theirs')
+  await context.close()
+})
+
+test('typing at once into one field loses no side without a question', async ({ page, browser }) => {
+  const id = await ofList(page, COMPANY)
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  const other = await context.newPage()
+  await Promise.all([open(page, id), open(other, id)])
+  await Promise.all([typeAtEnd(page, 'Dan Lie', ' mine'), typeAtEnd(other, 'Dan Lie', ' theirs')])
+  const asked = (one: Page) => one.getByRole('dialog', { name: QUESTION })
+  // One side is first; the other is asked.
+  await expect.poll(async () => (await asked(page).count()) + (await asked(other).count())).toBe(1)
+  const [late, early] = (await asked(page).count()) === 1 ? [page, other] : [other, page]
+  await saved(early)
+  // What the other side goes on typing while the question is open is told in it.
+  await expect(asked(late)).toContainText(late === page ? 'Planner theirs' : 'Planner mine')
+  await asked(late).getByRole('button', { name: 'Make mine all the same' }).click()
+  await Promise.all([saved(page), saved(other)])
+  const mine = late === page ? 'Planner mine' : 'Planner theirs'
+  expect(await namesIn(page, id)).toContain(mine)
+  await expect(card(early, mine)).toBeVisible()
+  await context.close()
+})
+
+test('undo takes back no work of somebody else', async ({ page, browser }) => {
+  const id = await ofList(page, COMPANY)
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  const other = await context.newPage()
+  await Promise.all([open(page, id), open(other, id)])
+  await typeAtEnd(page, 'Dan Lie', ' mine')
+  await saved(page)
+  await expect(card(other, 'Planner mine')).toBeVisible()
+  await typeAtEnd(other, 'Dan Lie', ' theirs')
+  await expect(card(page, 'Planner mine theirs')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+z')
+  await expect(notice(page)).toContainText('somebody else has changed the same since')
+  expect(await namesIn(page, id)).toContain('Planner mine theirs')
+  await context.close()
+})
+
+test('a duplicated tab is one of its own: what both have not sent is kept for both', async ({ page, context }) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  const tab = await page.evaluate(() => sessionStorage.getItem('skivel:tab'))
+  const twin = await context.newPage()
+  // A browser gives the duplicate the storage of the first.
+  await twin.addInitScript((name) => {
+    if (!sessionStorage.getItem('skivel:copied')) {
+      sessionStorage.setItem('skivel:copied', 'yes')
+      sessionStorage.setItem('skivel:tab', name ?? '')
+    }
+  }, tab)
+  await open(twin, id)
+  expect(await twin.evaluate(() => sessionStorage.getItem('skivel:tab'))).not.toBe(tab)
+  await context.setOffline(true)
+  await typeAtEnd(page, 'Dan Lie', ' first')
+  await typeAtEnd(twin, 'Finn Bo', ' second')
+  for (const one of [page, twin]) await expect(one.getByTestId('standing')).toHaveText('Waiting')
+  await Promise.all([page.close(), twin.close()])
+  await context.setOffline(false)
+  const again = await context.newPage()
+  await open(again, id)
+  await expect.poll(() => namesIn(again, id)).toEqual(expect.arrayContaining(['Planner first', 'Accountant second']))
+})
+
+test('a failure of the server keeps the change and tries again; what is refused can be tried again and saved', async ({
+  page,
+}) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  let answer = { status: 500, code: 'internal' }
+  let tries = 0
+  await page.route('**/changes', (route) => {
+    if (route.request().method() !== 'POST') return route.continue()
+    tries++
+    const error = { code: answer.code, message: 'Something went wrong in the server.' }
+    return route.fulfill({ status: answer.status, contentType: 'application/json', body: JSON.stringify({ error }) })
+  })
+  await typeAtEnd(page, 'Dan Lie', ' kept')
+  await expect(page.getByTestId('banner')).toContainText('Something went wrong in the server.')
+  const question = page.getByRole('dialog', { name: 'A change could not be made' })
+  await expect(question).toBeVisible()
+  expect(tries).toBeGreaterThanOrEqual(3)
+  const download = page.waitForEvent('download')
+  await question.getByRole('button', { name: 'Save what is shown as a file' }).click()
+  expect((await download).suggestedFilename()).toBe('test-company.skivel.json')
+  answer = { status: 400, code: 'bad-request' }
+  await question.getByRole('button', { name: 'Try again' }).click()
+  await expect(question).toContainText('Something went wrong in the server.')
+  await page.unroute('**/changes')
+  await question.getByRole('button', { name: 'Try again' }).click()
+  await saved(page)
+  expect(await namesIn(page, id)).toContain('Planner kept')
+})
+
+test('an emoji that is cut in half is left out, and everything is saved', async ({ page }) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  await line(page, 'Dan Lie').click()
+  await page.keyboard.press('End')
+  // As where a program cuts a text by its length before it hands it over.
+  await page.evaluate(() => {
+    const field = document.activeElement as HTMLInputElement
+    const write = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
+    write?.call(field, `${field.value} \ud83d`)
+    field.dispatchEvent(new Event('input', { bubbles: true }))
+  })
+  await page.keyboard.press('End')
+  await page.keyboard.type('end')
+  await saved(page)
+  expect((await namesIn(page, id)).some((name) => /^Planner\s+end$/.test(name))).toBe(true)
 })
 
 test('the history says who did what, shows a revision and restores it', async ({ page }) => {

@@ -2,8 +2,9 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { main } from '../../src/cli/main'
+import { registry } from '../../src/core/notations'
 
 const DEMO = 'demo/marram-sound-ferries.skivel.json'
 const folder = mkdtempSync(join(tmpdir(), 'skivel-cli-'))
@@ -24,6 +25,48 @@ const file = (name: string, content: unknown): string => {
   return path
 }
 const WORKSPACE = { format: 'skivel-workspace', version: 1, name: 'T' }
+
+describe('facts that once stopped a command', () => {
+  const named = (name: string) => join('tests', 'cases', `${name}.skivel.json`)
+  it.each(['loop2', 'far', 'noway', 'oom'])('check %s', (name) => expect(run('check', named(name)).code).toBe(1))
+  it.each(['loop2', 'far', 'noway', 'oom', 'blown', 'p130', 'pool'])('draw %s', (name) => {
+    const out = join(folder, `${name}.svg`)
+    const { code, out: said } = run(
+      'draw',
+      named(name),
+      '--out',
+      out,
+      '--picture',
+      name === 'far' ? 'schedule/bars' : 'process/lanes',
+    )
+    expect([code, said]).toEqual([0, expect.stringContaining('items')])
+  })
+  it.each([
+    ['loop2', 'process/total'],
+    ['far', 'schedule/dates'],
+  ])('numbers %s', (name, sheet) => expect(run('numbers', named(name), '--sheet', sheet).code).toBe(0))
+  it('ends with 3 where something fails inside, and says that it is no fault of the facts', () => {
+    const fails = (): never => {
+      throw new RangeError('Maximum call stack size exceeded')
+    }
+    const rule = registry.rules.get('sch/cycle')
+    const picture = registry.notations.find(({ id }) => id === 'schedule')?.pictures.find(({ id }) => id === 'bars')
+    if (!rule || !picture) throw new Error('no such rule, or no such picture')
+    const spies = [
+      vi.spyOn(rule, 'check').mockImplementation(fails),
+      vi.spyOn(picture, 'draw').mockImplementation(fails),
+    ]
+    const checked = run('check', named('far'))
+    expect(checked.code).toBe(3)
+    expect(checked.out).toContain(
+      'This could not be checked, because the rule failed: Maximum call stack size exceeded.',
+    )
+    expect(checked.out).toContain('[sch/too-far]')
+    const drawn = run('draw', named('far'), '--picture', 'schedule/bars', '--out', join(folder, 'x.svg'))
+    expect(drawn).toMatchObject({ code: 3, err: expect.stringContaining('no fault of the facts') as string })
+    for (const spy of spies) spy.mockRestore()
+  })
+})
 
 describe('skivel check', () => {
   it('lists findings as JSON and ends with 1 when there is an error', () => {
@@ -140,7 +183,7 @@ describe('skivel on plans', () => {
     expect(dates.rows.find(({ task }) => task === 'Order steel plates')).toMatchObject({
       earlyStart: '2026-10-05',
       earlyFinish: '2026-10-15',
-      critical: 'no',
+      critical: false,
     })
     const likely = (date: string) => {
       const { rows } = JSON.parse(
@@ -199,6 +242,22 @@ describe('skivel on processes', () => {
     expect(names(back)).toContain('Draft the fare table')
     expect(run('convert', there ?? '', join(folder, 'x.doc')).code).toBe(2)
     expect(run('convert', file('bad.bpmn', '<definitions>'), facts ?? '').err).toContain('no well-formed XML')
+  })
+  it('says that a table is not in UTF-8, and reads it', () => {
+    const from = join(folder, 'old.csv')
+    writeFileSync(from, Buffer.from('Name,Title\nJürgen Aas,Head\n', 'latin1'))
+    const { code, out } = run('convert', from, join(folder, 'old.skivel.json'))
+    expect([code, out]).toEqual([0, expect.stringContaining('not written in UTF-8; it is read as windows-1252')])
+    expect(readFileSync(join(folder, 'old.skivel.json'), 'utf8')).toContain('Jürgen Aas')
+  })
+  it('says what of a BPMN file has no place among the facts', () => {
+    const from = join(folder, 'messages.bpmn')
+    expect(run('convert', DEMO, from, '--view', 'fare').code).toBe(0)
+    const text = readFileSync(from, 'utf8')
+    const odd = text.replace(/(<(?:\w+:)?process [^>]*>)/, '$1<adHocNonsense id="odd"/>')
+    expect(odd).not.toBe(text)
+    const { code, out } = run('convert', file('odd.bpmn', odd), join(folder, 'odd.skivel.json'))
+    expect([code, out]).toEqual([0, expect.stringContaining('1 × “adHocNonsense” has no place among the facts')])
   })
 })
 

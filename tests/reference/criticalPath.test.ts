@@ -2,7 +2,12 @@ import fc from 'fast-check'
 import highsLoader from 'highs'
 import { describe, expect, it } from 'vitest'
 import { workingTime, type WorkingTime } from '../../src/core/calendar'
-import { asDay } from '../../src/core/model'
+import { readFileSync } from 'node:fs'
+import { parseWorkspace } from '../../src/core/file'
+import { findingsOf } from '../../src/core/findings'
+import { asDay, asId } from '../../src/core/model'
+import { registry } from '../../src/core/notations'
+import { momentText, planOn } from '../../src/core/notations/schedule/plan'
 import {
   CONSTRAINTS,
   criticalPath,
@@ -184,6 +189,99 @@ describe('reckoning in one calendar and in several', () => {
       }),
       { numRuns: 200 },
     )
+  })
+})
+
+/**
+ * An independent pass over plans with progress, on numbers alone: what has begun has a start that stays and work that is left; only what is left
+ * waits for others. Links lead from lower to higher indexes.
+ */
+describe('plans with progress, all four links and lags', () => {
+  const one = fc.record({
+    duration: fc.integer({ min: 1, max: 40 }),
+    begun: fc.option(fc.integer({ min: -30, max: 0 }), { nil: undefined }),
+    left: fc.integer({ min: 1, max: 30 }),
+    done: fc.boolean(),
+  })
+  const link = fc.record({
+    a: fc.nat(7),
+    b: fc.nat(7),
+    type: fc.constantFrom(...LINK_TYPES),
+    lag: fc.integer({ min: -5, max: 10 }),
+  })
+
+  it('have the dates that each link, taken by itself, asks for', () => {
+    let waiting = 0
+    fc.assert(
+      fc.property(fc.array(one, { minLength: 8, maxLength: 8 }), fc.array(link, { maxLength: 14 }), (list, drawn) => {
+        const base = 20_000 * 1440
+        const works = list.map(({ duration, begun, left, done }) => ({
+          length: duration,
+          start: begun,
+          left: begun === undefined ? duration : Math.min(left, duration),
+          end: begun !== undefined && done ? begun + duration : undefined,
+        }))
+        const links = drawn
+          .filter(({ a, b }) => a !== b)
+          .map(({ a, b, type, lag }): Precedence => ({ from: Math.min(a, b), to: Math.max(a, b), type, lag }))
+        const early = works.map(({ start = 0, end = 0 }) => ({ start, end }))
+        const begins = works.map(() => 0)
+        works.forEach((work, i) => {
+          if (work.end !== undefined) return
+          let begin = 0
+          for (const { from, to, type, lag } of links) {
+            if (to !== i) continue
+            const due = (type[0] === 'F' ? (early[from]?.end ?? 0) : (early[from]?.start ?? 0)) + lag
+            const asked = type[1] === 'S' ? due : due - work.left
+            if (work.start !== undefined && type[1] === 'F' && asked > begin) waiting++
+            begin = Math.max(begin, asked)
+          }
+          begins[i] = begin
+          early[i] = { start: work.start ?? begin, end: begin + work.left }
+        })
+        const last = Math.max(...early.map(({ end }) => end))
+        const late = works.map(() => last)
+        for (let i = works.length - 1; i >= 0; i--)
+          for (const { from, to, type, lag } of links) {
+            const follower = works[to]
+            if (from !== i || !follower || follower.end !== undefined) continue
+            const goal = (late[to] ?? 0) - (type[1] === 'S' ? follower.left : 0) - lag
+            const length = (early[i]?.end ?? 0) - (early[i]?.start ?? 0)
+            late[i] = Math.min(late[i] ?? 0, type[0] === 'F' ? goal : goal + length)
+          }
+        const found = criticalPath({
+          activities: works.map(({ length, start, left, end }) =>
+            activity(length, {
+              actualStart: start === undefined ? undefined : base + start,
+              actualFinish: end === undefined ? undefined : base + end,
+              remaining: start === undefined ? undefined : left,
+            }),
+          ),
+          precedences: links,
+          start: base,
+          status: base,
+        })
+        expect([...found.earlyStart].map((at) => at - base)).toEqual(early.map(({ start }) => start))
+        expect([...found.earlyFinish].map((at) => at - base)).toEqual(early.map(({ end }) => end))
+        expect([...found.lateFinish].map((at) => at - base)).toEqual(late)
+      }),
+      { numRuns: 400 },
+    )
+    expect(waiting).toBeGreaterThan(50)
+  })
+  it('let what has begun wait for the end of another with what is left of it', () => {
+    const { model } = parseWorkspace(readFileSync('tests/cases/ff-begun.skivel.json', 'utf8'), registry)
+    const plan = planOn(model, asId('p'), asDay('2026-01-12'))
+    expect(plan.list.map(({ finish, time }) => momentText(finish, time, 'finish'))).toEqual([
+      '2026-01-23',
+      '2026-01-23',
+    ])
+  })
+  it('leave a milestone that must be done on a day on that day', () => {
+    const { model } = parseWorkspace(readFileSync('tests/cases/must-finish.skivel.json', 'utf8'), registry)
+    const { list } = planOn(model, asId('p'), asDay('2026-01-05'))
+    expect(list.map(({ finish, time }) => momentText(finish, time, 'finish'))).toEqual(['2026-01-09', '2026-01-09'])
+    expect(findingsOf(registry, model, asDay('2026-01-05')).filter(({ severity }) => severity === 'error')).toEqual([])
   })
 })
 

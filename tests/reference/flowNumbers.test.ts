@@ -1,10 +1,11 @@
 import fc from 'fast-check'
-import { inverse, Matrix } from 'ml-matrix'
+import { determinant, inverse, Matrix } from 'ml-matrix'
 import { describe, expect, it } from 'vitest'
 import { asId, type Model } from '../../src/core/model'
 import { expectedMinutes, shortestAndLongest } from '../../src/core/notations/process/numbers/paths'
 import { totalsOf } from '../../src/core/notations/process/numbers'
-import { solve, visitsOf } from '../../src/core/notations/process/numbers/visits'
+import { solve } from '../../src/core/notations/process/numbers/equations'
+import { visitsOf } from '../../src/core/notations/process/numbers/visits'
 import { graph, shown } from '../core/process/facts'
 
 const timed = (model: Model, times: Readonly<Record<string, number>>): Model =>
@@ -75,7 +76,7 @@ describe('expected visits', () => {
         }),
         (rows) => {
           const a = new Matrix(rows.map((row) => row.slice(0, 4)))
-          fc.pre(Math.abs(a.mmul(inverse(a.clone().add(Matrix.eye(4).mul(1e-9)))).get(0, 0) - 1) < 1e-6)
+          fc.pre(Math.abs(determinant(a)) > 0.5)
           const x = solve(rows.map((row) => Float64Array.from(row)))
           rows.forEach((row) =>
             expect(row.slice(0, 4).reduce((sum, value, i) => sum + value * (x[i] ?? 0), 0)).toBeCloseTo(row[4] ?? 0, 4),

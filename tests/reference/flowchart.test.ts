@@ -2,7 +2,7 @@ import { graphlib, layout } from '@dagrejs/dagre'
 import ELK from 'elkjs/lib/elk.bundled.js'
 import { describe, expect, it } from 'vitest'
 import { flowchart, type FlowShape } from '../../src/core/layout'
-import { faultsOf, madeUpProcess } from '../processShapes'
+import { anyProcess, faultsOf, madeUpProcess, upright } from '../processShapes'
 
 const inOneLane = (shape: FlowShape): FlowShape => ({
   ...shape,
@@ -97,6 +97,53 @@ describe('the flowchart layout', () => {
       expect({ shapes, lineShapes, shared, labels }).toEqual({ shapes: 0, lineShapes: 0, shared: 0, labels: 0 })
     },
   )
+
+  it(
+    'lets nothing overlap in a thousand processes without any plan, to the right and down',
+    { timeout: 120_000 },
+    () => {
+      const faulty = Array.from({ length: 1000 }, (_, i) => i + 1).flatMap((seed) =>
+        [
+          anyProcess(seed),
+          upright(anyProcess(seed)),
+          upright(madeUpProcess(12 + (seed % 30), 1 + (seed % 5), seed)),
+        ].flatMap((shape, way) => {
+          const { shapes, lineShapes, shared, labels } = faultsOf(shape, flowchart(shape))
+          return shapes + lineShapes + shared + labels > 0 ? [`${seed}/${way}`] : []
+        }),
+      )
+      expect(faulty).toEqual([])
+    },
+  )
+  it('finds a way for every line, however many lead from one shape to another', () => {
+    const box = { lane: 0, phase: -1, halfU: 56, halfV: 22, form: 'box' as const }
+    const messages = Array.from({ length: 40 }, () => ({ from: 0, to: 1, sort: 'message' as const }))
+    const flows = Array.from({ length: 40 }, () => ({ from: 0, to: 1, sort: 'flow' as const }))
+    const shape: FlowShape = { nodes: [box, box], edges: [...flows, ...messages], lanes: [{ pool: 0, least: 60 }] }
+    const { ways } = flowchart(shape)
+    expect(ways.every((way) => way.length >= 2)).toBe(true)
+  })
+  it('stops looking for fewer crossings at a bound, and says so', { timeout: 60_000 }, () => {
+    // Everything leads to everything: no order has few crossings.
+    const nodes = Array.from({ length: 200 }, (_, i) => ({
+      lane: i % 4,
+      phase: -1,
+      halfU: 48,
+      halfV: 22,
+      form: 'box' as const,
+    }))
+    const edges = Array.from({ length: 600 }, (_, i) => ({
+      from: (i * 7) % 200,
+      to: (i * 61 + Math.floor(i / 200) * 13 + 1) % 200,
+      sort: 'flow' as const,
+    })).filter(({ from, to }) => from !== to)
+    const began = performance.now()
+    const places = flowchart({ nodes, edges, lanes: Array.from({ length: 4 }, () => ({ pool: 0, least: 60 })) })
+    expect(places.plain).toBe(true)
+    // A promise to the user, and a wide one: without the bound it takes minutes.
+    expect(performance.now() - began).toBeLessThan(30_000)
+    expect(flowchart(madeUpProcess(50, 4, 1)).plain).toBe(false)
+  })
 
   it(
     'crosses no more lines than elkjs and dagre do without lanes, on no longer ways; and how much lanes force is told',

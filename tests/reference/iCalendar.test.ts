@@ -4,7 +4,8 @@ import { Model } from '../../src/core/model'
 import { isRefusal } from '../../src/core/notation'
 import { iCalendarImport } from '../../src/core/notations/schedule/formats/readICalendar'
 import { writeICalendar } from '../../src/core/notations/schedule/formats/writeICalendar'
-import { after, datesOf, idOf, planned, planView, wishOf } from '../core/schedule/facts'
+import { readFileSync } from 'node:fs'
+import { after, datesOf, idOf, planned, planView, wishOf, workOf } from '../core/schedule/facts'
 import { DAY } from '../facts'
 
 const model = planned(`Prepare; then, wait
@@ -79,6 +80,57 @@ describe('a calendar from elsewhere', () => {
     if ('refused' in moved) throw new Error(moved.refused)
     expect(datesOf(after(next, { change: moved.change }), 'Dock closed')).toBe('2026-03-02 to 2026-03-05')
     expect(idOf(next, 'Dock closed')).toContain('ical-one')
+  })
+  it('has entries by their length, on weekends, and told in zones; all of it is said', () => {
+    const read = iCalendarImport.read(wishOf(empty), readFileSync('tests/cases/wk.ics', 'utf8'))
+    if ('refused' in read) throw new Error(read.refused)
+    const next = after(empty, { change: read.change })
+    expect(datesOf(next, 'Weekend move')).toBe('2026-01-10 to 2026-01-11')
+    expect(datesOf(next, 'Zulu')).toBe('2026-01-13T09:00 to 2026-01-13T11:00')
+    expect(datesOf(next, 'Zone and duration')).toBe('2026-01-14T09:00 to 2026-01-14T11:00')
+    expect(next.entities.get(idOf(next, 'Three days by duration'))?.fields).toMatchObject({
+      start: '2026-01-15',
+      finish: '2026-01-17',
+    })
+    expect(read.facts.join(' ')).toContain('1 entries are told in the time of UTC')
+    expect(read.facts.join(' ')).toContain('1 entries are told in the time of America/New_York')
+    const early = next.ofKind('task').flatMap(({ name }) => {
+      const work = workOf(next, name)
+      return work.finish < work.start ? [name] : []
+    })
+    expect(early).toEqual([])
+  })
+  it('counts entries whose time is none, or which last for ages, and reads the others', () => {
+    const bad = OTHER.replace('DTSTART;VALUE=DATE:20260302', 'DTSTART:20261399T999999').replace(
+      'END:VCALENDAR',
+      [
+        'BEGIN:VEVENT',
+        'UID:long',
+        'DTSTART;VALUE=DATE:00010101',
+        'DTEND;VALUE=DATE:99990101',
+        'SUMMARY:Long',
+        'END:VEVENT',
+        'BEGIN:VEVENT',
+        'UID:ok',
+        'DTSTART;VALUE=DATE:20260401',
+        'SUMMARY:Fine',
+        'END:VEVENT',
+        'END:VCALENDAR',
+      ].join('\r\n'),
+    )
+    const read = iCalendarImport.read(wishOf(empty), bad)
+    if ('refused' in read) throw new Error(read.refused)
+    expect(read.change.steps.filter((step) => step.do === 'add-entity').length).toBeGreaterThanOrEqual(1)
+    expect(datesOf(after(empty, { change: read.change }), 'Fine')).toBe('2026-04-01 to 2026-04-01')
+    expect(read.facts.join(' ')).toContain('lie before 1900 or after 2199')
+  })
+  it('is written without an end where that would not lie after the beginning', () => {
+    const none = planned('Sign  0d\nWork  2d  after 1')
+    const written = writeICalendar(none, planView(), DAY)
+    for (const event of written.split('BEGIN:VEVENT').slice(1)) {
+      const [start, end] = ['DTSTART', 'DTEND'].map((name) => new RegExp(`${name}[^:]*:(\\S+)`).exec(event)?.[1])
+      if (end !== undefined) expect(end > (start ?? '')).toBe(true)
+    }
   })
   it('is refused in words when it is none', () => {
     expect(isRefusal(iCalendarImport.read(wishOf(empty), 'nonsense') as never)).toBe(true)

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { Process } from '../../src/core/notations/process/structure'
 import { soundnessOf, type Verdict } from '../../src/core/notations/process/soundness'
 import { marramSoundFerries } from '../../src/demo'
 import { levelsOn } from '../../src/core/notations/process/levels'
@@ -95,6 +96,126 @@ describe('soundness (van der Aalst 1998)', () => {
   })
   it('finds the fault of a nesting in which one exclusive join is made parallel', () => {
     expect(sorts('b>p1 p1>x1 p1>s1 x1>s2 x1>s3 s2>p9 s3>p9 p9>p2 s1>p2 p2>e')).toContain('deadlock p9')
+  })
+})
+
+/**
+ * The same question asked in the plainest way: every state is looked at, nothing is folded away, and an inclusive join looks along every line for
+ * what can still come (ISO/IEC 19510, 13.4.3). Answers whether anything can go wrong; undefined where there are too many states.
+ */
+function goesWrong(process: Process, most = 300): boolean | undefined {
+  const { nodes, flows } = process
+  const comesTo = (from: string, goals: ReadonlySet<string>, past: string): boolean => {
+    const seen = new Set([from])
+    const open = [from]
+    for (let id = open.pop(); id !== undefined; id = open.pop()) {
+      if (goals.has(id)) return true
+      const target = flows.find((line) => line.id === id)?.target
+      if (target === undefined || target === past) continue
+      for (const { id: next } of nodes.get(target)?.out ?? [])
+        if (!seen.has(next)) {
+          seen.add(next)
+          open.push(next)
+        }
+    }
+    return false
+  }
+  const every = (ids: readonly string[]): string[][] =>
+    ids.reduce<string[][]>((sets, id) => [...sets, ...sets.map((set) => [...set, id])], [[]]).slice(1)
+  const first = [...nodes.values()].find(({ type }) => type === 'start')?.out.map(({ id }) => String(id)) ?? []
+  const key = (state: readonly string[]) => [...state].sort().join(' ')
+  const seen = new Set([key(first)])
+  const states = [first]
+  for (const state of states) {
+    if (states.length > most) return undefined
+    const marked = new Set(state.filter((one) => !one.startsWith('ended ')))
+    let moved = false
+    for (const node of nodes.values()) {
+      const into = node.into.map(({ id }) => String(id))
+      const out = node.out.map(({ id }) => String(id))
+      const full = into.filter((id) => marked.has(id))
+      if (full.length === 0) continue
+      const gate = node.kind === 'gateway' ? node.type : 'merge'
+      const empty = new Set(into.filter((id) => !marked.has(id)))
+      const waits = () =>
+        [...marked].some(
+          (one) => !into.includes(one) && comesTo(one, empty, node.id) && !comesTo(one, new Set(full), node.id),
+        )
+      const takes =
+        gate === 'parallel'
+          ? full.length === into.length
+            ? [into]
+            : []
+          : gate === 'inclusive'
+            ? empty.size > 0 && waits()
+              ? []
+              : [full]
+            : full.map((id) => [id])
+      const gives =
+        out.length === 0
+          ? [[`ended ${node.id}`]]
+          : gate === 'exclusive'
+            ? out.map((id) => [id])
+            : gate === 'inclusive'
+              ? every(out)
+              : [out]
+      for (const taken of takes)
+        for (const given of gives) {
+          moved = true
+          const rest = state.filter((id) => !taken.includes(id))
+          if (given.some((id) => rest.includes(id))) return true
+          const next = [...rest, ...given]
+          if (seen.has(key(next))) continue
+          seen.add(key(next))
+          states.push(next)
+        }
+    }
+    if (!moved && marked.size > 0) return true
+  }
+  return false
+}
+
+describe('random flows', () => {
+  /** Blocks within blocks from a row of numbers: some joins are of another sort than their split, some lines lead across to another join. */
+  const flow = fc.array(fc.nat(1000), { minLength: 6, maxLength: 24 })
+  function linesOf(numbers: readonly number[]): string {
+    let at = 0
+    let count = 0
+    const dice = (sides: number): number => (numbers[at++ % numbers.length] ?? 0) % sides
+    const joins: string[] = []
+    const lines: string[] = []
+    const block = (from: string, to: string, depth: number): void => {
+      const sort = depth > 2 || at > numbers.length ? 's' : (['s', 'x', 'p', 'i', 'i'][dice(5)] ?? 's')
+      const key = ++count
+      if (sort === 's') return void lines.push(`${from}>s${key}`, `s${key}>${to}`)
+      const closing = dice(6) === 0 ? (['x', 'p', 'i'][dice(3)] ?? 'x') : sort
+      const [split, join] = [`${sort}${key}`, `${closing}${key}j`]
+      lines.push(`${from}>${split}`, `${join}>${to}`)
+      joins.push(join)
+      block(split, join, depth + 1)
+      block(split, join, depth + 1)
+      if (dice(4) === 0) lines.push(`${split}>${joins[dice(joins.length)]}`)
+    }
+    block('b', 'x0', 0)
+    block('x0', 'e', 1)
+    return [...new Set(lines)].join(' ')
+  }
+  it('go wrong in just the cases in which looking at every state finds that they do', () => {
+    const count = { wrong: 0, right: 0, inclusive: 0 }
+    fc.assert(
+      fc.property(flow, (numbers) => {
+        const process = shown(graph(linesOf(numbers)))
+        const wrong = goesWrong(process)
+        const { decided, faults } = soundnessOf(process)
+        if (wrong === undefined || !decided) return
+        expect(faults.length > 0).toBe(wrong)
+        count[wrong ? 'wrong' : 'right']++
+        if (!wrong && [...process.nodes.values()].some((node) => node.type === 'inclusive' && node.into.length > 1))
+          count.inclusive++
+      }),
+      { numRuns: 300 },
+    )
+    expect(Math.min(count.wrong, count.right, count.inclusive)).toBeGreaterThan(5)
   })
 })
 

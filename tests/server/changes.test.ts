@@ -62,7 +62,7 @@ describe('a workspace in the database', () => {
   it('is listed as it is after each change, and as it is on the day asked for', async () => {
     const workspace = await small()
     const errors = async (day = DAY) =>
-      (await workspaceList(store, day)).find((one) => one.id === workspace)?.tally.error
+      (await workspaceList(store, day)).find((one) => one.id === workspace)?.tally?.error
     expect(await errors()).toBe(0)
     const circle: Step = { do: 'add-relation', relation: { ...reports('a', 'b'), to: asDay('2027-06-30') } }
     await commitChange(other, workspace, change(0, [circle]))
@@ -238,7 +238,7 @@ describe('a feed', () => {
   const heard = async (act: (workspace: string) => Promise<unknown>, most = 2000) => {
     const workspace = await small()
     const news: News[] = []
-    const end = listen(store, workspace, 0, (one) => news.push(one))
+    const end = listen(store, workspace, 0, { tell: (one) => void news.push(one) })
     await act(workspace)
     const deadline = Date.now() + most
     while (news.length < 2 && Date.now() < deadline) await new Promise((resolve) => setTimeout(resolve, 10))

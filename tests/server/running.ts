@@ -7,10 +7,10 @@ export interface Running {
   readonly stop: (signal?: NodeJS.Signals) => Promise<void>
 }
 
-export function startServer(databaseUrl: string): Promise<Running> {
+export function startServer(databaseUrl: string, environment: NodeJS.ProcessEnv = {}): Promise<Running> {
   return new Promise((resolve, reject) => {
     const child = fork('scripts/serve.mjs', {
-      env: { ...process.env, SKIVEL_DATABASE_URL: databaseUrl, PORT: '0' },
+      env: { ...process.env, ...environment, SKIVEL_DATABASE_URL: databaseUrl, PORT: '0' },
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     })
     child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)))

@@ -1,5 +1,16 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
-import { addDays, asDay, dayOf, isDay, ordinal, weekdayInWords, type Day, type Model } from '../../core/model'
+import {
+  addDays,
+  addMonths,
+  asDay,
+  cut,
+  dayOf,
+  isDay,
+  ordinal,
+  weekdayInWords,
+  type Day,
+  type Model,
+} from '../../core/model'
 import { readDay } from '../../core/notation'
 import { today } from '../clock'
 import { compareWith, notify, showDay, useParts } from '../store'
@@ -28,14 +39,12 @@ export function DateLine() {
   }, [])
 
   const firstYear = windowStart(day)
-  const start = ordinal(asDay(`${String(firstYear).padStart(4, '0')}-01-01`))
-  const end = ordinal(asDay(`${String(firstYear + YEARS).padStart(4, '0')}-01-01`))
+  const start = ordinal(newYear(firstYear))
+  const end = ordinal(newYear(firstYear + YEARS))
   const inner = Math.max(1, width - 32)
   const xOf = (at: Day) => 16 + ((ordinal(at) - start) / (end - start)) * inner
   const dayAt = (x: number) => dayOf(Math.round(start + ((x - 16) / inner) * (end - start)))
-  const months = Array.from({ length: YEARS * 12 }, (_, index) =>
-    asDay(`${firstYear + Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, '0')}-01`),
-  )
+  const months = Array.from({ length: YEARS * 12 }, (_, index) => addMonths(newYear(firstYear), index))
   const seen = ticks.filter((tick) => ordinal(tick.day) >= start && ordinal(tick.day) <= end)
 
   // Of two handles the nearer one is moved.
@@ -100,7 +109,7 @@ export function DateLine() {
             {Array.from({ length: YEARS }, (_, index) => (
               <text
                 key={index}
-                x={xOf(asDay(`${firstYear + index}-01-01`)) + 4}
+                x={xOf(newYear(firstYear + index)) + 4}
                 y={16}
                 className="numeric fill-quiet"
                 fontSize={12}
@@ -156,7 +165,7 @@ function DayField({ label, day, onDay }: { label: string; day: Day; onDay: (day:
     if (typed === undefined) return
     const read = isDay(typed) ? typed : readDay(typed.trim())
     if (read) onDay(read)
-    else notify(`“${typed.slice(0, 40)}” is not a day. Write it as 2026-11-24.`, 'refusal')
+    else notify(`“${cut(typed, 40)}” is not a day. Write it as 2026-11-24.`, 'refusal')
     setTyped(undefined)
   }
   return (
@@ -190,6 +199,8 @@ function DayField({ label, day, onDay }: { label: string; day: Day; onDay: (day:
     </span>
   )
 }
+
+const newYear = (year: number): Day => asDay(`${String(year).padStart(4, '0')}-01-01`)
 
 /** The year before the one shown, this one and the next; within what a calendar can name. */
 const windowStart = (day: Day): number => Math.min(9996, Math.max(1, Number(day.slice(0, 4)) - 1))

@@ -13,7 +13,9 @@ export interface Entry {
   readonly name: string
   readonly changedAt: string
   readonly chapters: readonly string[]
-  readonly tally: Counts
+  /** Absent where the facts could not be checked; `trouble` says why. */
+  readonly tally?: Counts
+  readonly trouble?: string
 }
 
 const EXAMPLE = `Wilma Thorne — Harbour master

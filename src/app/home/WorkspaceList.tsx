@@ -7,6 +7,12 @@ import type { Entry } from './Home'
 
 const RETRY_MS = 3000
 
+function Findings({ entry: { tally, trouble } }: { entry: Entry }) {
+  if (!tally) return <span className="text-error">■ {trouble}</span>
+  if (tally.error + tally.warning + tally.note > 0) return <Tally counts={tally} />
+  return <span className="text-quiet">no findings</span>
+}
+
 /** All workspaces, the last changed first, with what is wrong in them. */
 export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
   const [entries, setEntries] = useState<readonly Entry[] | undefined>(undefined)
@@ -54,11 +60,7 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
               <span className="flex items-baseline justify-between gap-4">
                 <span className="truncate text-[14px] font-semibold">{entry.name}</span>
                 <span className="shrink-0">
-                  {entry.tally.error + entry.tally.warning + entry.tally.note > 0 ? (
-                    <Tally counts={entry.tally} />
-                  ) : (
-                    <span className="text-quiet">no findings</span>
-                  )}
+                  <Findings entry={entry} />
                 </span>
               </span>
               <span className="flex justify-between text-quiet">

@@ -1,11 +1,19 @@
 import { useEffect, useMemo, useRef } from 'react'
 import { findingsAbout, isOpen } from '../../core/findings'
-import type { Id, Model, Relation } from '../../core/model'
+import { wordsOf, type Id, type Model, type Relation } from '../../core/model'
 import { registry } from '../../core/notations'
 import { currentNotation } from '../actions'
 import { currentView, useParts } from '../store'
 import { Facts, RelationFacts } from './Facts'
 import { FindingList } from './FindingList'
+
+function measuredOr<T>(measure: () => T): T | { of: string; list: { label: string; value: string }[] } {
+  try {
+    return measure()
+  } catch (error) {
+    return { of: 'not computed', list: [{ label: wordsOf(error), value: '–' }] }
+  }
+}
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {
@@ -34,7 +42,7 @@ export function Margin() {
     return [...about, ...findings.filter((finding) => !about.has(finding))]
   }, [findings, facts, chosen, scene])
   const open = here.filter(isOpen).length
-  const measured = view && notation?.measures(model, day, id, view)
+  const measured = measuredOr(() => view && notation?.measures(model, day, id, view))
   const list = useRef<HTMLElement>(null)
   useEffect(() => {
     const jump = () => list.current?.querySelector<HTMLElement>('button')?.focus()

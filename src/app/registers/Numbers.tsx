@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
-import { dayInWords, type Day } from '../../core/model'
+import { dayInWords, wordsOf, type Day } from '../../core/model'
 import type { Notation, Sheet, SheetRow } from '../../core/notation'
-import { countedBy, numbersOn, select, useParts } from '../store'
+import { countedBy, notify, numbersOn, select, useParts } from '../store'
 
 // The charts' library is large: it comes when a chart is first shown.
 const Chart = lazy(() => import('./Chart').then((module) => ({ default: module.Chart })))
@@ -106,7 +106,14 @@ function useRows(path: string, day: Day | undefined, model: unknown): readonly S
   useEffect(() => {
     let current = true
     if (day === undefined) setRows(undefined)
-    else void numbersOn(path, day).then((found) => current && setRows({ path, rows: found }))
+    else
+      numbersOn(path, day).then(
+        (found) => current && setRows({ path, rows: found }),
+        (error: unknown) => {
+          if (current) setRows({ path, rows: [] })
+          notify(`These numbers could not be computed: ${wordsOf(error)}.`, 'refusal')
+        },
+      )
     return () => {
       current = false
     }
@@ -191,8 +198,10 @@ function RowTable({
   )
 }
 
-const shown = (value: SheetRow[string] | undefined): string =>
-  typeof value === 'number' ? Number(value.toFixed(2)).toLocaleString('en') : (value ?? '')
+function shown(value: SheetRow[string] | undefined): string {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  return typeof value === 'number' ? Number(value.toFixed(2)).toLocaleString('en') : (value ?? '')
+}
 
 function Difference({ now, then }: { now: SheetRow[string] | undefined; then: SheetRow[string] }) {
   if (typeof now !== 'number' || typeof then !== 'number' || now === then) return null

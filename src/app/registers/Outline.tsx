@@ -7,6 +7,9 @@ import { currentView, carryOut, make, notify, select, useParts, useWorkspace, wi
 const ROW = 24
 const INDENT = 20
 
+/** A place in a line, or all of it. */
+type Caret = number | 'all'
+
 /**
  * The facts as an indented text, one line each. What is typed is on the sheet at once; Enter, Tab and Alt with the arrows
  * change the structure. While a line is typed into, its own text stays as typed.
@@ -34,8 +37,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
   }, [selected, lines, rows, focus])
 
   // The line that is to be typed into may not be on the page yet: it takes the focus as soon as it is.
-  const wanted = useRef<{ id: Id; caret: number | undefined } | undefined>(undefined)
-  const goTo = (id: Id, caret?: number) => {
+  const wanted = useRef<{ id: Id; caret: Caret | undefined } | undefined>(undefined)
+  const goTo = (id: Id, caret?: Caret) => {
     wanted.current = { id, caret }
     const index = lines.findIndex((line) => line.id === id)
     if (index >= 0) rows.scrollToIndex(index, { align: 'auto' })
@@ -46,10 +49,11 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     const caret = wanted.current?.caret
     wanted.current = undefined
     field.focus({ preventScroll: true })
-    field.setSelectionRange(caret ?? field.value.length, caret ?? field.value.length)
+    if (caret === 'all') field.select()
+    else field.setSelectionRange(caret ?? field.value.length, caret ?? field.value.length)
   }
 
-  const does = (edit: (asked: Wish) => Outcome, coalesce?: string): boolean => {
+  const does = (edit: (asked: Wish) => Outcome, coalesce?: string, caret?: Caret): boolean => {
     const asked = wish()
     if (!asked) return false
     const outcome = edit(asked)
@@ -60,7 +64,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     const done = make(outcome.change, coalesce)
     if (done && outcome.select !== undefined) {
       select([outcome.select], { reveal: true })
-      goTo(outcome.select)
+      goTo(outcome.select, caret)
     }
     return done
   }
@@ -85,7 +89,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     }
     if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
       stop()
-      does((asked) => outline.insert(asked, line.id, ''))
+      // What a new line says by itself gives way to what is typed.
+      does((asked) => outline.insert(asked, line.id, ''), undefined, 'all')
     } else if (event.key === 'Tab')
       restructure((asked) => (event.shiftKey ? outline.outdent(asked, line.id) : outline.indent(asked, line.id)))
     else if (event.altKey && event.key === 'ArrowUp') restructure((asked) => outline.move(asked, line.id, -1))

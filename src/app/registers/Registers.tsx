@@ -5,7 +5,7 @@ import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
 import { save, slug } from '../picture'
 import { copyText } from '../clipboard'
-import { carryOut, notify, useParts, useWorkspace, wish } from '../store'
+import { carryOut, notify, readWholeFile, useParts, useWorkspace, wish } from '../store'
 import { Outline } from './Outline'
 
 const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: module.Numbers })))
@@ -14,17 +14,17 @@ const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: modu
 const Grid = lazy(() => import('./Grid').then((module) => ({ default: module.Grid })))
 
 /** Opens a file of the chosen sort and shows what it would bring, before it is brought. */
-function chooseFile({ title, extensions, read }: FileImport): void {
+function chooseFile({ id, title, extensions }: FileImport): void {
   const input = document.createElement('input')
   input.type = 'file'
   input.accept = extensions.join(',')
   input.addEventListener('change', () => {
     const [file] = input.files ?? []
-    const asked = wish()
-    if (!file || !asked) return
-    if (file.size > MOST_BYTES) return notify(`“${file.name}” is larger than 20 MB.`, 'refusal')
-    void file.text().then((text) => {
-      const found = read(asked, text)
+    if (!file) return
+    const { result, stop } = readWholeFile(id, file)
+    useWorkspace.setState({ reading: { name: file.name, stop } })
+    void result.then((found) => {
+      useWorkspace.setState({ reading: undefined })
       if ('refused' in found) return notify(`${title}: ${found.refused}`, 'refusal')
       const { change, view, facts } = found
       carryOut({ change, ...(view === undefined ? {} : { view }), spreads: facts })
@@ -33,7 +33,6 @@ function chooseFile({ title, extensions, read }: FileImport): void {
   input.click()
 }
 
-const MOST_BYTES = 20_000_000
 const NUMBERS = 'numbers'
 const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 

@@ -12,6 +12,7 @@ import { Marks } from './marks'
 import { DropWords } from './DropWords'
 import { useDrag } from './drag'
 import { EmptySheet } from './EmptySheet'
+import { FailedSheet } from './FailedSheet'
 import { InPlace } from './InPlace'
 import { PlayBar, PlayedMarks } from './Playing'
 import { HeadItems, SceneLayer } from './SceneLayer'
@@ -238,6 +239,7 @@ export function Sheet() {
       onKeyDown={onKeyDown}
     >
       {scene && scene.items.length === 0 && <EmptySheet />}
+      <FailedSheet />
       {scene && asCanvas && <CanvasLayer scene={scene} theme={theme} camera={camera} size={size} />}
       {scene && !asCanvas && (
         <svg className="absolute inset-0 h-full w-full" aria-hidden>

@@ -8,7 +8,8 @@ export function Dialog({
   width = 420,
 }: {
   title: string
-  onClose: () => void
+  /** Absent where the question needs an answer. */
+  onClose?: () => void
   children: ReactNode
   width?: number
 }) {
@@ -27,10 +28,10 @@ export function Dialog({
       style={{ width, maxWidth: 'calc(100vw - 32px)' }}
       onCancel={(event) => {
         event.preventDefault()
-        onClose()
+        onClose?.()
       }}
       onClick={(event) => {
-        if (event.target === dialog.current) onClose()
+        if (event.target === dialog.current) onClose?.()
       }}
       onKeyDown={(event) => event.stopPropagation()}
     >

@@ -1,15 +1,14 @@
 import { useEffect, useMemo, useState, type ReactNode } from 'react'
 import type { Finding, ImportPlan, Table, TableImport } from '../../core/notation'
-import { guessMapping, mappedRows, readTable, readXlsx } from '../../core/tabular'
+import { guessMapping, mappedRows, readTable } from '../../core/tabular'
 import { currentNotation } from '../actions'
 import { keepSpare } from '../engine'
-import { make, notify, planImport, useWorkspace } from '../store'
+import { make, notify, planImport, readTableFile, useWorkspace } from '../store'
 import { ApiError, ask } from '../sync/api'
 import { Dialog } from './Dialog'
 
 const PREVIEW_ROWS = 5
 const MOST_LINES = 200
-const MOST_BYTES = 30_000_000
 const TABLES = ['.csv', '.tsv', '.txt', '.xlsx']
 
 const close = () => useWorkspace.setState({ dialog: undefined })
@@ -19,6 +18,7 @@ export function ImportDesk() {
   const sort = currentNotation()?.imports[0]
   const [table, setTable] = useState<Table | undefined>(undefined)
   const [fault, setFault] = useState<string | undefined>(undefined)
+  const [reading, setReading] = useState<{ name: string; stop: () => void } | undefined>(undefined)
   useEffect(keepSpare, [table])
   const take = (result: Table | { readonly refused: string }) => {
     if ('refused' in result) setFault(result.refused)
@@ -29,14 +29,12 @@ export function ImportDesk() {
   }
   const open = async (file: File | undefined) => {
     if (!file) return
+    if (!sort) return
     setFault(undefined)
-    if (file.size > MOST_BYTES) return setFault(`“${file.name}” is larger than 30 MB. Bring it in in parts.`)
-    const extension = /\.[^.]+$/.exec(file.name.toLowerCase())?.[0] ?? ''
-    const reader = sort?.readers.find(({ extensions }) => extensions.includes(extension))
-    if (reader) take(reader.read(await file.text()))
-    else if (extension === '.xlsx') take(await readXlsx(await file.arrayBuffer()))
-    else if (extension === '' || TABLES.includes(extension)) take(readTable(await file.text()))
-    else setFault(`Files ending in “${extension}” are not read here.`)
+    const { result, stop } = readTableFile(sort.id, file)
+    setReading({ name: file.name, stop })
+    take(await result)
+    setReading(undefined)
   }
   const others = sort?.readers.map(({ title }) => title) ?? []
   const accepted = [...TABLES, ...(sort?.readers.flatMap(({ extensions }) => extensions) ?? [])]
@@ -62,6 +60,15 @@ export function ImportDesk() {
             onBlur={(event) => read(event.target.value)}
           />
           <Fault words={fault} />
+          {reading && (
+            <div className="mt-2">
+              <Waiting words={`Reading ${reading.name}`}>
+                <button type="button" className="verb" onClick={reading.stop}>
+                  Stop
+                </button>
+              </Waiting>
+            </div>
+          )}
           <label className="verb mt-3 inline-block cursor-pointer">
             Open a file
             <input
@@ -236,7 +243,7 @@ function Desk({
         </table>
       </div>
       <p className="text-quiet">
-        {table.rows.length.toLocaleString('en')} rows.{' '}
+        {table.rows.length.toLocaleString('en')} {table.rows.length === 1 ? 'row' : 'rows'}.{' '}
         {table.rows.length > PREVIEW_ROWS ? `The first ${PREVIEW_ROWS} are shown.` : ''}
         {table.notes?.map((note) => ` ${note}`)}
       </p>

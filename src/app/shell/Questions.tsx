@@ -1,5 +1,34 @@
+import { useEffect, useState } from 'react'
+import { writeWorkspace } from '../../core/file'
+import { save, slug } from '../picture'
+import type { Sides } from '../sync/api'
 import { finish, settleClash, useParts, useWorkspace } from '../store'
 import { Dialog } from './Dialog'
+
+/** A file that takes a while to read says so, and can be left. */
+export function ReadingFile() {
+  const { reading } = useParts('reading')
+  const [isSlow, setSlow] = useState(false)
+  useEffect(() => {
+    setSlow(false)
+    if (!reading) return
+    const timer = setTimeout(() => setSlow(true), SLOW_MS)
+    return () => clearTimeout(timer)
+  }, [reading])
+  if (!reading || !isSlow) return null
+  return (
+    <Dialog title={`Reading ${reading.name}`} onClose={reading.stop}>
+      <p role="status" className="mb-4 flex items-center gap-3 text-quiet">
+        Nothing is written before you agree. <progress className="progress progress-primary w-[120px]" />
+      </p>
+      <button type="button" data-first className="btn btn-sm" onClick={reading.stop}>
+        Stop
+      </button>
+    </Dialog>
+  )
+}
+
+const SLOW_MS = 300
 
 /** Before anything that spreads: what will change, as facts. */
 export function Confirm() {
@@ -35,20 +64,33 @@ export function Confirm() {
   )
 }
 
-/** Two people changed the same facts: both sides, and a choice. What is on the screen stays until it is made. */
+function saveWhatIsShown(): void {
+  const { model } = useWorkspace.getState()
+  save(
+    new Blob([JSON.stringify(writeWorkspace(model), null, 1)], { type: 'application/json' }),
+    `${slug(model.name)}.skivel.json`,
+  )
+}
+
+const MOST_THEIRS = 6
+
+/** Of each of the others what they did last, letter by letter being one thing. */
+function newestOf(theirs: Sides['theirs']): Sides['theirs'] {
+  const last = new Map(theirs.map((their) => [their.author, their]))
+  return [...last.values()].slice(-MOST_THEIRS)
+}
+
+/** Two people changed the same facts, or the server refused: both sides, and a choice. What is on the screen stays until it is made. */
 export function ClashQuestion() {
   const { clash } = useParts('clash')
   if (!clash) return null
   const { pending, sides, message, fits } = clash
   return (
-    <Dialog
-      title={fits ? 'Two changes of the same facts' : 'A change could not be made'}
-      onClose={() => settleClash('drop')}
-    >
-      <dl className="mb-3 grid grid-cols-[64px_1fr] gap-y-1">
+    <Dialog title={fits ? 'Two changes of the same facts' : 'A change could not be made'} key={pending.id} width={480}>
+      <dl className="mb-3 grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1">
         <dt className="text-quiet">Yours</dt>
         <dd className="font-semibold">{pending.label}</dd>
-        {sides?.theirs.map((their) => (
+        {newestOf(sides?.theirs ?? []).map((their) => (
           <div key={`${their.at} ${their.label}`} className="contents">
             <dt className="text-quiet">{their.author}</dt>
             <dd>{their.label}</dd>
@@ -57,13 +99,14 @@ export function ClashQuestion() {
       </dl>
       {!fits && <p className="mb-3 text-quiet">{message}</p>}
       <div className="flex items-center gap-4">
-        {fits && (
-          <button type="button" className="btn btn-primary btn-sm" onClick={() => settleClash('send')}>
-            Make mine all the same
-          </button>
-        )}
-        <button type="button" className={fits ? 'verb' : 'btn btn-primary btn-sm'} onClick={() => settleClash('drop')}>
+        <button type="button" data-first className="btn btn-primary btn-sm" onClick={() => settleClash('send')}>
+          {fits ? 'Make mine all the same' : 'Try again'}
+        </button>
+        <button type="button" className="verb" onClick={() => settleClash('drop')}>
           Drop mine
+        </button>
+        <button type="button" className="verb" onClick={saveWhatIsShown}>
+          Save what is shown as a file
         </button>
       </div>
     </Dialog>

@@ -20,7 +20,8 @@ import { Keys } from './Keys'
 import { Limits } from './Limits'
 import { Masthead } from './Masthead'
 import { NoticeLine } from './NoticeLine'
-import { ClashQuestion, Confirm } from './Questions'
+import { ClashQuestion, Confirm, ReadingFile } from './Questions'
+import { Region } from './Region'
 
 const EDGE = 'bg-hairline data-[separator=active]:bg-primary data-[separator=hover]:bg-quiet'
 
@@ -34,7 +35,9 @@ export function Workspace({ id }: { id: string }) {
   return (
     <div className="flex h-dvh flex-col overflow-hidden">
       <Masthead />
-      <DateLine />
+      <Region name="date line">
+        <DateLine />
+      </Region>
       <Banner />
       <AgainstLine />
       <Group orientation="horizontal" className="min-h-0 flex-1">
@@ -45,7 +48,9 @@ export function Workspace({ id }: { id: string }) {
           maxSize={360}
           groupResizeBehavior="preserve-pixel-size"
         >
-          <Contents />
+          <Region name="contents">
+            <Contents />
+          </Region>
         </Panel>
         <Separator className={`w-px ${EDGE}`} aria-label="Width of the contents" />
         <Panel id="page-panel" minSize={380}>
@@ -53,12 +58,16 @@ export function Workspace({ id }: { id: string }) {
             <Panel id="sheet-panel" minSize={160}>
               <div className="flex h-full flex-col">
                 <SheetHead />
-                <Sheet />
+                <Region name="sheet">
+                  <Sheet />
+                </Region>
               </div>
             </Panel>
             <Separator className={`h-px ${EDGE}`} aria-label="Height of the registers" />
             <Panel id="registers-panel" defaultSize={214} minSize={32} groupResizeBehavior="preserve-pixel-size">
-              <Registers />
+              <Region name="registers">
+                <Registers />
+              </Region>
             </Panel>
           </Group>
         </Panel>
@@ -70,7 +79,9 @@ export function Workspace({ id }: { id: string }) {
           maxSize={480}
           groupResizeBehavior="preserve-pixel-size"
         >
-          <Margin />
+          <Region name="margin">
+            <Margin />
+          </Region>
         </Panel>
       </Group>
       {dialog === 'go-to' && <GoTo />}
@@ -81,6 +92,7 @@ export function Workspace({ id }: { id: string }) {
       {dialog === 'bring-in' && <ImportDesk />}
       {dialog === 'directory' && <DirectoryDesk />}
       <Confirm />
+      <ReadingFile />
       <ClashQuestion />
       <NoticeLine />
     </div>

@@ -11,9 +11,9 @@ export class ApiError extends Error {
   ) {
     super(message)
   }
-  /** Worth another try later: nobody answered, or the database is away. */
+  /** Worth another try later: nobody answered, or what failed is the server's and not the request's. */
   get passing(): boolean {
-    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504
+    return this.status === 0 || this.status === 429 || this.status >= 500
   }
 }
 

@@ -1,34 +1,64 @@
-import type { Change } from '../../core/model'
+import { cut, type Change } from '../../core/model'
 import { ApiError, ask } from './api'
 
 /** A change that was made here and is not confirmed yet. */
 export interface Pending extends Change {
   readonly id: string
+  /** The revision it was made on: it stays until the server has judged the change, whatever is heard of meanwhile. */
+  readonly base: number
 }
 
-/** Unconfirmed changes in order, and the revision beneath the first. */
-export interface Outbox {
-  readonly base: number
-  readonly pending: readonly Pending[]
+/** What an outbox holds; before changes had bases of their own, one stood for all. */
+interface Kept {
+  readonly base?: number
+  readonly pending: readonly (Change & { readonly id: string; readonly base?: number })[]
 }
 
 const PREFIX = 'skivel:outbox:'
+const TAB = 'skivel:tab'
+/** A page that is left gives its name up a moment after the next one has begun. */
+const CLAIM_MS = [0, 60, 180]
 
-const tabId = (): string => {
-  const known = sessionStorage.getItem('skivel:tab')
-  const id = known ?? crypto.randomUUID()
-  if (!known) sessionStorage.setItem('skivel:tab', id)
-  return id
+let tab: string | undefined
+
+/**
+ * The identity of this tab, the same after a reload. A duplicated tab is given the storage of the first, its name included:
+ * whoever does not get the name's lock takes a new name.
+ */
+async function claimedTab(): Promise<string> {
+  if (tab !== undefined) return tab
+  const known = sessionStorage.getItem(TAB)
+  tab = known !== null && (await claim(known)) ? known : crypto.randomUUID()
+  if (tab !== known) await claim(tab)
+  sessionStorage.setItem(TAB, tab)
+  return tab
 }
 
-const keyOf = (workspace: string, tab: string) => `${PREFIX}${workspace}:${tab}`
+async function claim(name: string): Promise<boolean> {
+  if (!('locks' in navigator)) return true
+  for (const wait of CLAIM_MS) {
+    await new Promise((resolve) => setTimeout(resolve, wait))
+    const got = await new Promise<boolean>((tell) => {
+      // Held as long as the page lives.
+      void navigator.locks.request(lockName(name), { ifAvailable: true }, (lock) => {
+        tell(lock !== null)
+        return lock && new Promise(() => {})
+      })
+    })
+    if (got) return true
+  }
+  return false
+}
+
+const keyOf = (workspace: string, name: string) => `${PREFIX}${workspace}:${name}`
 
 /** Keeps the unconfirmed changes of this tab where a reload finds them. Answers false when the browser has no room for them. */
-export function keep(workspace: string, outbox: Outbox): boolean {
-  const key = keyOf(workspace, tabId())
+export function keep(workspace: string, pending: readonly Pending[]): boolean {
+  if (tab === undefined) throw new Error('the outbox is not open yet')
+  const key = keyOf(workspace, tab)
   try {
-    if (outbox.pending.length === 0) localStorage.removeItem(key)
-    else localStorage.setItem(key, JSON.stringify(outbox))
+    if (pending.length === 0) localStorage.removeItem(key)
+    else localStorage.setItem(key, JSON.stringify({ pending } satisfies Kept))
     return true
   } catch (error) {
     if (error instanceof DOMException) return false
@@ -36,49 +66,57 @@ export function keep(workspace: string, outbox: Outbox): boolean {
   }
 }
 
+export interface Refused {
+  readonly pending: Pending
+  readonly error: ApiError
+}
+
 /**
  * Sends what this tab left unsent before a reload, and what tabs left that were closed. A change that had arrived already is
- * not made twice: the server knows it by its id. Answers what the server refused. @throws ApiError when nobody answers; all is kept then.
+ * not made twice: the server knows it by its id. Answers what the server refused, which this tab keeps from now on.
+ * @throws ApiError when nobody answers; all is kept then.
  */
-export async function sendLeftOver(
-  workspace: string,
-  author: string,
-): Promise<{ pending: Pending; error: ApiError }[]> {
-  const own = tabId()
-  holdLock(own)
-  const refused: { pending: Pending; error: ApiError }[] = []
-  const prefix = `${PREFIX}${workspace}:`
-  for (const key of Object.keys(localStorage)
-    .filter((one) => one.startsWith(prefix))
-    .sort()) {
-    const tab = key.slice(prefix.length)
-    if (tab !== own && !(await isGone(tab))) continue
-    const { base, pending } = JSON.parse(localStorage.getItem(key) ?? '{"base":0,"pending":[]}') as Outbox
-    let at = base
+export async function sendLeftOver(workspace: string, author: string): Promise<readonly Refused[]> {
+  const own = await claimedTab()
+  const refused: Refused[] = []
+  const prefix = keyOf(workspace, '')
+  const keys = Object.keys(localStorage).filter((one) => one.startsWith(prefix))
+  for (const key of keys.sort()) {
+    const name = key.slice(prefix.length)
+    if (name !== own && !(await isGone(name))) continue
+    const { base = 0, pending } = JSON.parse(localStorage.getItem(key) ?? '{"pending":[]}') as Kept
     for (const [index, change] of pending.entries()) {
+      const sent = { ...change, base: change.base ?? base }
       try {
-        const body = { id: change.id, base: at, label: change.label, author, steps: change.steps }
-        at = (await ask<{ revision: number }>(`/api/workspaces/${workspace}/changes`, { method: 'POST', body }))
-          .revision
+        await send(workspace, author, sent)
       } catch (error) {
         if (!(error instanceof ApiError) || error.passing) throw error
-        refused.push({ pending: change, error })
+        refused.push({ pending: sent, error })
       }
-      localStorage.setItem(key, JSON.stringify({ base: at, pending: pending.slice(index + 1) }))
+      const left = [...(name === own ? refused.map((one) => one.pending) : []), ...pending.slice(index + 1)]
+      localStorage.setItem(key, JSON.stringify({ base, pending: left } satisfies Kept))
     }
-    localStorage.removeItem(key)
+    keep(
+      workspace,
+      refused.map((one) => one.pending),
+    )
+    if (name !== own) localStorage.removeItem(key)
   }
   return refused
 }
 
-const lockName = (tab: string) => `skivel-tab-${tab}`
+const MOST_LABEL = 1000
 
-function holdLock(tab: string): void {
-  if (!('locks' in navigator)) return
-  void navigator.locks.request(lockName(tab), () => new Promise(() => {}))
-}
+/** Sends one change, and answers the revision at which it stands. @throws ApiError */
+export const send = (workspace: string, author: string, { id, base, label, steps }: Pending) =>
+  ask<{ revision: number }>(`/api/workspaces/${workspace}/changes`, {
+    method: 'POST',
+    body: { id, base, label: cut(label, MOST_LABEL), author, steps },
+  })
 
-async function isGone(tab: string): Promise<boolean> {
+const lockName = (name: string) => `skivel-tab-${name}`
+
+async function isGone(name: string): Promise<boolean> {
   if (!('locks' in navigator)) return false
-  return navigator.locks.request(lockName(tab), { ifAvailable: true }, (lock) => lock !== null)
+  return navigator.locks.request(lockName(name), { ifAvailable: true }, (lock) => lock !== null)
 }

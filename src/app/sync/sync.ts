@@ -1,6 +1,6 @@
-import { apply, ModelError, type Change, type Model } from '../../core/model'
+import { apply, clashes, compose, ModelError, type Change, type Model } from '../../core/model'
 import { ApiError, ask, type SharedChange, type Sides } from './api'
-import { keep, type Pending } from './outbox'
+import { keep, send, type Pending, type Refused } from './outbox'
 
 /** How the page stands with the server. */
 export type Standing = 'saved' | 'saving' | 'waiting'
@@ -22,13 +22,16 @@ export interface SyncListener {
   /** The facts have changed from outside. `news` alone leads to them, unless changes of our own lie on top of it (`rebased`). */
   readonly onFacts: (model: Model, news: SharedChange | undefined, rebased: boolean) => void
   readonly onStanding: (standing: Standing, trouble: Trouble | undefined) => void
-  readonly onClash: (clash: ClashReport) => void
+  /** The question that waits for an answer now, if any. */
+  readonly onClash: (clash: ClashReport | undefined) => void
 }
 
 const LOST = 'The server does not answer.'
 const HOLD_MS = 350
 const LISTEN_AGAIN_MS = 1500
 const RETRY_MS = [500, 1000, 2000, 4000]
+/** Failures of the server itself after which the person is asked. */
+const PATIENCE = 5
 
 /**
  * Keeps a workspace in step with the server: changes made here are shown at once and sent one after another; those of others
@@ -39,7 +42,8 @@ export class Sync {
   #revision: number
   #pending: Pending[] = []
   #inFlight = false
-  #blocked = false
+  /** What cannot be made without the person’s word, the oldest first. Nothing is sent meanwhile, and all of it is kept. */
+  #questions: ClashReport[] = []
   #failures = 0
   #trouble: string | undefined
   #timer: ReturnType<typeof setTimeout> | undefined
@@ -47,6 +51,10 @@ export class Sync {
   #events: EventSource | undefined
   #coalescing: string | undefined
   #fetching: Promise<void> | undefined
+  /** What others did that was heard of while a change of ours was on its way. */
+  #meanwhile: SharedChange[] = []
+  /** What this page made itself is no clash with what it makes on top of it: the server knows it by the writer. */
+  readonly #writer = crypto.randomUUID().slice(0, 13)
 
   constructor(
     private readonly workspace: string,
@@ -86,49 +94,58 @@ export class Sync {
     clearTimeout(this.#again)
   }
 
+  /** Asks about what the server refused of an earlier page's changes. */
+  askAbout(refused: readonly Refused[]): void {
+    for (const one of refused) this.#ask(one.pending, one.error)
+  }
+
   /** Takes a change that is on the screen already. Changes of one `coalesce` key that follow each other are sent as one. */
-  add(change: Change, join: (earlier: Change, later: Change) => Change, coalesce?: string): void {
+  add(change: Change, coalesce?: string): void {
     const last = this.#pending.at(-1)
     const lastIsFree = last !== undefined && !(this.#inFlight && this.#pending.length === 1)
     if (coalesce !== undefined && coalesce === this.#coalescing && lastIsFree)
-      this.#pending[this.#pending.length - 1] = { ...join(last, change), id: last.id }
-    else this.#pending.push({ ...change, id: crypto.randomUUID() })
+      this.#pending[this.#pending.length - 1] = { ...compose(last, change), id: last.id, base: last.base }
+    else this.#pending.push({ ...change, id: this.#newId(), base: this.#baseOf(change) })
     this.#coalescing = coalesce
     this.#save()
     this.#schedule(coalesce === undefined ? 0 : HOLD_MS)
   }
 
-  /** After a clash: sends the change once more on top of what the others did, or drops it. */
-  settle(change: Pending, choice: 'send' | 'drop'): void {
-    this.#blocked = false
+  /** After a question: sends the change (once more), on top of what the others did that the question told of; or drops it. */
+  settle(choice: 'send' | 'drop'): void {
+    const question = this.#questions.shift()
+    if (!question) return
+    const { pending: change, sides } = question
     const others = this.#pending.filter(({ id }) => id !== change.id)
-    this.#showAgain(choice === 'drop' ? others : [change, ...others], undefined)
+    const again = { ...change, base: sides?.revision ?? change.base }
+    this.#failures = 0
+    this.#showAgain(choice === 'drop' ? others : [again, ...others], undefined)
+    this.listener.onClash(this.#questions[0])
     this.#schedule(0)
+  }
+
+  /** The revision that a change was made on: of what lies beneath it unconfirmed and is written again, the earlier one. */
+  #baseOf(change: Change): number {
+    const beneath = [...this.#questions.map(({ pending }) => pending), ...this.#pending]
+    const again = beneath.filter(({ steps }) => clashes(steps, change.steps).length > 0)
+    return Math.min(this.#revision, ...again.map(({ base }) => base))
   }
 
   #schedule(ms: number): void {
     this.#tell()
-    if (this.#inFlight || this.#blocked || this.#pending.length === 0) return
+    if (this.#inFlight || this.#questions.length > 0 || this.#pending.length === 0) return
     clearTimeout(this.#timer)
     this.#timer = setTimeout(() => void this.#send(), ms)
   }
 
   async #send(): Promise<void> {
     const [first] = this.#pending
-    if (!first || this.#inFlight || this.#blocked) return
+    if (!first || this.#inFlight || this.#questions.length > 0) return
     this.#inFlight = true
+    this.#meanwhile = []
     this.#tell()
     try {
-      const { revision } = await ask<{ revision: number }>(`/api/workspaces/${this.workspace}/changes`, {
-        method: 'POST',
-        body: {
-          id: first.id,
-          base: this.#revision,
-          label: first.label.slice(0, 1000),
-          author: this.author,
-          steps: first.steps,
-        },
-      })
+      const { revision } = await send(this.workspace, this.author, first)
       this.#failures = 0
       this.#trouble = undefined
       if (revision === this.#revision + 1) this.#confirm({ ...first, revision, author: this.author, at: '' })
@@ -143,14 +160,45 @@ export class Sync {
   }
 
   #fail(pending: Pending, error: ApiError): void {
-    if (error.passing) {
+    if (error.passing && !(error.status === 500 && this.#failures + 1 >= PATIENCE)) {
       this.#failures++
       this.#setTrouble(error.message)
       return
     }
-    this.#blocked = true
-    this.listener.onClash({ pending, sides: error.sides, message: error.message, fits: error.status === 409 })
+    this.#trouble = undefined
+    this.#ask(error.status === 409 ? this.#withFollowers(pending) : pending, error)
+    // What was heard of before the answer came is newer than what the answer tells.
+    for (const change of this.#meanwhile) this.#tellQuestions(change)
     if (error.status === 409) void this.#fetchMissing()
+  }
+
+  /** A change with those behind it that write the same facts again: what was typed in one go is one question. */
+  #withFollowers(first: Pending): Pending {
+    const at = this.#pending.findIndex(({ id }) => id === first.id)
+    if (at < 0) return first
+    let whole = first
+    const others: Pending[] = []
+    for (const later of this.#pending.slice(at + 1)) {
+      const follows = clashes(whole.steps, later.steps).length > 0
+      if (follows) whole = { ...compose(whole, later), id: this.#newId(), base: whole.base }
+      else others.push(later)
+    }
+    this.#pending = [...this.#pending.slice(0, at), whole, ...others]
+    this.#coalescing = undefined
+    return whole
+  }
+
+  #newId(): string {
+    return `${this.#writer}.${crypto.randomUUID()}`
+  }
+
+  #ask(pending: Pending, error: Pick<ApiError, 'message' | 'sides' | 'status'>): void {
+    const question = { pending, sides: error.sides, message: error.message, fits: error.status === 409 }
+    const known = this.#questions.findIndex((one) => one.pending.id === pending.id)
+    if (known < 0) this.#questions.push(question)
+    else this.#questions[known] = question
+    this.#save()
+    this.listener.onClash(this.#questions[0])
   }
 
   /** A change heard of. Those heard already are passed over; after a gap the missing ones are fetched. */
@@ -188,7 +236,24 @@ export class Sync {
       if (this.#pending.length === 0) this.#coalescing = undefined
       this.#save()
       this.#tell()
-    } else this.#showAgain(this.#pending, change)
+    } else {
+      if (this.#inFlight) this.#meanwhile.push(change)
+      this.#tellQuestions(change)
+      this.#showAgain(this.#pending, change)
+    }
+  }
+
+  /** A question that is open tells of what others go on doing to the same facts: the answer is to all of it. */
+  #tellQuestions(change: SharedChange): void {
+    this.#questions = this.#questions.map((question) => {
+      const { pending, sides } = question
+      if (!sides || sides.revision >= change.revision) return question
+      const { label, author, at } = change
+      const theirs =
+        clashes(pending.steps, change.steps).length > 0 ? [...sides.theirs, { label, author, at }] : sides.theirs
+      return { ...question, sides: { ...sides, theirs, revision: change.revision } }
+    })
+    this.listener.onClash(this.#questions[0])
   }
 
   /** Shows the confirmed facts with the pending changes on top of them. One that does not fit any more is reported, and kept aside. */
@@ -203,7 +268,7 @@ export class Sync {
         if (!(error instanceof ModelError)) throw error
         const theirs = news ? [{ label: news.label, author: news.author, at: news.at }] : []
         const sides = { ours: change.label, theirs, facts: [], revision: this.#revision }
-        this.listener.onClash({ pending: change, sides, message: error.message, fits: false })
+        this.#ask(change, { message: error.message, sides, status: 400 })
       }
     }
     this.#pending = fitting
@@ -225,7 +290,9 @@ export class Sync {
   }
 
   #save(): void {
-    if (!keep(this.workspace, { base: this.#revision, pending: this.#pending }))
+    const sending = new Set(this.#pending.map(({ id }) => id))
+    const asked = this.#questions.map(({ pending }) => pending).filter(({ id }) => !sending.has(id))
+    if (!keep(this.workspace, [...asked, ...this.#pending]))
       this.#setTrouble('This browser has no room to keep unsent changes: do not close the page until they are sent.')
   }
 

@@ -31,6 +31,16 @@ export function tidyDuration(text: string): string | undefined {
   return `${sign === '-' ? '-' : ''}${Number(count.replace(',', '.'))}${unit === 'm' ? 'min' : unit}`
 }
 
+/** The longest working time that is reckoned with: forty years. */
+export const LONGEST = { min: 4_800_000, h: 80_000, d: 10_000, w: 2000 } as const
+export const LONGEST_IN_WORDS = '2 000 weeks (10 000 days)'
+
+/** Whether a duration is short enough to be reckoned with. */
+export function isReckonable(text: string): boolean {
+  const found = read(text)
+  return found === undefined || Math.abs(found.count) <= LONGEST[found.unit]
+}
+
 interface Read {
   readonly count: number
   readonly unit: 'min' | 'h' | 'd' | 'w'

@@ -1,15 +1,21 @@
 import Holidays from 'date-holidays'
 import { dayOf, isDay, ordinal, type Day } from '../model'
 
+/** Where the days come from: said wherever they count, since a list that somebody keeps may be wrong. */
+export const HOLIDAY_SOURCE = 'the open list date-holidays'
+
 const MS_PER_DAY = 86_400_000
 const remembered = new Map<string, ReadonlyMap<Day, string>>()
+/** Years of regions that are kept: those of one far plan, and some. */
+const MOST_REMEMBERED = 2000
 
 const regions = new Map<string, boolean>()
+const MOST_REGIONS = 1000
 
 /** A country, or a part of it: `NO`, `GB-SCT`. */
 export function isRegion(text: string): boolean {
   const known = regions.get(text) ?? looksUp(text)
-  regions.set(text, known)
+  if (regions.size < MOST_REGIONS) regions.set(text, known)
   return known
 }
 
@@ -38,5 +44,7 @@ export function publicHolidays(region: string, year: number): ReadonlyMap<Day, s
     for (let i = 0; i < length; i++) days.set(dayOf(ordinal(day) + i), name)
   }
   remembered.set(key, days)
+  const [oldest] = remembered.keys()
+  if (remembered.size > MOST_REMEMBERED && oldest !== undefined) remembered.delete(oldest)
   return days
 }

@@ -1,4 +1,4 @@
-import { isDay, ordinal, type Day } from '../model'
+import { asDay, isDay, ordinal, type Day } from '../model'
 
 /** A moment of a plan's own clock, in minutes since 1970-01-01T00:00. A plan has one clock, so there are no time zones. */
 export type Instant = number
@@ -13,6 +13,13 @@ export const dayNumber = (instant: Instant): number => Math.floor(instant / MINU
 
 /** Minutes since that day's midnight. */
 export const minuteOfDay = (instant: Instant): number => instant - dayNumber(instant) * MINUTES_A_DAY
+
+/** Working time is reckoned between these days: what lies beyond counts as the nearer of the two, so that one far date costs no more than another. */
+export const HORIZON = { first: asDay('1900-01-01'), last: asDay('2199-12-31') } as const
+const [EARLIEST, LATEST] = [startOf(HORIZON.first), startOf(HORIZON.last) + MINUTES_A_DAY]
+
+export const withinHorizon = (at: Instant): Instant => Math.min(LATEST, Math.max(EARLIEST, at))
+export const isReckoned = (day: Day): boolean => HORIZON.first <= day && day <= HORIZON.last
 
 const MOMENT = /^(\d{4}-\d{2}-\d{2})(?:[T ](\d{2}):(\d{2}))?$/
 

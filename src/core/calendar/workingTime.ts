@@ -1,4 +1,5 @@
-import { dayNumber, MINUTES_A_DAY, minuteOfDay, type Instant } from './instant'
+import { ordinal } from '../model'
+import { dayNumber, HORIZON, MINUTES_A_DAY, minuteOfDay, withinHorizon, type Instant } from './instant'
 import type { Pace } from './duration'
 
 /** Working hours of a day as spans of minutes since midnight, in order and apart from each other. */
@@ -29,8 +30,8 @@ const total = (hours: Hours): number => hours.reduce((sum, [from, to]) => sum + 
 const NONE: Hours = []
 /** Days that are looked at ahead and behind at once. */
 const STRETCH = 400
-/** A calendar without any working time would be searched for ever. */
-const MOST_DAYS = 400_000
+/** Whole days of the horizon: none beyond is ever looked at. */
+const [FIRST_DAY, AFTER_LAST] = [ordinal(HORIZON.first), ordinal(HORIZON.last) + 1]
 
 /**
  * @throws RangeError when no weekday has working hours.
@@ -52,9 +53,9 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
   function cover(from: number, to: number): void {
     const last = first + sums.length - 1
     if (sums.length > 1 && from >= first && to <= last) return
-    const [low, high] =
-      sums.length > 1 ? [Math.min(first, from - STRETCH), Math.max(last, to + STRETCH)] : [from - STRETCH, to + STRETCH]
-    if (high - low > 2 * MOST_DAYS) throw new RangeError('the dates are too far apart')
+    const [wanted, until] = [Math.max(FIRST_DAY, from - STRETCH), Math.min(AFTER_LAST, to + STRETCH)]
+    const [low, high] = sums.length > 1 ? [Math.min(first, wanted), Math.max(last, until)] : [wanted, until]
+    if (sums.length > 1 && low === first && high === last) return
     first = low
     sums = new Float64Array(high - low + 1)
     hours = new Array<Hours>(high - low)
@@ -112,13 +113,18 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
   }
 
   /** Minutes worked by an instant, and so many more, once the days up to there are looked at: work has been done before, and is left after. */
-  function reckoned(at: Instant, minutes: number): number {
+  function reckoned(instant: Instant, minutes: number): number {
+    const at = withinHorizon(instant)
     const day = dayNumber(at)
     if (day <= first || day >= first + sums.length - 2) cover(day - 7, day + 7)
     for (let more = STRETCH; ; more *= 2) {
       const goal = offset(at) + minutes
       const total = sums.at(-1) ?? 0
       if (goal > 0 && goal < total) return goal
+      const last = first + sums.length - 1
+      // At the end of the horizon there is no more time to be had: it ends there.
+      if (goal <= 0 && first === FIRST_DAY) return 0
+      if (goal > 0 && last === AFTER_LAST) return total
       cover(goal <= 0 ? first - more : first, first + sums.length - 1 + (goal > 0 ? more : 0))
     }
   }
@@ -134,8 +140,9 @@ export function workingTime({ week, exception }: Workweek): WorkingTime {
       const goal = reckoned(at, minutes)
       return minutes > 0 ? closesAt(goal) : opensAt(goal)
     },
-    between: (from, to) => {
-      if (from === to) return 0
+    between: (start, end) => {
+      if (start === end) return 0
+      const [from, to] = [withinHorizon(start), withinHorizon(end)]
       cover(Math.min(dayNumber(from), dayNumber(to)) - 1, Math.max(dayNumber(from), dayNumber(to)) + 1)
       return offset(to) - offset(from)
     },

@@ -1,5 +1,5 @@
 import { readMoment, readWhen, tidyDuration } from '../calendar'
-import { isDay, isId, type Entity, type Fields, type Id, type Relation, type View } from '../model'
+import { cut, isDay, isId, isWritable, type Entity, type Fields, type Id, type Relation, type View } from '../model'
 import {
   fieldsOfKind,
   fieldsOfRelation,
@@ -21,6 +21,9 @@ export interface Fault {
 export class Faults {
   readonly list: Fault[] = []
   constructor(private readonly most = 50) {}
+  get full(): boolean {
+    return this.list.length >= this.most
+  }
   add(path: string, message: string): void {
     if (this.list.length < this.most) this.list.push({ path, message })
   }
@@ -82,14 +85,14 @@ export function readView(
   checkText(title, `${path}.title`, LIMITS.name, faults, true)
   if (caption !== undefined) checkText(caption, `${path}.caption`, LIMITS.note, faults)
   if (alt !== undefined) checkText(alt, `${path}.alt`, LIMITS.note, faults)
-  const address = { notation: String(notation), picture: String(picture) }
+  const address = { notation: textOf(notation), picture: textOf(picture) }
   if (!notationOf(registry, address)) faults.add(`${path}.notation`, `is not a notation: ${quote(notation)}`)
   else if (!pictureOf(registry, address))
     faults.add(`${path}.picture`, `is not a picture of ${address.notation}: ${quote(picture)}`)
   const options = readFields(raw['options'], `${path}.options`, optionsOf(registry, address), faults)
   const [scope, look] = ['scope', 'look'].map((key) => readLoose(raw[key], `${path}.${key}`, faults))
   const pins = readPins(raw['pins'], `${path}.pins`, faults)
-  if (raw['order'] !== undefined && typeof raw['order'] !== 'number') faults.add(`${path}.order`, 'is not a number')
+  if (raw['order'] !== undefined) checkNumber(raw['order'], `${path}.order`, faults)
   if (faults.list.length > before) return undefined
   return {
     id: id as Id,
@@ -110,8 +113,7 @@ export function checkField(value: unknown, field: Field, path: string, faults: F
   switch (field.type) {
     case 'number':
     case 'integer':
-      if (typeof value !== 'number' || !Number.isFinite(value))
-        return faults.add(path, `is not a number: ${quote(value)}`)
+      if (!checkNumber(value, path, faults)) return
       if (field.type === 'integer' && !Number.isInteger(value)) return faults.add(path, 'is not a whole number')
       if (field.min !== undefined && value < field.min) return faults.add(path, `is less than ${field.min}`)
       if (field.max !== undefined && value > field.max) return faults.add(path, `is more than ${field.max}`)
@@ -135,7 +137,7 @@ export function checkField(value: unknown, field: Field, path: string, faults: F
         faults.add(path, `is not a date such as 1887, 1887-05, 1887-05-14 or -0043: ${quote(value)}`)
       return
     case 'choice':
-      if (!field.choices?.includes(String(value)) || typeof value !== 'string')
+      if (typeof value !== 'string' || !field.choices?.includes(value))
         faults.add(path, `is none of ${field.choices?.join(', ')}: ${quote(value)}`)
       return
     case 'list':
@@ -159,17 +161,19 @@ export function checkId(value: unknown, path: string, faults: Faults): void {
 export function checkText(value: unknown, path: string, most: number, faults: Faults, needed = false): void {
   if (typeof value !== 'string') faults.add(path, `is not a text: ${quote(value)}`)
   else if (value.length > most) faults.add(path, `has ${value.length} characters; ${most} is the most`)
+  else if (!isWritable(value)) faults.add(path, 'holds a control character, or half of a character')
   else if (needed && value.trim() === '') faults.add(path, 'is empty')
 }
 
 function readFields(raw: unknown, path: string, known: readonly Field[], faults: Faults, skip?: string): Fields {
   if (raw === undefined) return {}
   if (!isRecord(raw)) return (faults.add(path, 'is not an object'), {})
-  for (const [key, value] of Object.entries(raw)) {
+  for (const key of Object.keys(raw)) {
     if (key === skip) continue
     const field = known.find(({ id }) => id === key)
-    if (field) checkField(value, field, `${path}.${key}`, faults)
-    else faults.add(`${path}.${key}`, 'is not a known field')
+    if (field) checkField(raw[key], field, `${path}.${key}`, faults)
+    else faults.add(`${path}.${cut(key, 60)}`, 'is not a known field')
+    if (faults.full) return {}
   }
   const { [skip ?? '']: _name, ...fields } = raw
   return fields as Fields
@@ -180,16 +184,20 @@ function readLoose(raw: unknown, path: string, faults: Faults): Fields {
   if (!isRecord(raw)) return (faults.add(path, 'is not an object'), {})
   const entries = Object.entries(raw)
   if (entries.length > 200) faults.add(path, 'has more than 200 entries')
-  for (const [key, value] of entries)
-    if (!['string', 'number', 'boolean'].includes(typeof value) || String(value).length > LIMITS.name)
-      faults.add(`${path}.${key}`, 'is neither a short text, a number nor true or false')
+  for (const [key, value] of entries.slice(0, 200)) {
+    checkKey(key, path, faults)
+    checkLoose(value, `${path}.${cut(key, 60)}`, faults)
+  }
   return raw as Fields
 }
 
 function readPins(raw: unknown, path: string, faults: Faults): View['pins'] {
   if (raw === undefined) return {}
   if (!isRecord(raw)) return (faults.add(path, 'is not an object'), {})
-  for (const [key, value] of Object.entries(raw)) checkPin(value, `${path}.${key}`, faults)
+  for (const [key, value] of Object.entries(raw)) {
+    checkKey(key, path, faults)
+    checkPin(value, `${path}.${cut(key, 60)}`, faults)
+  }
   return raw as View['pins']
 }
 
@@ -224,11 +232,41 @@ function readPeriod(raw: Raw, path: string, faults: Faults) {
 }
 
 export function onlyKeys(raw: Raw, known: readonly string[], path: string, faults: Faults): void {
-  for (const key of Object.keys(raw))
-    if (!known.includes(key)) faults.add(path === '' ? key : `${path}.${key}`, 'is not known here')
+  for (const key of Object.keys(raw)) {
+    if (known.includes(key)) continue
+    if (faults.full) return
+    faults.add(path === '' ? cut(key, 60) : `${path}.${cut(key, 60)}`, 'is not known here')
+  }
 }
 
+/** A value in words, for a message: of what is large or deep, only its sort. */
 export function quote(value: unknown): string {
-  const text = value === undefined ? 'nothing' : (JSON.stringify(value) ?? typeof value)
-  return text.length > 60 ? `${text.slice(0, 59)}…` : text
+  if (value === undefined) return 'nothing'
+  if (typeof value === 'object' && value !== null) return Array.isArray(value) ? 'a list' : 'an object'
+  const text = JSON.stringify(typeof value === 'string' ? cut(value, 80) : value) ?? typeof value
+  return text.length > 60 ? `${cut(text, 59)}…` : text
+}
+
+/** A text from outside, or nothing where it is none: never what an object says of itself. */
+export const textOf = (value: unknown): string => (typeof value === 'string' ? value : '')
+
+const MOST_KEY = 2100
+
+/** Whether a name of an entry, such as an option's or a nudged fact's, can be kept. */
+function checkKey(key: string, path: string, faults: Faults): void {
+  if (key === '' || key === '__proto__' || key.length > MOST_KEY || !isWritable(key))
+    faults.add(`${path}.${cut(key, 60)}`, 'cannot be the name of an entry')
+}
+
+/** Whether a value can be part of a view's scope or look. */
+export function checkLoose(value: unknown, path: string, faults: Faults): void {
+  if (typeof value === 'string') return checkText(value, path, LIMITS.name, faults)
+  if (typeof value !== 'boolean' && (typeof value !== 'number' || !Number.isFinite(value)))
+    faults.add(path, 'is neither a short text, a number nor true or false')
+}
+
+export function checkNumber(value: unknown, path: string, faults: Faults): value is number {
+  if (typeof value === 'number' && Number.isFinite(value)) return true
+  faults.add(path, `is not a number: ${quote(value)}`)
+  return false
 }

@@ -6,7 +6,15 @@ const DAY = {
   pattern: '^\\d{4}-\\d{2}-\\d{2}$',
   description: 'A day of the calendar, ISO 8601, both ends inclusive.',
 }
-const ID = { type: 'string', minLength: 1, maxLength: 64, pattern: '^[^\\s/<>"\'&]+$' }
+/** What no text may hold: control characters but tab and line ends, and halves of characters. */
+const WRITABLE = '^[^\\u0000-\\u0008\\u000b\\u000c\\u000e-\\u001f\\ufffe\\uffff]*$'
+const ID = {
+  type: 'string',
+  minLength: 1,
+  maxLength: 64,
+  pattern: '^[^\\s/<>"\'&\\u0000-\\u001f\\u007f-\\u009f\\ufffe\\uffff]+$',
+  description: 'Unique among entities, among relations and among views of a file.',
+}
 const LOOSE = { type: 'object', additionalProperties: { type: ['string', 'number', 'boolean'] } }
 
 /** The JSON Schema (draft 2020-12) of a workspace file, generated from the kinds of all notations. */
@@ -28,7 +36,7 @@ export function workspaceSchema(registry: Registry): object {
     properties: {
       format: { const: FILE_FORMAT },
       version: { const: FILE_VERSION },
-      name: { type: 'string', minLength: 1, maxLength: 200 },
+      name: { type: 'string', minLength: 1, maxLength: 200, pattern: WRITABLE },
       settings: {
         type: 'object',
         additionalProperties: false,
@@ -41,7 +49,10 @@ export function workspaceSchema(registry: Registry): object {
               type: 'object',
               required: ['reason'],
               additionalProperties: false,
-              properties: { reason: { type: 'string', minLength: 1, maxLength: LIMITS.name }, until: DAY },
+              properties: {
+                reason: { type: 'string', minLength: 1, maxLength: LIMITS.name, pattern: WRITABLE },
+                until: DAY,
+              },
             },
           },
         },
@@ -56,7 +67,7 @@ export function workspaceSchema(registry: Registry): object {
             return fact(
               kind.id,
               kind.title,
-              { name: { type: 'string', maxLength: LIMITS.name } },
+              { name: { type: 'string', maxLength: LIMITS.name, pattern: WRITABLE } },
               fieldsOfKind(kind),
               alias ? [] : ['name'],
               alias,
@@ -93,9 +104,9 @@ export function workspaceSchema(registry: Registry): object {
               id: ID,
               notation: { const: notation.id },
               picture: { const: picture.id },
-              title: { type: 'string', minLength: 1, maxLength: LIMITS.name },
-              caption: { type: 'string', maxLength: LIMITS.note },
-              alt: { type: 'string', maxLength: LIMITS.note },
+              title: { type: 'string', minLength: 1, maxLength: LIMITS.name, pattern: WRITABLE },
+              caption: { type: 'string', maxLength: LIMITS.note, pattern: WRITABLE },
+              alt: { type: 'string', maxLength: LIMITS.note, pattern: WRITABLE },
               order: { type: 'number' },
               scope: LOOSE,
               options: {
@@ -163,12 +174,12 @@ function fieldSchema({ type, choices, min, max }: Field): object {
     case 'choice':
       return { enum: choices }
     case 'list':
-      return { type: 'array', items: { type: 'string', maxLength: LIMITS.name } }
+      return { type: 'array', items: { type: 'string', maxLength: LIMITS.name, pattern: WRITABLE } }
     case 'note':
-      return { type: 'string', maxLength: LIMITS.note }
+      return { type: 'string', maxLength: LIMITS.note, pattern: WRITABLE }
     case 'text':
     case 'image':
     case 'reference':
-      return { type: 'string', maxLength: LIMITS.name }
+      return { type: 'string', maxLength: LIMITS.name, pattern: WRITABLE }
   }
 }

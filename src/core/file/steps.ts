@@ -1,7 +1,9 @@
-import { isDay, type Model, type Step, type View } from '../model'
+import { cut, isDay, type Id, type Model, type Step, type View } from '../model'
 import { fieldsOfKind, fieldsOfRelation, LIMITS, optionsOf, pictureOf, type Field, type Registry } from '../notation'
 import {
   checkAcceptance,
+  checkLoose,
+  checkNumber,
   checkField,
   checkId,
   checkPin,
@@ -13,6 +15,7 @@ import {
   readEntity,
   readRelation,
   readView,
+  textOf,
   type Fault,
 } from './check'
 
@@ -20,7 +23,7 @@ import {
 export class StepsError extends Error {
   override readonly name = 'StepsError'
   constructor(readonly faults: readonly Fault[]) {
-    super(`${faults[0]?.path ?? 'steps'} ${faults[0]?.message ?? 'is wrong'}`)
+    super(`${cut(faults[0]?.path ?? 'steps', 200)} ${faults[0]?.message ?? 'is wrong'}`)
   }
 }
 
@@ -39,6 +42,43 @@ export function readSteps(raw: unknown, model: Model, registry: Registry): Step[
   return steps
 }
 
+/**
+ * Reads every fact that steps touched, as it stands after them, just as a file is read: what passes can be opened again.
+ * O(steps). @throws StepsError with all faults.
+ */
+export function checkTouched(model: Model, steps: readonly Step[], registry: Registry): void {
+  const faults = new Faults()
+  const read = { entity: readEntity, relation: readRelation }
+  for (const [fact, index] of touched(steps)) {
+    const [sort, id] = fact
+    const path = `steps[${index}].${sort}`
+    if (sort === 'view') {
+      const view = model.views.get(id)
+      if (view) readView(view, path, 1, registry, faults)
+    } else {
+      const stated = sort === 'entity' ? model.entities.get(id) : model.relations.get(id)
+      if (stated) read[sort](stated, path, registry, faults)
+    }
+  }
+  if (faults.list.length > 0) throw new StepsError(faults.list)
+}
+
+/** The facts that steps add or write, each once, with the index of the last step that does. */
+function touched(steps: readonly Step[]): Iterable<[readonly ['entity' | 'relation' | 'view', Id], number]> {
+  const found = new Map<string, [readonly ['entity' | 'relation' | 'view', Id], number]>()
+  const add = (sort: 'entity' | 'relation' | 'view', id: Id, index: number) =>
+    found.set(`${sort}/${id}`, [[sort, id], index])
+  steps.forEach((step, index) => {
+    if (step.do === 'add-entity') add('entity', step.entity.id, index)
+    else if (step.do === 'set-entity') add('entity', step.id, index)
+    else if (step.do === 'add-relation') add('relation', step.relation.id, index)
+    else if (step.do === 'set-relation') add('relation', step.id, index)
+    else if (step.do === 'add-view') add('view', step.view.id, index)
+    else if (step.do === 'set-view') add('view', step.id, index)
+  })
+  return found.values()
+}
+
 interface Setting {
   readonly model: Model
   readonly registry: Registry
@@ -47,24 +87,26 @@ interface Setting {
   readonly kinds: Map<string, string>
 }
 
-const KEYS: Readonly<Record<string, readonly string[]>> = {
-  'add-entity': ['entity'],
-  'add-relation': ['relation'],
-  'add-view': ['view'],
-  'remove-entity': ['id'],
-  'remove-relation': ['id'],
-  'remove-view': ['id'],
-  'set-entity': ['id', 'path', 'value'],
-  'set-relation': ['id', 'path', 'value'],
-  'set-view': ['id', 'path', 'value'],
-  'set-workspace': ['path', 'value'],
-}
+const KEYS: ReadonlyMap<string, readonly string[]> = new Map(
+  Object.entries({
+    'add-entity': ['entity'],
+    'add-relation': ['relation'],
+    'add-view': ['view'],
+    'remove-entity': ['id'],
+    'remove-relation': ['id'],
+    'remove-view': ['id'],
+    'set-entity': ['id', 'path', 'value'],
+    'set-relation': ['id', 'path', 'value'],
+    'set-view': ['id', 'path', 'value'],
+    'set-workspace': ['path', 'value'],
+  }),
+)
 
 function readStep(raw: unknown, path: string, setting: Setting): Step | undefined {
   const { registry, faults, kinds } = setting
   if (!isRecord(raw)) return void faults.add(path, 'is not an object')
-  const sort = String(raw['do'])
-  const keys = KEYS[sort]
+  const sort = textOf(raw['do'])
+  const keys = KEYS.get(sort)
   if (!keys) return void faults.add(`${path}.do`, `is not a kind of step: ${quote(raw['do'])}`)
   onlyKeys(raw, ['do', ...keys], path, faults)
   switch (sort) {
@@ -87,7 +129,7 @@ function readStep(raw: unknown, path: string, setting: Setting): Step | undefine
       break
     default:
       checkId(raw['id'], `${path}.id`, faults)
-      if (sort.startsWith('set-')) checkSet(sort, String(raw['id']), raw['path'], raw['value'], path, setting)
+      if (sort.startsWith('set-')) checkSet(sort, textOf(raw['id']), raw['path'], raw['value'], path, setting)
   }
   return raw as unknown as Step
 }
@@ -105,10 +147,10 @@ function checkSet(sort: string, id: string, at: unknown, value: unknown, path: s
     if (!isDay(value)) faults.add(where, `is not a day such as 2026-11-24: ${quote(value)}`)
     return
   }
-  if (at === 'order') return typeof value === 'number' ? undefined : faults.add(where, 'is not a number')
+  if (at === 'order') return void checkNumber(value, where, faults)
   if (at.startsWith('pins.')) return checkPin(value, where, faults)
   if (at === 'picture') return checkPicture(id, value, where, setting)
-  if (/^(scope|look)\./.test(at)) return checkText(String(value), where, LIMITS.name, faults)
+  if (/^(scope|look)\./.test(at)) return checkLoose(value, where, faults)
   const known = fieldsAt(sort, id, setting)
   // A fact that is not there is refused by the step itself, which says so better.
   if (known === undefined) return
@@ -119,7 +161,7 @@ function checkSet(sort: string, id: string, at: unknown, value: unknown, path: s
 
 function checkPicture(id: string, value: unknown, where: string, { model, registry, faults }: Setting): void {
   const view = (model.views as ReadonlyMap<string, View>).get(id)
-  if (view && !pictureOf(registry, { notation: view.notation, picture: String(value) }))
+  if (view && !pictureOf(registry, { notation: view.notation, picture: textOf(value) }))
     faults.add(where, `is not a picture of ${view.notation}: ${quote(value)}`)
 }
 

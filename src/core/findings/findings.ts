@@ -1,4 +1,4 @@
-import { apply, type Acceptance, type Change, type Day, type Id, type Model } from '../model'
+import { apply, wordsOf, type Acceptance, type Change, type Day, type Id, type Model } from '../model'
 import type { Finding, Registry, Rule, Severity } from '../notation'
 
 const WEIGHT: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2 }
@@ -50,6 +50,14 @@ export const keyOf = (finding: Pick<Finding, 'rule' | 'subjects'>): string =>
   `${finding.rule} ${finding.subjects.join(' ')}`
 
 const run = (rules: readonly Rule[], model: Model, day: Day): Finding[] =>
-  rules
-    .flatMap((rule) => rule.check(model, day).map((found) => ({ rule: rule.id, severity: rule.severity, ...found })))
-    .sort((a, b) => WEIGHT[a.severity] - WEIGHT[b.severity])
+  rules.flatMap((rule) => foundBy(rule, model, day)).sort((a, b) => WEIGHT[a.severity] - WEIGHT[b.severity])
+
+/** One rule that fails stops no other: that it does is a finding of its own. */
+function foundBy(rule: Rule, model: Model, day: Day): Finding[] {
+  try {
+    return rule.check(model, day).map((found) => ({ rule: rule.id, severity: rule.severity, ...found }))
+  } catch (error) {
+    const message = `This could not be checked, because the rule failed: ${wordsOf(error)}.`
+    return [{ rule: rule.id, severity: 'warning', message, subjects: [], fixes: [], failed: true }]
+  }
+}

@@ -1,8 +1,14 @@
+/** The strongly connected components with more than one node, or with an edge to itself, each as its nodes in the order of `nodes`. O(nodes + edges). */
+export const cyclicComponents = <N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[][] =>
+  componentsOf(nodes, next).filter(
+    ([first, ...more]) => more.length > 0 || (first !== undefined && [...next(first)].includes(first)),
+  )
+
 /**
- * The strongly connected components with more than one node, or with an edge to itself, each as its nodes in the order of `nodes`.
+ * All strongly connected components, each as its nodes in the order of `nodes`; a component stands behind all that it leads to.
  * Tarjan 1972, without recursion. O(nodes + edges).
  */
-export function cyclicComponents<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[][] {
+export function componentsOf<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[][] {
   const order = new Map<N, number>()
   const low = new Map<N, number>()
   const open: N[] = []
@@ -34,10 +40,7 @@ export function cyclicComponents<N>(nodes: Iterable<N>, next: (node: N) => Itera
       if (low.get(top.node) === order.get(top.node)) {
         const component = open.splice(open.lastIndexOf(top.node))
         for (const node of component) isOpen.delete(node)
-        const node = component[0]
-        const itself = component.length === 1 && node !== undefined && [...next(node)].includes(node)
-        if (component.length > 1 || itself)
-          found.push(component.sort((a, b) => (rank.get(a) ?? 0) - (rank.get(b) ?? 0)))
+        found.push(component.sort((a, b) => (rank.get(a) ?? 0) - (rank.get(b) ?? 0)))
       }
     }
   }

@@ -1,2 +1,2 @@
-export { cyclicComponents } from './cycles'
+export { componentsOf, cyclicComponents } from './cycles'
 export { Heap } from './heap'

@@ -26,9 +26,15 @@ export function asDay(text: string): Day {
 /** Days since 1970-01-01. */
 export const ordinal = (day: Day): number => Math.round(Date.parse(`${day}T00:00:00Z`) / MS_PER_DAY)
 
-/** The inverse of `ordinal`. @throws RangeError outside the years 0001 to 9999. */
-export const dayOf = (days: number): Day => asDay(new Date(days * MS_PER_DAY).toISOString().slice(0, 10))
+export const FIRST_DAY = '0001-01-01' as Day
+export const LAST_DAY = '9999-12-31' as Day
+const [FIRST, LAST] = [ordinal(FIRST_DAY), ordinal(LAST_DAY)]
 
+/** The inverse of `ordinal`; beyond the calendar its first or last day. */
+export const dayOf = (days: number): Day =>
+  asDay(new Date(Math.min(LAST, Math.max(FIRST, days)) * MS_PER_DAY).toISOString().slice(0, 10))
+
+/** So many days on, no further than the calendar goes. */
 export const addDays = (day: Day, days: number): Day => dayOf(ordinal(day) + days)
 
 export const daysBetween = (first: Day, last: Day): number => ordinal(last) - ordinal(first)
@@ -36,10 +42,12 @@ export const daysBetween = (first: Day, last: Day): number => ordinal(last) - or
 /** The first day of the day's month. */
 export const monthOf = (day: Day): Day => asDay(`${day.slice(0, 7)}-01`)
 
-/** The same day of the month some months on, or that month's last day where it is shorter. */
+/** The same day of the month some months on, or that month's last day where it is shorter; no further than the calendar goes. */
 export function addMonths(day: Day, months: number): Day {
   const count = Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1 + months
   const [year, month] = [Math.floor(count / 12), (count % 12) + 1]
+  if (year < 1) return FIRST_DAY
+  if (year > 9999) return LAST_DAY
   const lastDay = new Date(Date.UTC(2000 + (year % 400), month, 0)).getUTCDate()
   const two = (value: number) => String(value).padStart(2, '0')
   return asDay(`${String(year).padStart(4, '0')}-${two(month)}-${two(Math.min(Number(day.slice(8)), lastDay))}`)
@@ -60,7 +68,7 @@ export function overlap(a: Period, b: Period): Period | undefined {
 export function firstOutside(inner: Period, outer: Period): Day | 'before' | undefined {
   if (outer.from !== undefined && (inner.from === undefined || inner.from < outer.from)) return inner.from ?? 'before'
   if (outer.to === undefined || (inner.to !== undefined && inner.to <= outer.to)) return undefined
-  const dayAfter = outer.to === '9999-12-31' ? outer.to : addDays(outer.to, 1)
+  const dayAfter = addDays(outer.to, 1)
   return inner.from !== undefined && inner.from > dayAfter ? inner.from : dayAfter
 }
 

@@ -2,7 +2,11 @@
 export type Id = string & { readonly __brand: 'Id' }
 
 export const isId = (text: unknown): text is Id =>
-  typeof text === 'string' && text.length > 0 && text.length <= 64 && !/[\s/<>"'&\u0000-\u001f]/.test(text)
+  typeof text === 'string' &&
+  text.length > 0 &&
+  text.length <= 64 &&
+  !/[\s/<>"'&\p{Cc}\p{Cs}\ufffe\uffff]/u.test(text) &&
+  text !== '__proto__'
 
 /** @throws RangeError for a text that cannot be an identity. */
 export function asId(text: string): Id {

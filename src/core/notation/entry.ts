@@ -1,5 +1,5 @@
-import { readMoment, tidyDuration, tidyWhen } from '../calendar'
-import { asDay, isDay, type Day, type StepValue } from '../model'
+import { HORIZON, isReckonable, isReckoned, LONGEST_IN_WORDS, readMoment, tidyDuration, tidyWhen } from '../calendar'
+import { asDay, cut, isDay, type Day, type StepValue } from '../model'
 import type { Field } from './kind'
 import { LIMITS } from './limits'
 
@@ -32,15 +32,15 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
     }
     case 'duration': {
       const duration = tidyDuration(text)
-      return duration === undefined
-        ? { refused: `${field.label} is a working time such as 5d, 4h, 30min or 2w, not “${clip(text)}”.` }
-        : { value: duration }
+      if (duration === undefined)
+        return { refused: `${field.label} is a working time such as 5d, 4h, 30min or 2w, not “${clip(text)}”.` }
+      return isReckonable(duration) ? { value: duration } : { refused: tooLong(field.label, text) }
     }
     case 'moment': {
       const moment = tidyMoment(text)
-      return moment === undefined
-        ? { refused: `“${clip(text)}” is not a day. Write it as 2026-11-24 or 2026-11-24 13:00.` }
-        : { value: moment }
+      if (moment === undefined)
+        return { refused: `“${clip(text)}” is not a day. Write it as 2026-11-24 or 2026-11-24 13:00.` }
+      return isReckoned(asDay(moment.slice(0, 10))) ? { value: moment } : { refused: tooFar(text) }
     }
     case 'when': {
       const when = tidyWhen(text)
@@ -58,6 +58,12 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
       return within(field.label, text, LIMITS.name)
   }
 }
+
+/** Why a working time is too long for a plan, and a moment too far from now. */
+export const tooLong = (what: string, text: string): string =>
+  `${what} is ${LONGEST_IN_WORDS} of work at most, not “${clip(text)}”.`
+export const tooFar = (text: string): string =>
+  `Plans reckon from ${HORIZON.first.slice(0, 4)} to ${HORIZON.last.slice(0, 4)}; “${clip(text)}” lies beyond.`
 
 /** `24 Nov 2026 13:00` as `2026-11-24T13:00`, a day alone as a day; undefined for anything else. */
 export function tidyMoment(text: string): string | undefined {
@@ -103,4 +109,4 @@ const within = (label: string, text: string, limit: number): Entry =>
     : { value: text }
 
 /** A text short enough to be quoted in a message. */
-export const clip = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)}…` : text)
+export const clip = (text: string): string => (text.length > 60 ? `${cut(text, 59)}…` : text)

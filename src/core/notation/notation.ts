@@ -153,7 +153,7 @@ export interface Outline {
   readonly paste: (wish: Wish, line: Id | undefined, text: string) => Outcome
 }
 
-export type SheetRow = Readonly<Record<string, string | number | null>>
+export type SheetRow = Readonly<Record<string, string | number | boolean | null>>
 
 /** A table of numbers computed from the facts of a day. */
 export interface Sheet {

@@ -17,6 +17,8 @@ export interface Finding {
   readonly fixes: readonly Fix[]
   /** How it comes to it, moment by moment: what the sheet marks while it is played, and words to it. */
   readonly trace?: readonly Moment[]
+  /** The rule itself could not be carried out: what it would have found is not known. */
+  readonly failed?: true
   /** Set where somebody lets it stand. */
   readonly accepted?: Acceptance
 }

@@ -1,4 +1,5 @@
 import { apply, type Change, type Id, type Model, type Step } from '../model'
+import { unmarked } from './table'
 import { isRefusal, LIMITS, type Column, type Outcome, type Register, type Wish } from '../notation'
 
 const MOST_FAULTS = 6
@@ -17,8 +18,9 @@ export function pasteCells(
     readonly row: number
     readonly column: number
   },
-  cells: readonly (readonly string[])[],
+  pasted: readonly (readonly string[])[],
 ): Outcome {
+  const cells = pasted.map((row) => row.map(unmarked))
   const size = cells.reduce((sum, row) => sum + row.reduce((length, cell) => length + cell.length + 1, 0), 0)
   if (cells.length > LIMITS.lines || size > LIMITS.paste)
     return {

@@ -18,8 +18,11 @@ export function tableOf(cells: readonly (readonly string[])[]): Table | { readon
   if (rows.length === 0) return { refused: 'There is a heading, and no row beneath it.' }
   if (rows.length > 5 * LIMITS.lines)
     return { refused: `More than ${(5 * LIMITS.lines).toLocaleString('en')} rows are too many at once.` }
-  return { heading: heading.map((cell) => cell.trim()), rows }
+  return { heading: heading.map((cell) => cell.trim()), rows: rows.map((row) => row.map(unmarked)) }
 }
+
+/** What was written so that a spreadsheet takes it for no formula, as it was: `'-2d`. */
+export const unmarked = (cell: string): string => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)
 
 /** Which column of a table is which: by its heading, the closest first; each known column is taken once. */
 export function guessMapping(heading: readonly string[], columns: readonly ImportColumn[]): (string | undefined)[] {

@@ -1,8 +1,11 @@
 import type { Table } from '../notation'
+import { archiveRefusal } from './archive'
 import { tableOf } from './table'
 
 /** The first sheet of a workbook that has cells, as a table (ISO/IEC 29500, read with exceljs). Its library comes when it is first needed. O(cells). */
 export async function readXlsx(bytes: ArrayBuffer): Promise<Table | { readonly refused: string }> {
+  const refused = await archiveRefusal(new Uint8Array(bytes))
+  if (refused !== undefined) return { refused }
   const { Workbook } = await library()
   const book = new Workbook()
   try {
@@ -12,14 +15,26 @@ export async function readXlsx(bytes: ArrayBuffer): Promise<Table | { readonly r
   }
   const sheet = book.worksheets.find(({ actualRowCount }) => actualRowCount > 0)
   if (!sheet) return { refused: 'There is no sheet with cells in this workbook.' }
-  const rows: string[][] = []
+  const found: Map<number, string>[] = []
+  const used = new Set<number>()
+  // Only cells that are there are looked at: one far cell does not make all before it.
   sheet.eachRow({ includeEmpty: false }, (row) => {
-    const cells: string[] = []
-    for (let column = 1; column <= sheet.columnCount; column++) cells.push(textOf(row.getCell(column).value))
-    if (cells.some((cell) => cell !== '')) rows.push(cells)
+    const cells = new Map<number, string>()
+    row.eachCell({ includeEmpty: false }, (cell, column) => {
+      const text = textOf(cell.value)
+      if (text === '') return
+      cells.set(column, text)
+      used.add(column)
+    })
+    if (cells.size > 0) found.push(cells)
   })
-  return tableOf(rows)
+  if (used.size > MOST_COLUMNS) return { refused: `More than ${MOST_COLUMNS} columns are too many for a table.` }
+  // Empty columns at either end or in between say nothing.
+  const columns = [...used].sort((a, b) => a - b)
+  return tableOf(found.map((cells) => columns.map((column) => cells.get(column) ?? '')))
 }
+
+const MOST_COLUMNS = 500
 
 /** Cells as a workbook with one sheet, its heading bold and kept in view. O(cells). */
 export async function writeXlsx(title: string, cells: readonly (readonly (string | number)[])[]): Promise<ArrayBuffer> {

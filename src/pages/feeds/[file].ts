@@ -8,5 +8,5 @@ export const GET = endpoint(async ({ params, request }) => {
   const headers = { etag: tag, 'cache-control': 'private, no-cache' }
   const known = (request.headers.get('if-none-match') ?? '').split(/\s*,\s*/)
   if (known.some((one) => one.replace(/^W\//, '') === tag)) return new Response(null, { status: 304, headers })
-  return new Response(write(), { headers: { ...headers, 'content-type': `${mediaType}; charset=utf-8` } })
+  return new Response(await write(), { headers: { ...headers, 'content-type': `${mediaType}; charset=utf-8` } })
 })

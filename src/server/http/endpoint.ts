@@ -2,12 +2,20 @@ import { randomUUID } from 'node:crypto'
 import type { APIContext } from 'astro'
 import { FileError, StepsError, type Fault } from '../../core/file'
 import { isUnavailable } from '../db/pool'
-import { BadRequest, Clash, NotFound, Unreachable } from '../services/errors'
+import { BadRequest, Clash, NotFound, TooLong, Unreachable } from '../services/errors'
 
 export interface ErrorBody {
   readonly error: {
     readonly code:
-      'bad-request' | 'not-found' | 'clash' | 'too-large' | 'unavailable' | 'unreachable' | 'forbidden' | 'internal'
+      | 'bad-request'
+      | 'not-found'
+      | 'clash'
+      | 'too-large'
+      | 'too-long'
+      | 'unavailable'
+      | 'unreachable'
+      | 'forbidden'
+      | 'internal'
     readonly message: string
     readonly faults?: readonly Fault[]
     readonly sides?: Clash['sides']
@@ -19,6 +27,9 @@ export const endpoint =
   (handle: (context: APIContext) => Promise<Response>) =>
   async (context: APIContext): Promise<Response> => {
     try {
+      // Identities of workspaces, shares and pictures are plain; anything else names nothing.
+      for (const name of ['id', 'share', 'asset'])
+        if (!/^[\w.:~-]{1,64}$/.test(context.params[name] ?? 'none')) throw new NotFound('There is nothing here.')
       return await handle(context)
     } catch (error) {
       return answerTo(error)
@@ -45,6 +56,7 @@ function answerTo(error: unknown): Response {
   if (error instanceof NotFound) return failure(404, { code: 'not-found', message: error.message })
   if (error instanceof Unreachable) return failure(502, { code: 'unreachable', message: error.message })
   if (error instanceof Clash) return failure(409, { code: 'clash', message: error.message, sides: error.sides })
+  if (error instanceof TooLong) return failure(503, { code: 'too-long', message: error.message })
   if (error instanceof TooLarge) return failure(413, { code: 'too-large', message: error.message })
   if (isUnavailable(error))
     return failure(503, {

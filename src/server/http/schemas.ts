@@ -1,8 +1,16 @@
 import Joi from 'joi'
-import { isDay } from '../../core/model'
+import { isDay, isWritable } from '../../core/model'
 import type { SentChange } from '../services/changes'
 import { PNG_WIDTH } from '../draw/png'
 
+const text = (most: number) =>
+  Joi.string()
+    .max(most)
+    .custom((value: string, helpers) =>
+      isWritable(value)
+        ? value
+        : helpers.message({ custom: '{{#label}} must not hold control characters or half characters' }),
+    )
 const key = Joi.string().pattern(/^[\w.:~-]{1,64}$/)
 const day = Joi.string().custom((value: string, helpers) =>
   isDay(value) ? value : helpers.message({ custom: '{{#label}} must be a day such as 2026-11-24' }),
@@ -12,9 +20,16 @@ const day = Joi.string().custom((value: string, helpers) =>
 export const changeBody = Joi.object<SentChange>({
   id: key.required(),
   base: Joi.number().integer().min(0).required(),
-  label: Joi.string().min(1).max(1000).required(),
-  author: Joi.string().min(1).max(100).required(),
-  steps: Joi.array().min(1).max(300_000).required(),
+  label: text(1000).min(1).required(),
+  author: text(100).min(1).required(),
+  // What they hold is the core's to read; here it is only counted.
+  steps: Joi.any()
+    .custom((value: unknown, helpers) =>
+      Array.isArray(value) && value.length > 0 && value.length <= 300_000
+        ? value
+        : helpers.message({ custom: '{{#label}} must be a list of 1 to 300000 steps' }),
+    )
+    .required(),
 })
 
 export interface NewWorkspace {
@@ -27,10 +42,14 @@ export interface NewWorkspace {
 
 /** One way of beginning: from a file, from a starter, from a typed list, or empty. */
 export const newWorkspaceBody = Joi.object<NewWorkspace>({
-  file: Joi.object().unknown(true),
+  file: Joi.any().custom((value: unknown, helpers) =>
+    typeof value === 'object' && value !== null && !Array.isArray(value)
+      ? value
+      : helpers.message({ custom: '{{#label}} must be an object' }),
+  ),
   starter: Joi.string().max(128),
   list: Joi.string().allow('').max(2_000_000),
-  name: Joi.string().trim(false).min(1).max(200),
+  name: text(200).min(1),
   day,
 }).oxor('file', 'starter', 'list')
 

@@ -1,14 +1,14 @@
-import { readSteps } from '../../core/file'
+import { checkTouched, readSteps } from '../../core/file'
 import { apply, clashes, ModelError, type Step } from '../../core/model'
 import { registry } from '../../core/notations'
-import { inTransaction } from '../db/pool'
+import { inTransaction, type Database } from '../db/pool'
 import { changesAfter, findChange, insertChange, type ChangeRow } from '../repositories/changes'
 import { writeTouched } from '../repositories/facts'
 import { advanceWorkspace, lockWorkspace } from '../repositories/workspaces'
 import { BadRequest, Clash, NotFound } from './errors'
 import { announce } from './feed'
 import type { Store } from './store'
-import { remember, snapshotOf } from './workspaces'
+import { snapshotOf } from './workspaces'
 
 /** A change as a browser sends it. Its steps are not trusted yet. */
 export interface SentChange {
@@ -20,11 +20,14 @@ export interface SentChange {
   readonly steps: unknown
 }
 
+/** Changes of others that a change is compared with. */
 const MOST_BEHIND = 5000
+/** Changes of others that a refusal names. */
+const NAMED = 20
 
 /**
  * Makes a change part of the workspace, in one transaction with its history, and answers the new revision.
- * Made on an older revision, it is merged when it touches other facts than the changes since; else refused with both sides.
+ * Made on an older revision, it is merged when it touches other facts than what others did since; else refused with both sides.
  * Sent again, it is not made again. @throws NotFound, BadRequest with paths, Clash.
  */
 export async function commitChange(store: Store, workspace: string, sent: SentChange): Promise<{ revision: number }> {
@@ -37,11 +40,12 @@ export async function commitChange(store: Store, workspace: string, sent: SentCh
       throw new BadRequest('The change was made on a revision that does not exist yet.', [
         { path: 'base', message: `is ${sent.base}; the workspace is at ${row.revision}` },
       ])
-    const current = await snapshotOf(database, row)
+    const current = await snapshotOf({ ...store, database }, row)
     const steps = readSteps(sent.steps, current.model, registry)
-    const since = sent.base < row.revision ? await changesAfter(database, workspace, sent.base, MOST_BEHIND) : []
+    const since = await othersSince(database, workspace, sent, row.revision)
     refuseClash(sent.label, steps, since, row.revision)
     const { model, inverse } = applied(sent.label, steps, current.model, since, row.revision)
+    checkTouched(model, steps, registry)
     const revision = row.revision + 1
     await writeTouched(database, workspace, model, steps)
     await insertChange(database, workspace, {
@@ -56,11 +60,31 @@ export async function commitChange(store: Store, workspace: string, sent: SentCh
     return { revision, snapshot: { id: workspace, revision, model } }
   })
   if (done.snapshot) {
-    remember(done.snapshot)
+    store.memory.remember(done.snapshot)
     announce(workspace)
   }
   return { revision: done.revision }
 }
+
+/** What others did since the change was made. @throws Clash when that is too much to be compared */
+async function othersSince(
+  database: Database,
+  workspace: string,
+  { id, base, label }: SentChange,
+  revision: number,
+): Promise<readonly ChangeRow[]> {
+  if (base === revision) return []
+  if (revision - base > MOST_BEHIND) {
+    const newest = await changesAfter(database, workspace, revision - NAMED, NAMED)
+    throw clashOf(label, newest, [], revision)
+  }
+  const since = await changesAfter(database, workspace, base, MOST_BEHIND)
+  const writer = writerOf(id)
+  return writer === undefined ? since : since.filter((change) => writerOf(change.change_id) !== writer)
+}
+
+/** The page that made a change, of an identity such as `WRITER.ID`: its changes arrive in the order in which they were made on each other. */
+const writerOf = (id: string): string | undefined => /^([^.]+)\../.exec(id)?.[1]
 
 function refuseClash(label: string, steps: readonly Step[], since: readonly ChangeRow[], revision: number): void {
   const theirs = since
@@ -96,7 +120,7 @@ function applied(
 const clashOf = (ours: string, theirs: readonly ChangeRow[], facts: readonly string[], revision: number): Clash =>
   new Clash('Somebody changed the same facts meanwhile.', {
     ours,
-    theirs: theirs.slice(0, 20).map(({ label, author, made_at }) => ({ label, author, at: made_at.toISOString() })),
+    theirs: theirs.slice(-NAMED).map(({ label, author, made_at }) => ({ label, author, at: made_at.toISOString() })),
     facts: facts.slice(0, 100),
     revision,
   })

@@ -6,6 +6,9 @@ export class NotFound extends Error {}
 /** A system outside that does not answer, or not as agreed. */
 export class Unreachable extends Error {}
 
+/** Work that was stopped because it took too long, or more than there is room for. Nothing else is affected. */
+export class TooLong extends Error {}
+
 /** A request that makes no sense, with the path of each fault. */
 export class BadRequest extends Error {
   constructor(

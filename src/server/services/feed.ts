@@ -12,8 +12,23 @@ interface Listener {
   seen: number
   busy: boolean
   again: boolean
-  readonly tell: (news: News) => void
+  readonly ear: Ear
 }
+
+/** Somebody who listens. */
+export interface Ear {
+  readonly tell: (news: News) => void
+  /** Whether what was told before has been taken. */
+  readonly isReading?: () => boolean
+  /** Called when that has not been so for too long: nothing more is told. */
+  readonly leave?: () => void
+}
+
+/** How long a listener is waited for that does not read. */
+const PATIENCE_MS = 15_000
+const LOOK_AGAIN_MS = 100
+/** Changes that are read at once: each may be large. */
+const BATCH = 10
 
 const listeners = new Set<Listener>()
 const POLL_MS = 600
@@ -25,12 +40,12 @@ let theStore: Store | undefined
  * Tells of every change of a workspace after `since`, in order, each once: at once for changes made by this process,
  * within the polling interval for those of another server. Answers a function that ends it.
  */
-export function listen(store: Store, workspace: string, since: number, tell: (news: News) => void): () => void {
-  const listener: Listener = { workspace, seen: since, busy: false, again: false, tell }
+export function listen(store: Store, workspace: string, since: number, ear: Ear): () => void {
+  const listener: Listener = { workspace, seen: since, busy: false, again: false, ear }
   theStore = store
   listeners.add(listener)
   poll ??= setInterval(() => void look(store), POLL_MS)
-  if (!well) tell({ sort: 'trouble' })
+  if (!well) ear.tell({ sort: 'trouble' })
   void catchUp(store, listener)
   return () => {
     listeners.delete(listener)
@@ -64,12 +79,13 @@ async function catchUp(store: Store, listener: Listener): Promise<void> {
     while (listener.again && listeners.has(listener)) {
       listener.again = false
       await guarded(async () => {
-        const changes = await changesSince(store, listener.workspace, listener.seen, 200)
+        const changes = await changesSince(store, listener.workspace, listener.seen, BATCH)
         for (const change of changes) {
+          if (!(await isReading(listener))) return
           listener.seen = change.revision
-          listener.tell({ sort: 'change', change })
+          listener.ear.tell({ sort: 'change', change })
         }
-        if (changes.length === 200) listener.again = true
+        if (changes.length === BATCH) listener.again = true
       })
     }
   } finally {
@@ -77,18 +93,33 @@ async function catchUp(store: Store, listener: Listener): Promise<void> {
   }
 }
 
+/** Waits until a listener has taken what it was told; one that does not is left. */
+async function isReading(listener: Listener): Promise<boolean> {
+  const { isReading: reads, leave } = listener.ear
+  const deadline = Date.now() + PATIENCE_MS
+  while (reads && !reads()) {
+    if (!listeners.has(listener)) return false
+    if (Date.now() > deadline) {
+      leave?.()
+      return false
+    }
+    await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
+  }
+  return true
+}
+
 /** Runs a look at the database, and tells everybody when it stops or begins to answer. */
 async function guarded(work: () => Promise<void>): Promise<void> {
   try {
     await work()
-    if (!well) for (const { tell } of listeners) tell({ sort: 'well' })
+    if (!well) for (const { ear } of listeners) ear.tell({ sort: 'well' })
     well = true
   } catch (error) {
     if (!isUnavailable(error)) {
       console.error('The feed failed:', error)
       return
     }
-    if (well) for (const { tell } of listeners) tell({ sort: 'trouble' })
+    if (well) for (const { ear } of listeners) ear.tell({ sort: 'trouble' })
     well = false
   }
 }

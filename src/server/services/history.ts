@@ -52,5 +52,6 @@ export async function modelAt(store: Store, workspace: string, revision: number)
   const inverses = await inversesAfter(store.database, workspace, revision)
   // Changes made between the two reads belong to a later revision than the facts that were read.
   const until = inverses.slice(Math.max(0, inverses.length - (now.revision - revision)))
-  return until.reduce((model, { label, inverse }) => apply(model, { label, steps: inverse }).model, now.model)
+  // All of it in one go: each application copies what it touches.
+  return apply(now.model, { label: 'Go back', steps: until.flatMap(({ inverse }) => inverse) }).model
 }

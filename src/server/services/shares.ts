@@ -3,7 +3,10 @@ import type { Day, View } from '../../core/model'
 import type { FileExport } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { deleteShare, findShare, insertShare, listShares, noteReading, type ShareRow } from '../repositories/shares'
+import { inTransaction } from '../db/pool'
+import { lockWorkspace } from '../repositories/workspaces'
 import { BadRequest, NotFound } from './errors'
+import { carryOut } from '../threads/crew'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
@@ -49,13 +52,16 @@ export async function makeShare(
   const written = formatOf(view, format)
   const refused = (message: string) => new BadRequest(message, [{ path: 'format', message }])
   if (!written) throw refused('This view cannot be subscribed to in that format.')
-  const known = await listShares(store.database, workspace, viewId)
-  if (known.length >= MOST_OF_A_VIEW)
-    throw refused(`A view has ${MOST_OF_A_VIEW} addresses at most. Withdraw one that is no longer needed.`)
   const secret = randomBytes(32).toString('base64url')
   const id = randomUUID().slice(0, 13)
-  await insertShare(store.database, { id, workspace_id: workspace, view_id: viewId, format, digest: digestOf(secret) })
-  const made = (await listShares(store.database, workspace, viewId)).find((row) => row.id === id)
+  const made = await inTransaction(store.pool, async (database) => {
+    // One after another, so that many at once do not pass the limit together.
+    await lockWorkspace(database, workspace)
+    if ((await listShares(database, workspace, viewId)).length >= MOST_OF_A_VIEW)
+      throw refused(`A view has ${MOST_OF_A_VIEW} addresses at most. Withdraw one that is no longer needed.`)
+    await insertShare(database, { id, workspace_id: workspace, view_id: viewId, format, digest: digestOf(secret) })
+    return (await listShares(database, workspace, viewId)).find((row) => row.id === id)
+  })
   if (!made) throw new NotFound('The address was withdrawn at once.')
   return { share: shareOf(made), path: `/feeds/${secret}${written.extension}` }
 }
@@ -76,7 +82,7 @@ export interface Reading {
   readonly tag: string
   readonly mediaType: string
   /** Writes it out: not needed when the reader has this tag already. */
-  readonly write: () => string
+  readonly write: () => Promise<string>
 }
 
 /** What a secret address tells on a day. @throws NotFound, in the same words whether it never was or is withdrawn */
@@ -85,7 +91,8 @@ export async function readShare(store: Store, file: string, day: Day): Promise<R
   const [, secret = '', extension] = /^([\w-]{20,100})(\.\w{1,12})$/.exec(file) ?? []
   const row = await findShare(store.database, digestOf(secret))
   if (!row) throw gone()
-  const { model, revision } = await loadWorkspace(store, row.workspace_id)
+  const snapshot = await loadWorkspace(store, row.workspace_id)
+  const { model, revision } = snapshot
   const view = [...model.views.values()].find(({ id }) => id === row.view_id)
   const format = view && formatOf(view, row.format)
   if (!view || !format || format.extension !== extension) throw gone()
@@ -93,6 +100,6 @@ export async function readShare(store: Store, file: string, day: Day): Promise<R
   return {
     tag: `"${row.workspace_id}-${revision}-${day}"`,
     mediaType: format.mediaType,
-    write: () => format.write(model, view, day),
+    write: () => carryOut('written', { view: view.id, format: format.id, day }, snapshot),
   }
 }

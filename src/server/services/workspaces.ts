@@ -1,9 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import { picturesOf, type Pictures } from '../../core/file'
-import { findingsOf, tally, type Tally } from '../../core/findings'
-import { type Day, type Model } from '../../core/model'
-import { registry } from '../../core/notations'
-import { inTransaction, type Database } from '../db/pool'
+import type { Tally } from '../../core/findings'
+import type { Day, Model } from '../../core/model'
+import { inTransaction, isUnavailable } from '../db/pool'
 import { insertAsset } from '../repositories/assets'
 import { readFacts, writeAll } from '../repositories/facts'
 import {
@@ -13,31 +12,19 @@ import {
   listWorkspaces,
   type WorkspaceRow,
 } from '../repositories/workspaces'
-import { NotFound } from './errors'
+import { carryOut } from '../threads/crew'
+import { NotFound, TooLong } from './errors'
+import type { Snapshot, Summary } from './memory'
 import { assetsOf } from './photos'
 import type { Store } from './store'
 
-export interface Snapshot {
-  readonly id: string
-  readonly revision: number
-  readonly model: Model
-}
-
-/** The newest snapshots this process has seen. Any of them can be read again from the database. */
-const recent = new Map<string, Snapshot>()
-const MOST_RECENT = 12
-
-export function remember(snapshot: Snapshot): void {
-  recent.delete(snapshot.id)
-  recent.set(snapshot.id, snapshot)
-  const [oldest] = recent.keys()
-  if (recent.size > MOST_RECENT && oldest !== undefined) recent.delete(oldest)
-}
-
 /** The snapshot that a row speaks of: from memory when the revision is the same, else read. */
-export async function snapshotOf(database: Database, row: WorkspaceRow): Promise<Snapshot> {
-  const known = recent.get(row.id)
-  if (known && known.revision === row.revision) return known
+export async function snapshotOf(
+  { database, memory }: Pick<Store, 'database' | 'memory'>,
+  row: WorkspaceRow,
+): Promise<Snapshot> {
+  const known = memory.snapshot(row.id, row.revision)
+  if (known) return known
   const model = await readFacts(database, row.id, row.name, row.settings)
   return { id: row.id, revision: row.revision, model }
 }
@@ -46,15 +33,15 @@ export async function snapshotOf(database: Database, row: WorkspaceRow): Promise
 export async function loadWorkspace(store: Store, id: string): Promise<Snapshot> {
   const row = await findWorkspace(store.database, id)
   if (!row) throw new NotFound('There is no such workspace.')
-  const known = recent.get(id)
-  if (known && known.revision === row.revision) return known
+  const known = store.memory.snapshot(id, row.revision)
+  if (known) return known
   // Row and facts of one revision: read together in a transaction, where nobody writes in between.
   const snapshot = await inTransaction(store.pool, async (database) => {
     const now = await findWorkspace(database, id)
     if (!now) throw new NotFound('There is no such workspace.')
-    return snapshotOf(database, now)
+    return snapshotOf({ ...store, database }, now)
   })
-  remember(snapshot)
+  store.memory.remember(snapshot)
   return snapshot
 }
 
@@ -73,8 +60,7 @@ export async function createWorkspace(store: Store, model: Model, pictures: Pict
 /** @throws NotFound */
 export async function removeWorkspace(store: Store, id: string): Promise<void> {
   if (!(await deleteWorkspace(store.database, id))) throw new NotFound('There is no such workspace.')
-  recent.delete(id)
-  summaries.delete(id)
+  store.memory.forget(id)
 }
 
 export interface Entry {
@@ -82,47 +68,41 @@ export interface Entry {
   readonly name: string
   readonly changedAt: string
   readonly chapters: readonly string[]
-  readonly tally: Tally
+  /** Absent where the facts could not be read or checked; `trouble` says why. */
+  readonly tally?: Tally
+  readonly trouble?: string
 }
 
-interface Summary extends Pick<Entry, 'chapters' | 'tally'> {
-  readonly revision: number
-  readonly day: Day
-}
-/** What this process found in workspaces on the day asked for last: nothing else changes it than their revision. */
-const summaries = new Map<string, Summary>()
-const MOST_SUMMARIES = 1000
-
-/** All workspaces, the last changed first, each with its chapters and what is wrong in it on a day. O(facts) of those that changed since. */
+/** All workspaces, the last changed first, each with its chapters and what is wrong in it on a day. One that cannot be read says so, and stops no other. O(facts) of those that changed since. */
 export async function workspaceList(store: Store, day: Day): Promise<Entry[]> {
   const rows = await listWorkspaces(store.database)
   const entries: Entry[] = []
   for (const row of rows) {
-    const { chapters, tally: counts } = await summaryOf(store, row, day, entries.length < MOST_RECENT)
-    entries.push({ id: row.id, name: row.name, changedAt: row.changed_at.toISOString(), chapters, tally: counts })
+    const entry = { id: row.id, name: row.name, changedAt: row.changed_at.toISOString() }
+    try {
+      const { chapters, tally, trouble } = await summaryOf(store, row, day)
+      entries.push({ ...entry, chapters, ...(tally ? { tally } : {}), ...(trouble === undefined ? {} : { trouble }) })
+    } catch (error) {
+      if (isUnavailable(error)) throw error
+      console.error(`The workspace ${row.id} could not be summed up:`, error)
+      entries.push({ ...entry, chapters: [], trouble: 'Its facts could not be checked.' })
+    }
   }
   return entries
 }
 
-async function summaryOf(store: Store, row: WorkspaceRow, day: Day, keep: boolean): Promise<Summary> {
-  const known = summaries.get(row.id)
-  if (known && known.revision === row.revision && known.day === day) return known
-  const snapshot = await snapshotOf(store.database, row)
-  if (keep) remember(snapshot)
-  const summary = {
-    revision: row.revision,
-    day,
-    chapters: chaptersOf(snapshot.model),
-    tally: tally(findingsOf(registry, snapshot.model, day)),
-  }
-  summaries.delete(row.id)
-  summaries.set(row.id, summary)
-  const [oldest] = summaries.keys()
-  if (summaries.size > MOST_SUMMARIES && oldest !== undefined) summaries.delete(oldest)
-  return summary
-}
+/** How long the check of one workspace may hold up the list of all. */
+const SUMMARY_MS = 8000
 
-function chaptersOf(model: Model): string[] {
-  const used = new Set([...model.views.values()].map(({ notation }) => notation))
-  return registry.notations.filter(({ id }) => used.has(id)).map(({ chapter }) => chapter)
+async function summaryOf(store: Store, row: WorkspaceRow, day: Day): Promise<Summary> {
+  const known = store.memory.summary(row.id, row.revision, day)
+  if (known) return known
+  const snapshot = await snapshotOf(store, row)
+  const found = await carryOut('summary', day, snapshot, SUMMARY_MS).catch((error: unknown) => {
+    if (error instanceof TooLong) return { chapters: [], trouble: 'Checking it takes too long.' }
+    throw error
+  })
+  const summary: Summary = { revision: row.revision, day, ...found }
+  store.memory.summarise(row.id, summary)
+  return summary
 }

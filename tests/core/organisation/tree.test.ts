@@ -239,6 +239,37 @@ describe('the tree', () => {
     }
   })
 
+  it('leads none through a card in a chart of two thousand either', () => {
+    // Seven reports each; twelve dotted lines from one end of the chart to another.
+    const keys = Array.from({ length: 2000 }, (_, i) => `p${i}`)
+    const posts = keys.map((key) => position(key, { name: `Position ${key}` }))
+    const lines = keys.slice(1).map((key, i) => reports(key, keys[Math.floor(i / 7)] ?? 'p0'))
+    const across = Array.from({ length: 12 }, (_, i) => ({
+      ...reports(keys[(i * 331 + 40) % 2000] ?? '', keys[(i * 947 + 900) % 2000] ?? '', { fields: { line: 'dotted' } }),
+      id: id(`dotted-${i}`),
+    }))
+    const { items, links } = draw(facts(...posts, ...lines, ...across))
+    const dotted = links.filter(({ marks }) => marks[0]?.attrs['stroke-dasharray'] === '2 4')
+    expect(dotted).toHaveLength(12)
+    const behind = dotted.filter(({ marks }) => {
+      const points = [...String(marks[0]?.attrs['d']).matchAll(/[ML](-?[\d.]+) (-?[\d.]+)/g)].map(([, x, y]) => ({
+        x: Number(x),
+        y: Number(y),
+      }))
+      return points.slice(1).some((b, i) => {
+        const a = points[i] ?? b
+        const line = {
+          x: Math.min(a.x, b.x),
+          y: Math.min(a.y, b.y),
+          width: Math.abs(a.x - b.x),
+          height: Math.abs(a.y - b.y),
+        }
+        return items.some((item) => overlaps(line, item.box))
+      })
+    })
+    expect(behind.map((link) => link.id)).toEqual([])
+  })
+
   it('draws a circle cut open, with every position in it', () => {
     const model = facts(
       position('a'),

@@ -1,8 +1,18 @@
 import { describe, expect, it } from 'vitest'
-import { asDay, asId, type Day, type Entity, type Model, type Relation, type StepValue } from '../../../src/core/model'
+import {
+  apply,
+  asDay,
+  asId,
+  type Day,
+  type Entity,
+  type Fields,
+  type Model,
+  type Relation,
+  type StepValue,
+} from '../../../src/core/model'
 import type { Finding } from '../../../src/core/notation'
 import { DAY } from '../../facts'
-import { after, idOf, planned, schedule } from './facts'
+import { act, after, datesOf, idOf, planned, schedule } from './facts'
 
 const found = (model: Model, rule: string, day: Day = DAY): readonly Omit<Finding, 'rule' | 'severity'>[] => {
   const one = schedule.rules.find(({ id }) => id === rule)
@@ -32,6 +42,8 @@ const holds = (who: string, to?: string): Relation => ({
 })
 const post: Entity = { id: asId('post'), kind: 'position', name: 'Post', fields: {} }
 
+const calendar = (fields: Fields): Entity => ({ id: asId('c'), kind: 'calendar', name: 'Office', fields })
+
 const TWO = 'Dig  3d\nPour  4d  after 1'
 const base = planned(TWO)
 
@@ -52,6 +64,12 @@ const cases: readonly (readonly [rule: string, wrong: Model, right: Model])[] = 
     set(base, 'Pour', { constraint: 'finish no later', on: '2026-01-09' }),
     set(base, 'Pour', { constraint: 'finish no later', on: '2026-01-30' }),
   ],
+  [
+    'sch/calendar-unreadable',
+    planned(TWO, '2026-01-05', [calendar({ region: 'Norway' })]),
+    planned(TWO, '2026-01-05', [calendar({ region: 'NO', hours: '09:00-17:00', weekdays: ['Mon-Fri'] })]),
+  ],
+  ['sch/too-far', set(base, 'Pour', { deadline: '9999-12-31' }), set(base, 'Pour', { deadline: '2199-12-31' })],
   ['sch/deadline-missed', set(base, 'Pour', { deadline: '2026-01-12' }), set(base, 'Pour', { deadline: '2026-01-13' })],
   [
     'sch/non-working-day',
@@ -138,6 +156,47 @@ describe('sch/cycle', () => {
     expect(found(ended, 'sch/cycle', asDay('2026-06-30'))).toHaveLength(1)
     expect(found(ended, 'sch/cycle', asDay('2026-07-01'))).toHaveLength(0)
   })
+})
+
+it.each<[string, Fields, string]>([
+  [
+    'a region',
+    { region: 'Norway' },
+    'the region “Norway” cannot be read; it counts as if there were no public holidays',
+  ],
+  ['hours', { hours: '9-17' }, 'the working hours “9-17” cannot be read; it counts as 08:00-12:00, 13:00-17:00'],
+  ['another day', { exceptions: ['24.12.2026 off'] }, 'the other day “24.12.2026 off” cannot be read'],
+  ['weekdays', { weekdays: ['Moonday'] }, 'the working days “Moonday” cannot be read; it counts as Monday to Friday'],
+])('says which part of a calendar cannot be read: %s', (_, fields, words) => {
+  const found = schedule.rules.find(({ id }) => id === 'sch/calendar-unreadable')
+  const [one, ...more] = found?.check(planned(TWO, '2026-01-05', [calendar(fields)]), DAY) ?? []
+  expect(more).toEqual([])
+  expect(one?.message).toContain(words)
+  const mended = apply(
+    planned(TWO, '2026-01-05', [calendar(fields)]),
+    one?.fixes[0]?.change ?? { label: '', steps: [] },
+  )
+  expect(found?.check(mended.model, DAY)).toEqual([])
+})
+it('makes a calendar’s holidays days of its own, where they can be corrected, and moves nothing by it', () => {
+  const model = planned('Dig  200d', '2026-01-05', [calendar({ region: 'NO', exceptions: ['2026-05-01 08:00-12:00'] })])
+  const before = datesOf(model, 'Dig')
+  const outcome = act(model, 'own-holidays', [asId('c')])
+  const next = after(model, outcome)
+  const { region, exceptions } = next.entities.get(asId('c'))?.fields ?? {}
+  expect(region).toBeUndefined()
+  expect(exceptions).toContain('2026-05-17 off Grunnlovsdagen')
+  // What the calendar says itself of a day goes before its region.
+  expect((exceptions as string[]).filter((text) => text.startsWith('2026-05-01'))).toEqual(['2026-05-01 08:00-12:00'])
+  expect(datesOf(next, 'Dig')).toBe(before)
+  expect(schedule.describe(model, asId('c'), DAY)).toContain('date-holidays')
+})
+it('reads a range of weekdays in a file as all of its days', () => {
+  const model = planned('Dig  5d\nPour  1d  after 1', '2026-01-05', [calendar({ weekdays: ['Mon-Thu'] })])
+  expect([datesOf(model, 'Dig'), datesOf(model, 'Pour')]).toEqual([
+    '2026-01-05 to 2026-01-12',
+    '2026-01-13 to 2026-01-13',
+  ])
 })
 
 it('has a test for each of its rules', () => {

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { apply, asId, Model } from '../../../src/core/model'
+import { readFileSync } from 'node:fs'
+import { parseWorkspace } from '../../../src/core/file'
+import { registry } from '../../../src/core/notations'
+import { apply, asDay, asId, Model } from '../../../src/core/model'
 import type { ImportPlan } from '../../../src/core/notation'
 import { guessMapping, mappedRows, readTable, registerCells, registerCsv } from '../../../src/core/tabular'
 import { DAY, numbering } from '../../facts'
@@ -78,6 +81,12 @@ milestone: Open  after 1.3`)
   })
 })
 
+it('the assessment leaves out links between what is done', () => {
+  const { model } = parseWorkspace(readFileSync('tests/cases/dcma-done.skivel.json', 'utf8'), registry)
+  const rows = schedule.numbers.find(({ id }) => id === 'assessment')?.rows(model, asDay('2026-02-02')) ?? []
+  expect([2, 3, 4].map((number) => rows.find(({ id }) => id === `p ${number}`)?.['value'])).toEqual([0, '0 %', '100 %'])
+})
+
 describe('the assessment of a plan', () => {
   const sheet = schedule.numbers.find(({ id }) => id === 'assessment')
   const rows = (model: Model) => sheet?.rows(model, DAY) ?? []
@@ -86,11 +95,11 @@ describe('the assessment of a plan', () => {
     const found = rows(model)
     expect(found).toHaveLength(14)
     const of = (number: number) => found[number - 1]
-    expect(of(2)).toMatchObject({ value: 1, met: 'no' })
-    expect(of(4)).toMatchObject({ value: '50 %', met: 'no' })
-    expect(of(8)).toMatchObject({ met: 'no', tasks: 1 })
-    expect(of(10)).toMatchObject({ value: 1, met: 'no' })
-    expect(of(12)).toMatchObject({ met: 'yes', value: '600 d' })
+    expect(of(2)).toMatchObject({ value: 1, met: false })
+    expect(of(4)).toMatchObject({ value: '50 %', met: false })
+    expect(of(8)).toMatchObject({ met: false, tasks: 1 })
+    expect(of(10)).toMatchObject({ value: 1, met: false })
+    expect(of(12)).toMatchObject({ met: true, value: '600 d' })
     expect(sheet?.counted?.(model, DAY, of(8) ?? {})).toEqual([idOf(model, 'B')])
   })
   it('is met by a plan in which everything hangs together', () => {

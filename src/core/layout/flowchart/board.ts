@@ -73,6 +73,8 @@ export class Board {
   /** Pieces that lie along the flow, and those across it, by their place. */
   private readonly lying: Laid[][]
   private readonly upright: Laid[][]
+  /** Places and lines that were looked at in search of crossings: what the search has cost so far. */
+  looked = 0
   private readonly width: number
   private readonly middles: Set<number>
 
@@ -120,15 +122,20 @@ export class Board {
       const from = Math.min(piece.from, piece.to)
       const to = Math.max(piece.from, piece.to)
       const others = along ? this.upright : this.lying
-      for (let place = from + 1; place < to; place++)
-        for (const other of others[place] ?? [])
+      for (let place = from + 1; place < to; place++) {
+        const there = others[place] ?? []
+        this.looked += 1 + there.length
+        for (const other of there)
           if (at > other.from && at < other.to) {
             found++
             crossed?.add(other.edge)
           }
+      }
       const own = ends[index]
       if (!own) continue
-      for (const other of (along ? this.lying : this.upright)[at] ?? [])
+      const beside = (along ? this.lying : this.upright)[at] ?? []
+      this.looked += beside.length
+      for (const other of beside)
         if (other.ends && other.from < to && from < other.to && interleave(own, other.ends)) {
           found++
           crossed?.add(other.edge)

@@ -69,6 +69,15 @@ export function choicesOf(
         )
       }
     }
+    // Through the channel between two columns there is always a way, since a channel carries any number of lines.
+    if (j === i + 1 && (across || r === s))
+      list.push(
+        route('right', 'left', false, false, [
+          [true, y1, x1 + 1, x1 + 2],
+          [false, x1 + 2, y1, y2],
+          [true, y2, x2 - 2, x2 - 1],
+        ]),
+      )
     if (i === j && r !== s) {
       const down = s > r
       list.push(

@@ -1,4 +1,6 @@
+import { besideOf, type Beside } from './beside'
 import { columnsOf, type Columns } from './columns'
+import { fansOf, type Fans } from './fans'
 import { portsOf, type Ports } from './ports'
 import { gridOf, type Grid, type Piece, type Route } from './grid'
 import { routesOf } from './route'
@@ -10,19 +12,31 @@ import type { Area, FlowPlaces, FlowShape, ShapeNode, Spot } from './shape'
 export * from './shape'
 
 const STEP = 9
-const PAD = { channel: 8, arrow: 13, beside: 6, least: 30, edge: 16, row: 22, passing: 3, pools: 26, name: 4 }
+const PAD = {
+  channel: 8,
+  arrow: 13,
+  beside: 6,
+  least: 30,
+  edge: 16,
+  row: 22,
+  passing: 3,
+  pools: 26,
+  name: 4,
+  corner: 5,
+}
 
 /**
  * A flowchart with lanes: columns by flow, rows by lane, and right-angled lines that run along no other and through no shape, with room for
- * every name and label. The same shape always gives the same places; near linear but for the choice of ways, which is O(edges × pieces laid).
+ * every name and label. The same shape always gives the same places; near linear but for the choice of ways, which is O(edges × pieces laid) and
+ * stops looking for fewer crossings at a bound.
  */
 export function flowchart(shape: FlowShape): FlowPlaces {
   const columns = columnsOf(shape)
   const rows = rowsOf(shape, columns, orderOf(shape, columns))
   const grid = gridOf(shape, columns.count, rows)
-  const routes = routesOf(shape, columns, rows, grid)
+  const { routes, plain } = routesOf(shape, columns, rows, grid)
   const ports = portsOf(shape, routes, columns, rows, grid)
-  return placed(shape, columns, rows, grid, routes, ports)
+  return { ...placed(shape, columns, rows, grid, routes, ports, fansOf(shape, routes, ports)), plain }
 }
 
 interface Channel {
@@ -36,7 +50,8 @@ function placed(
   grid: Grid,
   routes: readonly Route[],
   ports: Ports,
-): FlowPlaces {
+  fans: Fans,
+): Omit<FlowPlaces, 'plain'> {
   const { nodes, edges, lanes } = shape
   const middles = new Map([...grid.middle].map((at, one) => [at, one]))
   const upright = new Map<number, Channel>()
@@ -85,24 +100,34 @@ function placed(
     return neighbour && at % 4 === 0 ? at + ((trackOf.get(neighbour) ?? 0) + 1) / 1000 : at
   })
 
-  const halves = halfExtents(shape, ports, routes)
   const names = namePlaces(shape, routes)
-  const lift = lifts(shape, routes, ports, halves)
-  /** A label at the upper corner stands clear of those beside the shape. */
-  const cornerLift = (node: number) => ((lift[node] ?? 0) > 0 ? (lift[node] ?? 0) + PAD.name : 0)
+  const beside = besideOf(shape, routes, ports)
+  const lift = nodes.map((node, index) => liftOf(node, index, names[index], beside))
+  /** A label above or below its shape stands clear of what leaves beside it, where it reaches over that. */
+  const clear = (node: number, label: Spot, taken: Float64Array): number => {
+    const { halfU = 0, halfV = 0 } = nodes[node] ?? {}
+    return label.u + PAD.corner > halfU ? Math.max(halfV, taken[node] ?? 0) : halfV
+  }
   const colHalf = new Float64Array(count).fill(10)
   nodes.forEach((node, index) => {
-    const own = halves[index]
     const name = node.name
-    const need = Math.max(own?.u ?? 0, name ? (names[index] === 'corner' ? name.u + 8 : name.u / 2) : 0)
+    const need = Math.max(node.halfU, name ? (names[index] === 'corner' ? name.u + 8 : name.u / 2) : 0)
     const at = column[index] ?? 0
     colHalf[at] = Math.max(colHalf[at] ?? 0, need)
   })
+  // Before the tracks of a channel there is room for labels and for lines that spread, behind them for lines that come together.
   const band = new Float64Array(count + 1)
+  const gather = new Float64Array(count + 1).fill(PAD.arrow)
+  nodes.forEach(({ halfU }, node) => {
+    const at = column[node] ?? 0
+    const [out, into] = [fans.outReach[node] ?? 0, fans.inReach[node] ?? 0]
+    if (out > 0) band[at + 1] = Math.max(band[at + 1] ?? 0, halfU + out - (colHalf[at] ?? 0))
+    if (into > 0) gather[at] = Math.max(gather[at] ?? 0, halfU + into + PAD.arrow - (colHalf[at] ?? 0))
+  })
   edges.forEach(({ from, label }, edge) => {
     if (!label) return
     const at = column[from] ?? 0
-    const reach = routes[edge]?.exit === 'right' ? (halves[from]?.u ?? 0) : 0
+    const reach = routes[edge]?.exit === 'right' ? (nodes[from]?.halfU ?? 0) + (fans.outReach[from] ?? 0) : 0
     band[at + 1] = Math.max(band[at + 1] ?? 0, reach + 5 + label.u + 3 - (colHalf[at] ?? 0))
   })
 
@@ -113,7 +138,7 @@ function placed(
   for (let k = 0; k <= count; k++) {
     channelU[k] = u
     const tracks = uprightTracks.get(4 * k) ?? 0
-    const room = PAD.channel + Math.max(0, band[k] ?? 0) + tracks * STEP + PAD.arrow
+    const room = PAD.channel + Math.max(0, band[k] ?? 0) + tracks * STEP + (gather[k] ?? 0)
     const least = k === 0 || k === count ? PAD.edge : PAD.least
     u += k === 0 || k === count ? Math.max(least, tracks > 0 || (band[k] ?? 0) > 0 ? room : 0) : Math.max(least, room)
     if (k < count) {
@@ -130,21 +155,30 @@ function placed(
   const down = new Float64Array(rowCount).fill(PAD.passing)
   nodes.forEach((node, index) => {
     const r = row[index] ?? 0
-    const half = halves[index]?.v ?? 0
+    const half = node.halfV
     const name = node.name ? node.name.v + PAD.name + (lift[index] ?? 0) : 0
     const above = half + (names[index] === 'above' || names[index] === 'corner' ? name : 0)
     const below = half + (names[index] === 'below' ? name : 0)
     up[r] = Math.max(up[r] ?? 0, above, PAD.row)
     down[r] = Math.max(down[r] ?? 0, below, PAD.row)
   })
+  // Lines that spread need the room of their row.
+  edges.forEach(({ from, to }, edge) => {
+    const room = (node: number, offset: number) => {
+      const r = row[node] ?? 0
+      up[r] = Math.max(up[r] ?? 0, 5 - offset)
+      down[r] = Math.max(down[r] ?? 0, 5 + offset)
+    }
+    if (fans.out[edge]) room(from, ports.out[edge] ?? 0)
+    if (fans.in[edge] && to >= 0) room(to, ports.in[edge] ?? 0)
+  })
   edges.forEach(({ from, label }, edge) => {
     const { exit } = routes[edge] ?? {}
     if (!label || exit === undefined) return
     const r = row[from] ?? 0
-    const half = (halves[from]?.v ?? 0) + label.v + 4
     const offset = ports.out[edge] ?? 0
-    if (exit === 'top') up[r] = Math.max(up[r] ?? 0, half + cornerLift(from))
-    else if (exit === 'bottom') down[r] = Math.max(down[r] ?? 0, half)
+    if (exit === 'top') up[r] = Math.max(up[r] ?? 0, clear(from, label, beside.rightTop) + label.v + 4)
+    else if (exit === 'bottom') down[r] = Math.max(down[r] ?? 0, clear(from, label, beside.rightBottom) + label.v + 4)
     else up[r] = Math.max(up[r] ?? 0, label.v + 4 - offset)
   })
   const rowV = new Float64Array(rowCount)
@@ -199,7 +233,13 @@ function placed(
   const ways = edges.map(({ from, to }, edge): Spot[] => {
     const { pieces = [], exit = 'right', entry = 'left' } = routes[edge] ?? {}
     const at = pieces.map((_, index) => coordinate(edge, index))
-    const way: Spot[] = [leaving(nodes[from], spots[from], halves[from], exit, ports.out[edge] ?? 0)]
+    const [out, into] = [fans.out[edge], fans.in[edge]]
+    const way: Spot[] = [leaving(nodes[from], spots[from], exit, out?.near ?? ports.out[edge] ?? 0)]
+    const start = spots[from]
+    if (out && start) {
+      const turn = start.u + (nodes[from]?.halfU ?? 0) + out.turn
+      way.push({ u: turn, v: start.v + out.near }, { u: turn, v: start.v + (ports.out[edge] ?? 0) })
+    }
     for (let i = 0; i + 1 < pieces.length; i++) {
       const [a, b] = [at[i] ?? 0, at[i + 1] ?? 0]
       way.push(pieces[i]?.along ? { u: b, v: a } : { u: a, v: b })
@@ -209,26 +249,33 @@ function placed(
       const lastU = at.at(-1) ?? 0
       const fromV = way.at(-1)?.v ?? 0
       way.push({ u: lastU, v: lane ? (fromV < lane.from ? lane.from : lane.to) : fromV })
-    } else way.push(leaving(nodes[to], spots[to], halves[to], entry, ports.in[edge] ?? 0))
+      return way
+    }
+    const goal = spots[to]
+    if (into && goal) {
+      const turn = goal.u - (nodes[to]?.halfU ?? 0) - into.turn
+      way.push({ u: turn, v: goal.v + (ports.in[edge] ?? 0) }, { u: turn, v: goal.v + into.near })
+    }
+    way.push(leaving(nodes[to], goal, entry, into?.near ?? ports.in[edge] ?? 0))
     return way
   })
   const labels = edges.map(({ from, label }, edge): Area | undefined => {
     const spot = spots[from]
     const { exit } = routes[edge] ?? {}
     if (!label || !spot || exit === undefined) return undefined
-    const half = halves[from] ?? { u: 0, v: 0 }
     const size = { du: label.u, dv: label.v }
-    if (exit === 'right') return { u: spot.u + half.u + 5, v: spot.v + (ports.out[edge] ?? 0) - label.v - 2, ...size }
-    return {
-      u: spot.u + 5,
-      v: exit === 'top' ? spot.v - half.v - label.v - 2 - cornerLift(from) : spot.v + half.v + 2,
-      ...size,
+    if (exit === 'right') {
+      const u = spot.u + (nodes[from]?.halfU ?? 0) + (fans.outReach[from] ?? 0) + 5
+      return { u, v: spot.v + (ports.out[edge] ?? 0) - label.v - 2, ...size }
     }
+    const u = spot.u + PAD.corner
+    return exit === 'top'
+      ? { u, v: spot.v - clear(from, label, beside.rightTop) - label.v - 2, ...size }
+      : { u, v: spot.v + clear(from, label, beside.rightBottom) + 2, ...size }
   })
   return {
     nodes: spots,
-    halfV: halves.map((half) => half.v),
-    names: nodes.map((node, index) => nameArea(node, spots[index], halves[index], names[index], lift[index] ?? 0)),
+    names: nodes.map((node, index) => nameArea(node, spots[index], names[index], lift[index] ?? 0)),
     ways,
     labels,
     lanes: lanePlaces,
@@ -244,21 +291,6 @@ function put(map: Map<number, Channel>, at: number, edge: number, index: number)
   const known = map.get(at)
   if (known) known.pieces.push({ edge, index })
   else map.set(at, { pieces: [{ edge, index }] })
-}
-
-/** Half extents, grown where many lines need places on a side. */
-function halfExtents({ nodes, edges }: FlowShape, ports: Ports, routes: readonly Route[]): { u: number; v: number }[] {
-  const most = new Float64Array(nodes.length)
-  routes.forEach((_, edge) => {
-    const { from = 0, to = 0 } = edges[edge] ?? {}
-    most[from] = Math.max(most[from] ?? 0, Math.abs(ports.out[edge] ?? 0))
-    if (to >= 0) most[to] = Math.max(most[to] ?? 0, Math.abs(ports.in[edge] ?? 0))
-  })
-  return nodes.map(({ halfU, halfV, form }, node) => {
-    const need = (most[node] ?? 0) === 0 ? 0 : (most[node] ?? 0) + 5
-    if (need <= halfV) return { u: halfU, v: halfV }
-    return form === 'box' ? { u: halfU, v: need } : { u: halfU + need - halfV, v: need }
-  })
 }
 
 type NamePlace = 'above' | 'below' | 'corner' | undefined
@@ -283,45 +315,35 @@ function namePlaces({ nodes, edges }: FlowShape, routes: readonly Route[]): Name
   })
 }
 
-/** How much higher a name has to stand because a label beside its shape reaches above it. */
-function lifts(
-  { nodes, edges }: FlowShape,
-  routes: readonly Route[],
-  ports: Ports,
-  halves: readonly { v: number }[],
-): Float64Array {
-  const lift = new Float64Array(nodes.length)
-  edges.forEach(({ from, label }, edge) => {
-    if (!label || routes[edge]?.exit !== 'right') return
-    const top = label.v + 3 - (ports.out[edge] ?? 0)
-    lift[from] = Math.max(lift[from] ?? 0, top - (halves[from]?.v ?? 0) - PAD.name)
-  })
-  return lift
+/** How much farther off a name has to stand because it reaches over what leaves or arrives beside its shape. */
+function liftOf({ name, halfU, halfV }: ShapeNode, node: number, place: NamePlace, beside: Beside): number {
+  if (!name || !place) return 0
+  const over = (reach: number) => reach > halfU + 3
+  const right = place !== 'corner' && over(name.u / 2)
+  const left = over(place === 'corner' ? name.u + 7 : name.u / 2)
+  const [rights, lefts] =
+    place === 'below' ? [beside.rightBottom, beside.leftBottom] : [beside.rightTop, beside.leftTop]
+  const taken = Math.max(right ? (rights[node] ?? 0) : 0, left ? (lefts[node] ?? 0) : 0)
+  return Math.max(0, taken - halfV - PAD.name)
 }
 
 function nameArea(
-  { name }: ShapeNode,
+  { name, halfV }: ShapeNode,
   spot: Spot | undefined,
-  half: { u: number; v: number } | undefined,
   place: NamePlace,
   lift: number,
 ): Area | undefined {
-  if (!name || !spot || !half || !place) return undefined
+  if (!name || !spot || !place) return undefined
   const size = { du: name.u, dv: name.v }
-  if (place === 'below') return { u: spot.u - name.u / 2, v: spot.v + half.v + PAD.name, ...size }
-  const v = spot.v - half.v - PAD.name - lift - name.v
+  if (place === 'below') return { u: spot.u - name.u / 2, v: spot.v + halfV + PAD.name + lift, ...size }
+  const v = spot.v - halfV - PAD.name - lift - name.v
   return place === 'above' ? { u: spot.u - name.u / 2, v, ...size } : { u: spot.u - 7 - name.u, v, ...size }
 }
 
 /** Where a line meets the border of a node's shape. */
-function leaving(
-  node: ShapeNode | undefined,
-  spot: Spot | undefined,
-  half: { u: number; v: number } | undefined,
-  side: string,
-  offset: number,
-): Spot {
-  if (!node || !spot || !half) return { u: 0, v: 0 }
+function leaving(node: ShapeNode | undefined, spot: Spot | undefined, side: string, offset: number): Spot {
+  if (!node || !spot) return { u: 0, v: 0 }
+  const half = { u: node.halfU, v: node.halfV }
   if (side === 'top') return { u: spot.u, v: spot.v - half.v }
   if (side === 'bottom') return { u: spot.u, v: spot.v + half.v }
   const share = Math.abs(offset) / half.v

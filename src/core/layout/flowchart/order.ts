@@ -63,19 +63,16 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
   const key2 = (at: number, item: number) => at * 1e6 + item
   const setPlaces = (at: number) => columns[at]?.forEach((item, index) => place.set(key2(at, item), index))
   columns.forEach((_, at) => setPlaces(at))
-  const crossingsAfter = (at: number): number => {
-    const ends = (pairs[at] ?? []).map(
-      ([a, b]) => [place.get(key2(at, a)) ?? 0, place.get(key2(at + 1, b)) ?? 0] as const,
+  const crossingsAfter = (at: number): number =>
+    inversions(
+      (pairs[at] ?? []).map(([a, b]) => [place.get(key2(at, a)) ?? 0, place.get(key2(at + 1, b)) ?? 0] as const),
     )
-    let found = 0
-    for (let i = 0; i < ends.length; i++)
-      for (let j = i + 1; j < ends.length; j++) {
-        const [p, q] = [ends[i], ends[j]]
-        if (p && q && (p[0] - q[0]) * (p[1] - q[1]) < 0) found++
-      }
-    return found
-  }
   const all = () => columns.reduce((sum, _, at) => sum + crossingsAfter(at), 0)
+  // The items that each is led to from on either side.
+  const before: ReadonlyMap<number, readonly number[]>[] = columns.map((_, at) =>
+    at === 0 ? new Map() : neighbours((pairs[at - 1] ?? []).map(([a, b]) => [b, a])),
+  )
+  const after = columns.map((_, at) => neighbours(pairs[at] ?? []))
   let best = columns.map((list) => [...list])
   let least = all()
   for (let sweep = 0; sweep < SWEEPS && least > 0; sweep++) {
@@ -112,23 +109,65 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
   }
   return { chains, columns: best }
 
-  /** Neighbours of one lane change places where that saves a crossing. */
+  /** Neighbours of one lane change places where that saves a crossing: only the lines of the two can cross otherwise by it. */
   function exchange(): void {
     columns.forEach((list, at) => {
       for (let i = 0; i + 1 < list.length; i++) {
         const [a, b] = [list[i], list[i + 1]]
         if (a === undefined || b === undefined || laneOf(a) !== laneOf(b)) continue
-        const before = (at > 0 ? crossingsAfter(at - 1) : 0) + crossingsAfter(at)
+        if (saved(before[at], at - 1, a, b) + saved(after[at], at + 1, a, b) <= 0) continue
         list[i] = b
         list[i + 1] = a
-        setPlaces(at)
-        if ((at > 0 ? crossingsAfter(at - 1) : 0) + crossingsAfter(at) < before) continue
-        list[i] = a
-        list[i + 1] = b
         setPlaces(at)
       }
     })
   }
+
+  /** Crossings on one side that are saved when the second stands before the first. */
+  function saved(ties: ReadonlyMap<number, readonly number[]> | undefined, at: number, a: number, b: number): number {
+    let sum = 0
+    for (const one of ties?.get(a) ?? [])
+      for (const other of ties?.get(b) ?? [])
+        sum += Math.sign((place.get(key2(at, one)) ?? 0) - (place.get(key2(at, other)) ?? 0))
+    return sum
+  }
+}
+
+function neighbours(pairs: readonly (readonly [number, number])[]): Map<number, number[]> {
+  const found = new Map<number, number[]>()
+  for (const [one, other] of pairs) {
+    const list = found.get(one)
+    if (list) list.push(other)
+    else found.set(one, [other])
+  }
+  return found
+}
+
+/** Pairs of ends that stand the other way round on the second side than on the first: merge sort counts them. O(pairs · log pairs) */
+function inversions(ends: readonly (readonly [number, number])[]): number {
+  const seconds = [...ends].sort((a, b) => a[0] - b[0] || a[1] - b[1]).map(([, second]) => second)
+  let found = 0
+  const sorted = (list: number[]): number[] => {
+    if (list.length < 2) return list
+    const middle = list.length >> 1
+    const [low, high] = [sorted(list.slice(0, middle)), sorted(list.slice(middle))]
+    const merged: number[] = []
+    let [i, j] = [0, 0]
+    while (i < low.length || j < high.length) {
+      const [a, b] = [low[i], high[j]]
+      if (b === undefined || (a !== undefined && a <= b)) {
+        merged.push(a ?? 0)
+        i++
+      } else {
+        merged.push(b)
+        found += low.length - i
+        j++
+      }
+    }
+    return merged
+  }
+  sorted(seconds)
+  return found
 }
 
 function chainsOf({ nodes, edges }: FlowShape, column: Int32Array, back: Uint8Array): Chain[] {

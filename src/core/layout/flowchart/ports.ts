@@ -12,6 +12,8 @@ export interface Ports {
 /** Outgoing places are whole multiples of ten, incoming ones lie between them, so that none meet across a channel. */
 const APART = 10
 const LABELLED = 20
+/** Between a label and the line above it. */
+const ROOM = 6
 const outPlace =
   (apart: number) =>
   (index: number): number =>
@@ -23,7 +25,7 @@ const inPlace = (index: number): number => 5 + APART * index
  * them takes the middle where no line of the row does. O(edges log edges).
  */
 export function portsOf(
-  { nodes, edges, apart = LABELLED }: FlowShape,
+  { nodes, edges }: FlowShape,
   routes: readonly Route[],
   { column }: Columns,
   { row }: Rows,
@@ -36,6 +38,8 @@ export function portsOf(
   const middles = new Set(grid.middle)
   const leaving = new Map<number, number[]>()
   const arriving = new Map<number, number[]>()
+  /** The height of the highest label that leaves each node to the right. */
+  const labels = new Float64Array(nodes.length)
   routes.forEach(({ exit, entry, pieces, middleOut, middleIn }, edge) => {
     pieces.forEach((piece, index) => {
       const own = (index === 0 && !middleOut) || (index === pieces.length - 1 && !middleIn)
@@ -43,7 +47,8 @@ export function portsOf(
       const [from, to] = [Math.min(piece.from, piece.to), Math.max(piece.from, piece.to)]
       for (let at = from; at <= to; at++) taken.add(piece.at * width + at)
     })
-    const { from = 0, to = 0 } = edges[edge] ?? {}
+    const { from = 0, to = 0, label } = edges[edge] ?? {}
+    if (exit === 'right') labels[from] = Math.max(labels[from] ?? 0, label?.v ?? 0)
     if (exit === 'right' && !middleOut) put(leaving, from, edge)
     if (entry === 'left' && !middleIn && to >= 0) put(arriving, to, edge)
   })
@@ -53,8 +58,9 @@ export function portsOf(
     const goal = (edge: number) => routes[edge]?.pieces[1]?.to ?? 0
     const source = (edge: number) => routes[edge]?.pieces.at(-2)?.from ?? 0
     const own = leaving.get(node) ?? []
-    // Labels need more room than lines.
-    const place = outPlace(own.some((edge) => edges[edge]?.label) ? apart : APART)
+    // Labels need more room than lines: that of the highest, in whole steps.
+    const highest = labels[node] ?? 0
+    const place = outPlace(highest > 0 ? Math.max(LABELLED, APART * Math.ceil((highest + ROOM) / APART)) : APART)
     spread(own, goal, y, place, out, [y * width + x + 1, y * width + x + 2], taken)
     spread(arriving.get(node) ?? [], source, y, inPlace, into, [y * width + x - 1, y * width + x - 2], taken)
   })

@@ -6,6 +6,8 @@ import type { Rows } from './rows'
 import type { FlowShape } from './shape'
 
 const PASSES = 2
+/** What the search for fewer crossings may cost, in places and lines looked at: some seconds. Then ways stay as they have been laid. */
+const MOST_LOOKED = 120_000_000
 /** How many rows off a way may go that crosses another one. */
 const WIDER = 4
 /** How many others may have to yield to a way that is to cross fewer. */
@@ -16,9 +18,15 @@ const CORNER = 2
 /**
  * A right-angled way for every edge: through empty places only, and no two along each other. Short ways are laid first; of the ways an edge may
  * take, the cheapest by bends, length and crossings with those laid before; then those that cross are laid anew, by pairs or by making others yield.
- * O(edges × pieces laid).
+ * O(edges × pieces laid), the search for fewer crossings up to a bound; `plain` where it was cut short.
  */
-export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: Grid): Route[] {
+export function routesOf(
+  shape: FlowShape,
+  columns: Columns,
+  rows: Rows,
+  grid: Grid,
+  most = MOST_LOOKED,
+): { readonly routes: readonly Route[]; readonly plain: boolean } {
   const { nodes, edges } = shape
   const { column, back } = columns
   const { row } = rows
@@ -48,6 +56,7 @@ export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: G
     const now = ways[index]
     const { to = 0 } = edges[index] ?? {}
     if (!now || to < 0) continue
+    if (isSpent()) break
     board.lift(index)
     if (board.crossings(now) > 0) {
       offer(index, between(index, back[index] === 1, WIDER))
@@ -56,7 +65,11 @@ export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: G
     } else board.lay(now, index)
   }
   if (wider) settle(true)
-  return ways.map(({ route }) => route)
+  return { routes: ways.map(({ route }) => route), plain: isSpent() }
+
+  function isSpent(): boolean {
+    return board.looked > most
+  }
 
   function offer(index: number, routes: readonly Route[]): void {
     const known = choices[index] ?? []
@@ -76,6 +89,7 @@ export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: G
     for (const index of order) {
       const now = ways[index]
       if (!now) continue
+      if (isSpent()) return false
       board.lift(index)
       const before = board.cost(now)
       const crosses = before > now.base
@@ -94,7 +108,7 @@ export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: G
     for (const other of crossed) {
       const then = ways[other]
       // Each pair is looked at once, from its first edge.
-      if (!then || other < index || hopeless.get(now)?.has(then)) continue
+      if (!then || other < index || hopeless.get(now)?.has(then) || isSpent()) continue
       board.lift(index)
       let least = board.cost(now) - 0.01
       board.lift(other)
@@ -103,7 +117,7 @@ export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: G
       // With the first way laid, the second costs as much as without it, or more.
       const cheapest = free(other, least)[0]?.cost ?? Infinity
       for (const one of free(index, least - cheapest)) {
-        if (one.cost + cheapest >= least) break
+        if (one.cost + cheapest >= least || isSpent()) break
         board.lay(one.way, index)
         const two = cheapestOf(other, least - one.cost)
         if (two) {
@@ -134,7 +148,7 @@ export function routesOf(shape: FlowShape, columns: Columns, rows: Rows, grid: G
     board.lift(index)
     const own = board.cost(now)
     for (const way of choices[index] ?? []) {
-      if (way.base >= own) break
+      if (way.base >= own || isSpent()) break
       const holders = [...(board.holders(way) ?? [])]
       if (holders.length === 0 || holders.length > YIELDING) continue
       const saved = own - board.cost(way)

@@ -22,13 +22,7 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
   const { nodes, edges, lanes } = shape
   const items = nodes.length + chains.length
   const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
-  const below: Set<number>[] = Array.from({ length: items }, () => new Set())
-  for (const list of columns)
-    list.forEach((item, index) => {
-      const next = list[index + 1]
-      if (next !== undefined && laneOf(next) === laneOf(item)) below[item]?.add(next)
-    })
-  const loose = withoutCircles(below, nodes.length)
+  const { below, loose } = beneath(columns, items, nodes.length, laneOf)
   const inLane = new Int32Array(items)
   const order = topological(below)
   for (const item of order)
@@ -105,24 +99,31 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
   }
 }
 
-/** Passing lines that change places with others ask for a circle: they give up their row. */
-function withoutCircles(below: Set<number>[], nodes: number): Set<number> {
+interface Beneath {
+  /** What stands right beneath each item in the columns that it is in. */
+  readonly below: readonly ReadonlySet<number>[]
+  readonly loose: ReadonlySet<number>
+}
+
+/**
+ * What stands beneath what. Passing lines that change places with others ask for a circle: they give up their row one by one, and then stand in
+ * no column. Nodes alone, each in one column, ask for none. O(lines given up × items)
+ */
+function beneath(columns: Order['columns'], items: number, nodes: number, laneOf: (item: number) => number): Beneath {
   const loose = new Set<number>()
   for (;;) {
-    const order = topological(below)
-    if (order.length === below.length) return loose
-    const placed = new Set(order)
-    const stuck = below.findIndex((_, item) => item >= nodes && !placed.has(item) && !loose.has(item))
-    if (stuck < 0) return loose
+    const below: Set<number>[] = Array.from({ length: items }, () => new Set())
+    for (const column of columns) {
+      const list = column.filter((item) => !loose.has(item))
+      list.forEach((item, index) => {
+        const next = list[index + 1]
+        if (next !== undefined && laneOf(next) === laneOf(item)) below[item]?.add(next)
+      })
+    }
+    const placed = new Set(topological(below))
+    const stuck = below.findIndex((_, item) => item >= nodes && !placed.has(item))
+    if (stuck < 0) return { below, loose }
     loose.add(stuck)
-    // What stood above it now stands above what stood beneath it.
-    const under = [...(below[stuck] ?? [])]
-    below[stuck]?.clear()
-    below.forEach((list) => {
-      if (!list.delete(stuck)) return
-      for (const item of under) if (item !== stuck) list.add(item)
-    })
-    below.forEach((list, item) => list.delete(item))
   }
 }
 

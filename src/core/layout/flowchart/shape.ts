@@ -6,8 +6,6 @@ export interface FlowShape {
   readonly nodes: readonly ShapeNode[]
   readonly edges: readonly ShapeEdge[]
   readonly lanes: readonly ShapeLane[]
-  /** How far apart labelled lines leave one side, at least: a multiple of 10; 20 where nothing is said. */
-  readonly apart?: number
 }
 
 export interface ShapeNode {
@@ -57,8 +55,6 @@ export interface Area {
 export interface FlowPlaces {
   /** Middles of the nodes. */
   readonly nodes: readonly Spot[]
-  /** Half extents as they have become: a node with many lines is larger. */
-  readonly halfV: readonly number[]
   readonly names: readonly (Area | undefined)[]
   /** The way of each edge from border to border. */
   readonly ways: readonly (readonly Spot[])[]
@@ -66,6 +62,8 @@ export interface FlowPlaces {
   readonly lanes: readonly { readonly from: number; readonly to: number }[]
   /** Where each phase begins and ends along the flow; undefined for one without nodes. */
   readonly phases: readonly ({ readonly from: number; readonly to: number } | undefined)[]
+  /** There were too many lines to look for the ways with the fewest crossings. */
+  readonly plain: boolean
   readonly length: number
   readonly breadth: number
   readonly column: Int32Array

@@ -1,6 +1,6 @@
 import { addMonths, monthOf, type Day, type Id, type Model } from '../../model'
 import type { Measure, Sheet, SheetRow } from '../../notation'
-import { branchOf, fteOf, structureOn, unitName, walk, type Post, type Structure } from './structure'
+import { branchOf, sharesOf, structureOn, unitName, walk, type Post, type Structure } from './structure'
 import { countOf, titleOf } from './words'
 
 const SUMS = [
@@ -8,7 +8,7 @@ const SUMS = [
   { id: 'positions', label: 'Positions', unit: 'positions' },
   { id: 'fte', label: 'Fte', unit: 'fte' },
   { id: 'vacant', label: 'Vacant', unit: 'positions' },
-  { id: 'cost', label: 'Cost', unit: 'a year' },
+  { id: 'cost', label: 'Cost', unit: 'a year, vacancies included' },
 ] as const
 
 /** One row a manager: how many report directly, how many layers lie below, and what the branch amounts to, itself included. O(positions × depth). */
@@ -140,7 +140,12 @@ function monthsAround(model: Model, day: Day): Day[] {
   const to = monthOf(addMonths(day, MONTHS.after))
   // One more month, so that what happens within the last one shows.
   const end = addMonths(last, 1)
-  for (let at = first < from ? from : first; at <= end && at <= to; at = addMonths(at, 1)) list.push(at)
+  for (
+    let at = first < from ? from : first;
+    at <= end && at <= to && at !== list.at(-1);
+    at = monthOf(addMonths(at, 1))
+  )
+    list.push(at)
   return list
 }
 
@@ -159,7 +164,7 @@ export const numbers: readonly Sheet[] = [units, spans, spanCounts, layerCounts,
 
 interface Sums {
   readonly positions: number
-  /** People who hold most in one of these positions. */
+  /** People who hold most in one of these positions. Cost is that of all positions, vacant ones included. */
   readonly headcount: number
   readonly fte: number
   readonly vacant: number
@@ -183,7 +188,7 @@ function sumsOf(structure: Structure, ids: Iterable<Id>): Sums {
     positions++
     for (const { person } of post.holders) if (homes.get(person.id) === id) headcount++
     if (post.holders.length === 0) vacant++
-    else fte += fteOf(post.position)
+    else fte += sharesOf(post).reduce((sum, share) => sum + share, 0)
     const own = post.position.fields['cost']
     if (typeof own === 'number') cost += own
   }
@@ -197,13 +202,14 @@ function homesIn(structure: Structure): ReadonlyMap<Id, Id> {
   const known = homes.get(structure)
   if (known) return known
   const best = new Map<Id, { id: Id; share: number }>()
-  for (const [id, { position, holders }] of structure.posts)
-    for (const { person, holds } of holders) {
-      const own = holds.fields['fte']
-      const share = typeof own === 'number' ? own : fteOf(position) / holders.length
+  for (const [id, { position, holders }] of structure.posts) {
+    const shares = sharesOf({ position, holders })
+    for (const [index, { person }] of holders.entries()) {
+      const share = shares[index] ?? 0
       const most = best.get(person.id)
       if (!most || share > most.share) best.set(person.id, { id, share })
     }
+  }
   const found = new Map([...best].map(([person, { id }]) => [person, id]))
   homes.set(structure, found)
   return found
@@ -239,7 +245,15 @@ export function measuresOf(model: Model, day: Day, selected: Id | undefined): { 
   const structure = structureOn(model, day)
   const top = selected !== undefined && structure.posts.has(selected) ? selected : undefined
   const sums = branchSums(structure, top)
-  const cost = sums.cost > 0 ? [{ label: 'Cost a year', value: Math.round(sums.cost).toLocaleString('en') }] : []
+  const cost =
+    sums.cost > 0
+      ? [
+          {
+            label: sums.vacant > 0 ? 'Cost with vacancies' : 'Cost a year',
+            value: Math.round(sums.cost).toLocaleString('en'),
+          },
+        ]
+      : []
   return {
     of: top === undefined ? 'everything' : 'this branch',
     list: [

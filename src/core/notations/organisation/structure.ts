@@ -92,8 +92,11 @@ function build(model: Model, day: Day): Structure {
     const person = model.entities.get(holds.source)
     if (!person || !here.has(holds.target) || !covers(holds, day) || !covers(person, day)) continue
     const known = holdersOf.get(holds.target)
-    if (known) known.push({ person, holds })
-    else holdersOf.set(holds.target, [{ person, holds }])
+    // Somebody who acted in a post and is appointed to it holds it once: as appointed.
+    const same = known?.findIndex((holder) => holder.person.id === person.id) ?? -1
+    if (!known) holdersOf.set(holds.target, [{ person, holds }])
+    else if (same < 0) known.push({ person, holds })
+    else if (known[same]?.holds.fields['acting'] === true) known[same] = { person, holds }
   }
 
   const upwards = (id: Id) => (assists.get(id) ?? lineUp.get(id))?.target
@@ -196,6 +199,32 @@ export function walk(structure: Structure): { id: Id; depth: number }[] {
   return lines
 }
 
+/** A position with one of its holders, as directories know people: under an identity of its own, and under the nearest position that is held. */
+export interface HeldPost {
+  /** The position's, for its first holder; for the others made from it. */
+  readonly id: Id
+  readonly post: Post
+  readonly person: Entity
+  readonly above: Id | undefined
+}
+
+/** Every holder of every position, in drawing order. O(positions × depth of vacancies). */
+export function heldPosts(structure: Structure): HeldPost[] {
+  return walk(structure).flatMap(({ id }) => {
+    const post = structure.posts.get(id)
+    if (!post) return []
+    let above = aboveOf(post)
+    while (above !== undefined && structure.posts.get(above)?.holders.length === 0)
+      above = aboveOf(structure.posts.get(above))
+    return post.holders.map(({ person }, index) => ({
+      id: index === 0 ? id : (`${id.slice(0, 58)}~${index + 1}` as Id),
+      post,
+      person,
+      above,
+    }))
+  })
+}
+
 /** The position above, by line or by assistance. */
 export const aboveOf = (post: Post | undefined): Id | undefined => post?.assists ?? post?.manager
 
@@ -218,6 +247,14 @@ export function vacantSince(model: Model, position: Entity, day: Day): Day | und
 export const fteOf = (position: Entity): number => {
   const fte = position.fields['fte']
   return typeof fte === 'number' ? fte : 1
+}
+
+/** How much of a position each of its holders gives: as stated; what is left is shared by the others. */
+export function sharesOf({ position, holders }: Pick<Post, 'position' | 'holders'>): readonly number[] {
+  const stated = holders.map(({ holds }) => (typeof holds.fields['fte'] === 'number' ? holds.fields['fte'] : undefined))
+  const left = fteOf(position) - stated.reduce<number>((sum, share) => sum + (share ?? 0), 0)
+  const open = stated.filter((share) => share === undefined).length
+  return stated.map((share) => share ?? Math.max(0, left) / open)
 }
 
 /** The unit's name: a unit by id or by name, or whatever text stands there. */

@@ -138,6 +138,13 @@ export const relationKinds: readonly RelationKind[] = [
   },
   { id: 'reads', title: 'reads', sources: ['step'], targets: ['data'], fields: [] },
   { id: 'writes', title: 'writes', sources: ['step'], targets: ['data'], fields: [] },
+  {
+    id: 'attached-to',
+    title: 'happens during',
+    sources: ['event'],
+    targets: ['step'],
+    fields: [{ id: 'goesOn', label: 'The step goes on', type: 'flag' }],
+  },
   { id: 'performed-in', title: 'is done in', sources: [...NODES, 'data'], targets: ['lane'], fields: [] },
   { id: 'kept-apart', title: 'is kept apart from', sources: ['step'], targets: ['step'], fields: [] },
   {

@@ -1,4 +1,4 @@
-import type { Id } from '../../model'
+import type { Id, Relation } from '../../model'
 import { type FlowNode, type Process } from './structure'
 
 /** What can go wrong when cases run through a process, with the shortest way to it. */
@@ -60,10 +60,18 @@ export function soundnessOf(process: Process, bound = MOST_STATES): Verdict {
 
 function netOf({ nodes, flows }: Process): Net {
   const index = new Map(flows.map(({ id }, place) => [id, place]))
+  const places = (lines: readonly Relation[]) => lines.flatMap(({ id }) => index.get(id) ?? [])
   const turns = [...nodes.values()].flatMap((node): Turn[] => {
     if (node.kind === 'data') return []
-    const into = node.into.flatMap(({ id }) => index.get(id) ?? [])
-    const out = node.out.flatMap(({ id }) => index.get(id) ?? [])
+    const into = places(node.into)
+    const out = places(node.out)
+    const host = node.during && nodes.get(node.during.target)
+    if (host) {
+      // It takes what would have come to the step; where the step goes on, that goes on as well.
+      const more = node.during?.fields['goesOn'] === true ? places(host.out) : []
+      const split = out.length + more.length === 0 ? 'end' : 'and'
+      return [{ node: node.id, join: 'xor', split, into: places(host.into), out: [...out, ...more] }]
+    }
     if (node.kind === 'event' && node.type === 'start')
       return [{ node: node.id, join: 'start', split: 'and', into: [], out }]
     if (out.length === 0) return [{ node: node.id, join: gateOf(node), split: 'end', into, out }]
@@ -103,8 +111,15 @@ function fold({ turns, places }: Net): Net {
   for (let changed = true; changed;) {
     changed = false
     const taker = new Map<number, Turn>()
-    for (const turn of list) for (const place of turn.into) taker.set(place, turn)
+    // A place that several may take from, as a step and the events during it, is a choice that is not folded away.
+    const contested = new Set<number>()
+    for (const turn of list)
+      for (const place of turn.into) {
+        if (taker.has(place)) contested.add(place)
+        taker.set(place, turn)
+      }
     for (const turn of list) {
+      if ([...turn.into, ...turn.out].some((place) => contested.has(place))) continue
       const [into] = turn.into
       const [out] = turn.out
       // One line in and one line out: the step can be left away.
@@ -280,11 +295,15 @@ function firings(
     }),
   )
 
+  /** ISO/IEC 19510, 13.4.3: it waits for a case that can still come to an empty line, unless the same can come to a full one as well. */
   function canStillCome(): boolean {
+    const toFull = new Set(full.flatMap((place) => [...(upstream?.get(place) ?? [])]))
     return into.some(
       (place) =>
         (marks[place] ?? 0) === 0 &&
-        [...(upstream?.get(place) ?? [])].some((other) => (marks[other] ?? 0) > 0 && !into.includes(other)),
+        [...(upstream?.get(place) ?? [])].some(
+          (other) => (marks[other] ?? 0) > 0 && !into.includes(other) && !toFull.has(other),
+        ),
     )
   }
 }

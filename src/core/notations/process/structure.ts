@@ -14,6 +14,8 @@ export interface FlowNode {
   readonly phase: Id | undefined
   readonly into: readonly Relation[]
   readonly out: readonly Relation[]
+  /** Of an event that happens during a step: what says so. */
+  readonly during: Relation | undefined
 }
 
 /** A process as it stands on a day: one level of it, a subprocess being one step of the level above. */
@@ -97,6 +99,10 @@ function build(model: Model, process: Id | undefined, day: Day, inside: Id | und
       phase: typeof phase === 'string' && known.has(phase as Id) ? (phase as Id) : undefined,
       into: into.get(entity.id) ?? NONE,
       out: out.get(entity.id) ?? NONE,
+      during:
+        entity.kind === 'event'
+          ? model.leaving(entity.id, 'attached-to').find((tie) => covers(tie, day) && here.has(tie.target))
+          : undefined,
     })
   }
   const ends = new Set<Id>([...here, ...pools.map(({ id }) => id)])
@@ -141,16 +147,42 @@ export const calledNode = ({ entity, kind, type }: FlowNode): string =>
 export const splits = (node: FlowNode): boolean => node.out.length > 1
 export const joins = (node: FlowNode): boolean => node.into.length > 1
 
+/** Events that happen during each step: a case may leave by them as it may by the step's own lines. O(nodes) */
+export function eventsDuring({ nodes }: Pick<Process, 'nodes'>): ReadonlyMap<Id, readonly FlowNode[]> {
+  const found = new Map<Id, FlowNode[]>()
+  for (const node of nodes.values()) {
+    if (!node.during) continue
+    const list = found.get(node.during.target)
+    if (list) list.push(node)
+    else found.set(node.during.target, [node])
+  }
+  return found
+}
+
+/** A lane for each pool that has none of its own: it is drawn as a band without a head, for messages to end at. */
+export const lanesDrawn = ({ lanes, pools }: Process): readonly Entity[] =>
+  pools.length === 0
+    ? lanes
+    : [
+        ...pools.flatMap((pool) => {
+          const own = lanes.filter((lane) => lane.fields['pool'] === pool.id)
+          return own.length > 0 ? own : [{ id: pool.id, kind: 'pool', name: pool.name, fields: { pool: pool.id } }]
+        }),
+        ...lanes.filter((lane) => !pools.some((pool) => lane.fields['pool'] === pool.id)),
+      ]
+
 /** The nodes in the order in which the flow reaches them, branches in their order; what cannot be reached comes last. O(nodes + flows). */
 export function inFlowOrder({ nodes }: Process): readonly FlowNode[] {
   const seen = new Set<Id>()
   const list: FlowNode[] = []
+  const during = eventsDuring({ nodes })
   const visit = (start: FlowNode) => {
     const open = [start]
     for (let node = open.pop(); node; node = open.pop()) {
       if (seen.has(node.id)) continue
       seen.add(node.id)
       list.push(node)
+      for (const event of during.get(node.id) ?? []) if (!seen.has(event.id)) open.push(event)
       for (const flow of [...node.out].reverse()) {
         const next = nodes.get(flow.target)
         if (next && !seen.has(next.id)) open.push(next)
@@ -159,7 +191,7 @@ export function inFlowOrder({ nodes }: Process): readonly FlowNode[] {
   }
   const all = [...nodes.values()].filter(({ kind }) => kind !== 'data')
   for (const node of all) if (node.kind === 'event' && node.type === 'start') visit(node)
-  for (const node of all) if (node.into.length === 0) visit(node)
+  for (const node of all) if (node.into.length === 0 && !node.during) visit(node)
   for (const node of all) visit(node)
   return [...list, ...[...nodes.values()].filter(({ kind }) => kind === 'data')]
 }

@@ -1,5 +1,7 @@
-import { apply, dayInWords, type Id, type Step } from '../../model'
+import { isoDay } from '../../calendar'
+import { apply, dayInWords, type Entity, type Id, type Step } from '../../model'
 import { isRefusal, type Action, type Outcome, type Wish } from '../../notation'
+import { holidaysAsOtherDays } from './calendars'
 import {
   addEntity,
   addRelation,
@@ -269,7 +271,46 @@ const line =
 const unplanned = (wish: Selecting): boolean =>
   selected(wish).some(({ entity }) => textOf(entity, 'constraint') !== undefined || entity.fields['fixed'] === true)
 
+const calendarSelected = ({ model, selection }: Selecting): Entity | undefined => {
+  const entity = selection[0] === undefined ? undefined : model.entities.get(selection[0])
+  return entity?.kind === 'calendar' && textOf(entity, 'region') !== undefined ? entity : undefined
+}
+
+/** Years of holidays that are taken over at once. */
+const MOST_YEARS = 30
+
+/** A calendar’s public holidays as days of its own, where they can be corrected. */
+function takeHolidays(wish: Wish): Outcome {
+  const calendar = calendarSelected(wish)
+  if (!calendar) return { refused: 'Select a calendar with a region first.' }
+  const { begin, finish } = planIn(wish)
+  const [first, last] = [begin, finish].map((at) => Number(isoDay(at).slice(0, 4))) as [number, number]
+  const years = Array.from({ length: Math.min(MOST_YEARS, last - first + 2) }, (_, i) => first + i)
+  const days = holidaysAsOtherDays(calendar, years)
+  const stated = calendar.fields['exceptions']
+  return {
+    change: {
+      label: `Take the holidays of “${calendar.name}” over`,
+      steps: [
+        setField(calendar.id, 'exceptions', [...(Array.isArray(stated) ? (stated as string[]) : []), ...days]),
+        setField(calendar.id, 'region', null),
+      ],
+    },
+    spreads: [
+      `${days.length} public holidays from ${years[0]} to ${years.at(-1)} become days of the calendar’s own, to be corrected there.`,
+      'The region no longer counts: later years have no holidays until they are stated.',
+      ...days.slice(0, 20),
+    ],
+  }
+}
+
 export const actions: readonly Action[] = [
+  {
+    id: 'own-holidays',
+    label: 'Make its holidays days of its own',
+    applies: (wish) => calendarSelected(wish) !== undefined,
+    run: takeHolidays,
+  },
   { id: 'next', label: 'Next', key: 'n', verb: true, applies: isWork, run: next },
   { id: 'peer', label: 'Beside', key: 'p', verb: true, applies: isWork, run: peer('task') },
   {

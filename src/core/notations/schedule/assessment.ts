@@ -2,7 +2,7 @@ import type { Day, Id, Model } from '../../model'
 import type { Sheet, SheetRow } from '../../notation'
 import { baselineOf } from './baseline'
 import { criticalPath } from './criticalPath'
-import { instantOf, plansOn, textOf, typeOfLink, type Plan, type Work } from './plan'
+import { instantOf, leavesOf, plansOn, textOf, typeOfLink, type Plan, type Work } from './plan'
 
 /** A check with its figure, its limit, whether it is met, and the tasks behind it. */
 interface Check {
@@ -51,9 +51,15 @@ export function assess(model: Model, plan: Plan, day: Day): Check[] {
     behind,
   })
   const lagOf = (link: Plan['links'][number]) => textOf(link, 'lag') ?? '0d'
-  const lead = plan.links.filter((link) => lagOf(link).startsWith('-'))
-  const lagged = plan.links.filter((link) => !lagOf(link).startsWith('-') && !/^0/.test(lagOf(link)))
-  const plain = plan.links.filter((link) => typeOfLink(link) === 'FS')
+  // A link between two that are done says nothing about what is still to come.
+  const isOpen = new Set(open)
+  const unfinished = new Set(
+    plan.list.filter((work) => leavesOf(work).some((leaf) => isOpen.has(leaf))).map(({ id }) => id),
+  )
+  const links = plan.links.filter(({ source, target }) => unfinished.has(source) || unfinished.has(target))
+  const lead = links.filter((link) => lagOf(link).startsWith('-'))
+  const lagged = links.filter((link) => !lagOf(link).startsWith('-') && !/^0/.test(lagOf(link)))
+  const plain = links.filter((link) => typeOfLink(link) === 'FS')
   const high = (minutes: (work: Work) => number) =>
     open.filter((work) => minutes(work) > HIGH_DAYS * work.time.pace.day)
   const hard = open.filter(({ entity }) =>
@@ -93,18 +99,18 @@ export function assess(model: Model, plan: Plan, day: Day): Check[] {
     ),
     {
       ...most(3, 'Lags', [], 0),
-      value: share(lagged.length, plan.links.length),
-      met: share(lagged.length, plan.links.length) <= 5,
+      value: share(lagged.length, links.length),
+      met: share(lagged.length, links.length) <= 5,
       behind: lagged.map(({ target }) => target),
     },
     {
       number: 4,
       title: 'Links from finish to start',
-      value: plan.links.length === 0 ? 100 : share(plain.length, plan.links.length),
+      value: links.length === 0 ? 100 : share(plain.length, links.length),
       unit: '%',
       limit: '≥ 90 %',
-      met: plan.links.length === 0 || share(plain.length, plan.links.length) >= 90,
-      behind: plan.links.filter((link) => !plain.includes(link)).map(({ target }) => target),
+      met: links.length === 0 || share(plain.length, links.length) >= 90,
+      behind: links.filter((link) => typeOfLink(link) !== 'FS').map(({ target }) => target),
     },
     most(5, 'Hard constraints', hard, open.length),
     most(
@@ -197,7 +203,7 @@ export const assessment: Sheet = {
           check: `${number}. ${title}`,
           value: unit === '%' ? `${value} %` : unit === 'passed' ? `${value} d` : value,
           limit,
-          met: met ? 'yes' : 'no',
+          met,
           tasks: behind.length,
         })),
       ),

@@ -1,5 +1,6 @@
 import {
   clock,
+  isReckoned,
   isRegion,
   MINUTES_A_DAY,
   publicHolidays,
@@ -89,8 +90,8 @@ export function timeOf(calendar: Entity | undefined): WorkingTime {
 }
 
 function workweekOf({ fields }: Entity): Workweek {
-  const stated = texts(fields['weekdays']).map((day) => day.slice(0, 3).toLowerCase())
-  const days = stated.length > 0 ? WEEKDAYS.filter((day) => stated.includes(day.toLowerCase())) : USUAL_DAYS
+  const stated = readWeekdays(texts(fields['weekdays']).join(',')) ?? []
+  const days: readonly string[] = stated.length > 0 ? stated : USUAL_DAYS
   const hours =
     (typeof fields['hours'] === 'string' ? readHours(fields['hours']) : undefined) ?? readHours(USUAL_HOURS) ?? []
   const week = WEEKDAYS.map((day) => (days.includes(day) ? hours : []))
@@ -106,13 +107,41 @@ function workweekOf({ fields }: Entity): Workweek {
   return week.some((one) => one.length > 0) ? { week, exception } : { ...usual, exception }
 }
 
+/** What a calendar states that cannot be read: each with its field, and what counts instead. */
+export function unreadable({ fields }: Entity): { field: string; text: string; counts: string }[] {
+  const found: { field: string; text: string; counts: string }[] = []
+  const [weekdays, region, hours] = [texts(fields['weekdays']).join(', '), fields['region'], fields['hours']]
+  if (weekdays !== '' && readWeekdays(weekdays) === undefined)
+    found.push({ field: 'weekdays', text: weekdays, counts: 'as Monday to Friday' })
+  if (typeof hours === 'string' && hours.trim() !== '' && readHours(hours) === undefined)
+    found.push({ field: 'hours', text: hours, counts: `as ${USUAL_HOURS}` })
+  if (typeof region === 'string' && region.trim() !== '' && regionOf(region) === '')
+    found.push({ field: 'region', text: region, counts: 'as if there were no public holidays' })
+  for (const text of texts(fields['exceptions']))
+    if (readOtherDays(text) === undefined) found.push({ field: 'exceptions', text, counts: 'as if it were not there' })
+  return found
+}
+
 /** Days that one exception may span. */
 const MOST_OFF = 3660
 const regionOf = (value: unknown): string => (typeof value === 'string' && isRegion(value.trim()) ? value.trim() : '')
 
 function holiday(region: string, day: number): string | undefined {
   const date = dayOf(day)
+  if (!isReckoned(date)) return undefined
   return publicHolidays(region, Number(date.slice(0, 4))).get(date)
+}
+
+/** The public holidays of a calendar’s region in some years, as other days: `2026-05-17 off Constitution Day`; those that the calendar states itself go before them. */
+export function holidaysAsOtherDays({ fields }: Entity, years: readonly number[]): string[] {
+  const region = regionOf(fields['region'])
+  if (region === '') return []
+  const stated = texts(fields['exceptions']).flatMap((text) => readOtherDays(text) ?? [])
+  return years.flatMap((year) =>
+    [...publicHolidays(region, year)]
+      .filter(([day]) => !stated.some(({ from, to }) => from <= ordinal(day) && ordinal(day) <= to))
+      .map(([day, name]) => `${day} off ${name}`),
+  )
 }
 
 /** What a calendar says about a day that is no plain weekday: the holiday's name, or the exception's. */

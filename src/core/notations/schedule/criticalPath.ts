@@ -163,6 +163,8 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
     if (!one) continue
     const time = alike ?? one.time
     const { duration } = one
+    // Of what has begun, only what is left can wait for anything.
+    const ahead = leftOf(one)
     let begin = -Infinity
     let logic = -Infinity
     for (let k = into.first[at] ?? 0; k < (into.first[at + 1] ?? 0); k++) {
@@ -170,7 +172,7 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
       if (!link) continue
       const source = link.type[0] === 'F' ? (earlyFinish[link.from] ?? 0) : (earlyStart[link.from] ?? 0)
       const due = time.add(source, link.lag)
-      logic = Math.max(logic, link.type[1] === 'S' ? due : time.add(due, -duration))
+      logic = Math.max(logic, link.type[1] === 'S' ? due : time.add(due, -ahead))
     }
     if (one.fixed) {
       ;[earlyStart[at], earlyFinish[at]] = [one.fixed.start, one.fixed.finish]
@@ -189,7 +191,8 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
       if (one.constraint === 'start no earlier' && one.on !== undefined) begin = Math.max(begin, one.on)
     }
     // A milestone stands where it falls; work begins when work can.
-    const starts = duration === 0 && begin === logic ? begin : time.opening(begin)
+    const stays = duration === 0 && (begin === logic || (one.constraint === 'must finish' && one.on !== undefined))
+    const starts = stays ? begin : time.opening(begin)
     earlyStart[at] = starts
     earlyFinish[at] = time.add(starts, duration)
   }
@@ -213,7 +216,8 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
       const link = out.list[k]
       const follower = link && activities[link.to]
       if (!link || !follower) continue
-      const target = link.type[1] === 'S' ? (lateStart[link.to] ?? 0) : (lateFinish[link.to] ?? 0)
+      if (follower.actualFinish !== undefined) continue
+      const target = link.type[1] === 'S' ? latestBegin(follower, link.to) : (lateFinish[link.to] ?? 0)
       const due = (alike ?? follower.time).add(target, -link.lag)
       end = Math.min(end, link.type[0] === 'F' ? due : time.add(due, length))
     }
@@ -227,6 +231,18 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
     lateStart[at] = time.add(lateFinish[at] ?? end, -length)
   }
 
+  /** When what is left of an activity has to begin at the latest. */
+  function latestBegin(one: Activity, at: number): Instant {
+    if (one.actualStart === undefined || one.fixed) return lateStart[at] ?? 0
+    return (alike ?? one.time).add(lateFinish[at] ?? 0, -leftOf(one))
+  }
+
+  /** When what is left of an activity begins by the early dates. */
+  function earliestBegin(one: Activity, at: number): Instant {
+    if (one.actualStart === undefined || one.fixed) return earlyStart[at] ?? 0
+    return (alike ?? one.time).add(earlyFinish[at] ?? 0, -leftOf(one))
+  }
+
   const totalFloat = new Float64Array(count)
   const freeFloat = new Float64Array(count)
   activities.forEach((one, at) => {
@@ -238,8 +254,9 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
       const link = out.list[k]
       const follower = link && activities[link.to]
       if (!link || !follower) continue
+      if (follower.actualFinish !== undefined) continue
       const source = link.type[0] === 'F' ? ef : es
-      const target = link.type[1] === 'S' ? (earlyStart[link.to] ?? 0) : (earlyFinish[link.to] ?? 0)
+      const target = link.type[1] === 'S' ? earliestBegin(follower, link.to) : (earlyFinish[link.to] ?? 0)
       const following = alike ?? follower.time
       free = Math.min(free, following.between(following.add(source, link.lag), target))
     }
@@ -259,6 +276,10 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
   })
   return { earlyStart, earlyFinish, lateStart, lateFinish, totalFloat, freeFloat, finish, circles, broken }
 }
+
+/** Working minutes of an activity that are still to be done. */
+const leftOf = ({ duration, actualStart, remaining }: Activity): number =>
+  actualStart === undefined ? duration : (remaining ?? duration)
 
 /** When a task that has begun will be done: what is left is worked from the status date, or from its start, on. */
 function finishOfBegun(one: Activity, time: Reckoning, logic: Instant, status: Instant | undefined): Instant {

@@ -1,6 +1,23 @@
-import { isoDay, isoMinute, minuteOfDay, tidyDuration, type Instant, type WorkingTime } from '../../calendar'
-import type { Entity, Fields, Id, Model, Relation, Step, StepValue } from '../../model'
-import type { Wish } from '../../notation'
+import {
+  isoDay,
+  isoMinute,
+  isReckonable,
+  minuteOfDay,
+  tidyDuration,
+  type Instant,
+  type WorkingTime,
+} from '../../calendar'
+import {
+  cut,
+  type Entity,
+  type Fields,
+  type Id,
+  type Model,
+  type Relation,
+  type Step,
+  type StepValue,
+} from '../../model'
+import { tooLong, type Wish } from '../../notation'
 import { planOf, planShown, type Plan, type Work, type WorkKind } from './plan'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
@@ -202,7 +219,8 @@ export function follows(model: Model, before: Id, after: Id): boolean {
 export function readTypedDuration(text: string): { duration: string } | { refused: string } {
   const duration = tidyDuration(text)
   if (duration === undefined || duration.startsWith('-'))
-    return { refused: `“${text.slice(0, 40)}” is no working time. Write 5d, 4h, 30min or 2w.` }
+    return { refused: `“${cut(text, 40)}” is no working time. Write 5d, 4h, 30min or 2w.` }
+  if (!isReckonable(duration)) return { refused: tooLong('A duration', text) }
   return { duration }
 }
 

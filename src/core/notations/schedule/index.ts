@@ -1,3 +1,4 @@
+import { HOLIDAY_SOURCE } from '../../calendar'
 import type { Id, Model } from '../../model'
 import type { Column, Notation, Outline, Wish } from '../../notation'
 import { actions, dayWords } from './actions'
@@ -75,6 +76,8 @@ export const schedule: Notation = {
 
 function describe(model: Model, id: Id, day: Parameters<Notation['describe']>[2]): string | undefined {
   const entity = model.entities.get(id)
+  if (entity?.kind === 'calendar' && typeof entity.fields['region'] === 'string')
+    return `Calendar · public holidays of ${entity.fields['region']} by ${HOLIDAY_SOURCE}; its other days go before them`
   if (!entity || !['task', 'milestone', 'group'].includes(entity.kind)) return undefined
   const stated = entity.fields['plan']
   const work = planOn(model, typeof stated === 'string' ? (stated as Id) : undefined, day).byId.get(id)

@@ -39,7 +39,7 @@ const dates: Sheet = {
           lateFinish: momentText(work.lateFinish, work.time, 'finish'),
           totalFloat: inDays(work.totalFloat, work.time),
           freeFloat: inDays(work.freeFloat, work.time),
-          critical: work.critical ? 'yes' : 'no',
+          critical: work.critical,
         })),
     ),
   counted: (_model, _day, row) => (typeof row['id'] === 'string' ? [row['id'] as Id] : []),

@@ -22,7 +22,7 @@ import {
   siblingsOf,
 } from './edits'
 import { textOf, typeOfLink, type Plan, type Work, type WorkKind } from './plan'
-import { lineOf, readWork, workNamed, type TypedLink, type TypedWork } from './words'
+import { beyondReckoning, lineOf, readWork, workNamed, type TypedLink, type TypedWork } from './words'
 
 export const UNTITLED = 'New task'
 const GONE = { refused: 'This line no longer exists.' }
@@ -172,6 +172,8 @@ function writeWork(wish: Wish, plan: Plan, work: Work, typed: TypedWork): Outcom
     return { refused: 'A group is no milestone. Take out what it holds first.' }
   steps.push(...kindSteps(work, kind, KEEPS))
   if (typed.name === '') return { refused: 'A line needs a name.' }
+  const beyond = beyondReckoning(typed)
+  if (beyond) return beyond
   if (typed.name.length > 400) return { refused: `A name has 400 characters at most, this one ${typed.name.length}.` }
   if (typed.name !== entity.name) steps.push(setEntity(work.id, 'name', typed.name))
   if (kind === 'task' && typed.duration !== undefined && typed.duration !== textOf(entity, 'duration'))
@@ -243,6 +245,8 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
   const siblings = parent?.children ?? plan.roots
   const at = above ? siblings.indexOf(above) + 1 : siblings.length
   const typed = read.map(({ text: one }) => readWork(one))
+  const beyond = typed.map(beyondReckoning).find((one) => one !== undefined)
+  if (beyond) return beyond
   const ids = read.map(() => wish.newId())
   const numbers = numbersOf(read.map(({ depth }) => depth))
   const steps: Step[] = [...made.steps, ...orderSteps(siblings.slice(0, at))]

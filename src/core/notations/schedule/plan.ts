@@ -1,4 +1,4 @@
-import { readDuration, startOf, type Instant, type WorkingTime } from '../../calendar'
+import { readDuration, readMoment, startOf, withinHorizon, type Instant, type WorkingTime } from '../../calendar'
 import type { Day, Entity, Id, Model, Relation, View } from '../../model'
 import { CONSTRAINTS, criticalPath, type Activity, type Constraint, type Network } from './criticalPath'
 import { frameFor } from './frame'
@@ -167,12 +167,28 @@ function statedBy(model: Model, work: Draft): Activity {
     on,
     fixed:
       entity.fields['fixed'] === true && start !== undefined
-        ? { start, finish: finish ?? time.add(start, duration) }
+        ? fixedTo(entity, start, finish, time, duration)
         : undefined,
     actualStart: begun,
     actualFinish,
     remaining: left ?? Math.round(duration * (1 - doneOf(entity))),
   }
+}
+
+/** The dates that are stated; on days on which nobody works, those days all the same. */
+function fixedTo(
+  entity: Entity,
+  start: Instant,
+  finish: Instant | undefined,
+  time: WorkingTime,
+  duration: number,
+): { start: Instant; finish: Instant } {
+  if (finish === undefined) return { start, finish: time.add(start, duration) }
+  if (start <= finish) return { start, finish }
+  const [from, to] = [readMoment(textOf(entity, 'start') ?? ''), readMoment(textOf(entity, 'finish') ?? '')]
+  if (!from || !to || to.day < from.day) return { start, finish }
+  const at = ({ day, minute, timed }: typeof from, end: number) => withinHorizon(startOf(day) + (timed ? minute : end))
+  return { start: at(from, 0), finish: at(to, 1440) }
 }
 
 function rollUp(group: Draft, begin: Instant): void {

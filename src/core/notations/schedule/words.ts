@@ -1,6 +1,6 @@
-import { tidyDuration } from '../../calendar'
-import type { Id, Model, Relation } from '../../model'
-import { tidyMoment } from '../../notation'
+import { isReckonable, isReckoned, tidyDuration } from '../../calendar'
+import { asDay, type Id, type Model, type Relation } from '../../model'
+import { clip, tidyMoment, tooFar, tooLong, type Refusal } from '../../notation'
 import { LINK_TYPES, type LinkType } from './criticalPath'
 import { workerWords } from './edits'
 import { durationWords, textOf, typeOfLink, type Plan, type Work } from './plan'
@@ -73,6 +73,15 @@ export function readWork(text: string): TypedWork {
     else name = `${name} ${part}`
   }
   return { name: name.replace(isMark, '').trim(), milestone, duration, who, after, from, by }
+}
+
+/** Why a line cannot be reckoned with, in words: a working time that is too long, or a day too far away. */
+export function beyondReckoning({ name, duration, after = [], from, by }: TypedWork): Refusal | undefined {
+  const lags = after.map(({ lag }) => lag)
+  const long = [duration, ...lags].find((text) => text !== undefined && !isReckonable(text))
+  if (long !== undefined) return { refused: tooLong(long === duration ? `“${clip(name)}”` : 'A lag', long) }
+  const far = [from, by].find((text) => text !== undefined && !isReckoned(asDay(text.slice(0, 10))))
+  return far === undefined ? undefined : { refused: tooFar(far) }
 }
 
 const readRefs = (text: string): string[] => text.split(/[,;]/).map((one) => one.trim())

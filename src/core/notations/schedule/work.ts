@@ -1,5 +1,5 @@
-import { durationText, readMoment, startOf, type Instant, type WorkingTime } from '../../calendar'
-import type { Entity, Id, Relation } from '../../model'
+import { durationText, readMoment, startOf, withinHorizon, type Instant, type WorkingTime } from '../../calendar'
+import { dayOf, type Entity, type Id, type Relation } from '../../model'
 import { LINK_TYPES, type LinkType } from './criticalPath'
 
 export type WorkKind = 'task' | 'milestone' | 'group'
@@ -44,7 +44,7 @@ export function instantOf(text: string | undefined, time: WorkingTime, end: 'sta
   const moment = text === undefined ? undefined : readMoment(text)
   if (!moment) return undefined
   const at = startOf(moment.day) + moment.minute
-  if (moment.timed) return at
+  if (moment.timed) return withinHorizon(at)
   return end === 'start' ? time.opening(at) : time.closing(at + 1440)
 }
 
@@ -68,11 +68,13 @@ export function momentText(at: Instant, time: WorkingTime, end: 'start' | 'finis
   const minute = at - day * 1440
   const [first, last] = [hours[0]?.[0], hours.at(-1)?.[1]]
   const whole = end === 'start' ? minute === first || minute === 0 : minute === last
-  const date = new Date(day * 86_400_000).toISOString()
-  if (whole) return date.slice(0, 10)
+  const date = dayOf(day)
+  if (whole) return date
   // A milestone after a day's work falls at its end.
-  if (end === 'start' && minute === last) return date.slice(0, 10)
-  if (end === 'finish' && (minute === first || minute === 0)) return date.slice(0, 10)
+  if (end === 'start' && minute === last) return date
+  // What ends at midnight ends with the day before, where nobody works on that day.
+  if (end === 'finish' && minute === 0 && time.hoursOn(day - 1).length === 0 && first !== 0) return dayOf(day - 1)
+  if (end === 'finish' && (minute === first || minute === 0)) return date
   return new Date(at * 60_000).toISOString().slice(0, 16)
 }
 

@@ -1,6 +1,6 @@
 import { asDay } from '../../../core/model'
 import {
-  beginWith,
+  begin,
   checked,
   createWorkspace,
   dayQuery,
@@ -23,7 +23,7 @@ export const GET = endpoint(async ({ url }) => {
 
 export const POST = endpoint(async ({ request }) => {
   const body = await readBody(request, newWorkspaceBody, MOST_BYTES)
-  const { model, pictures } = beginWith(body, dayOr(body.day))
+  const { model, pictures } = await begin(body, dayOr(body.day))
   const id = await createWorkspace(theStore(), model, pictures)
   return json({ id }, 201)
 })

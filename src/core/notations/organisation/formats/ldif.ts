@@ -1,6 +1,6 @@
 import type { Day, Id, Model, View } from '../../../model'
 import type { FileExport, Refusal, Table, TableReader } from '../../../notation'
-import { structureOn, unitName, walk } from '../structure'
+import { heldPosts, structureOn, unitName } from '../structure'
 
 /** LDAP Data Interchange Format (RFC 2849): entries, and change records that add one. */
 export const ldif: TableReader = {
@@ -184,14 +184,8 @@ function writeLdif(model: Model, _view: View, day: Day): string {
   const structure = structureOn(model, day)
   const base = `o=${escaped(model.name)}`
   const dnOf = (id: Id) => `uid=${escaped(id)},${base}`
-  const held = (id: Id | undefined) => id !== undefined && (structure.posts.get(id)?.holders.length ?? 0) > 0
-  const entries = walk(structure).flatMap(({ id }) => {
-    const post = structure.posts.get(id)
-    const [holder] = post?.holders ?? []
-    if (!post || !holder) return []
-    const { person } = holder
+  const entries = heldPosts(structure).map(({ id, post, person, above }) => {
     const words = person.name.trim().split(/\s+/)
-    const above = post.assists ?? post.manager
     const lines: [string, unknown][] = [
       ['dn', dnOf(id)],
       ['objectClass', 'top'],
@@ -206,7 +200,7 @@ function writeLdif(model: Model, _view: View, day: Day): string {
       ['ou', unitName(model, post.position)],
       ['mail', person.fields['email']],
       ['l', post.position.fields['location']],
-      ['manager', held(above) && above !== undefined ? dnOf(above) : undefined],
+      ['manager', above === undefined ? undefined : dnOf(above)],
     ]
     return lines
       .flatMap(([name, value]) => (typeof value === 'string' && value !== '' ? [ldifLine(name, value)] : []))

@@ -1,6 +1,6 @@
 import type { Day, Model, View } from '../../../model'
 import type { FileExport, Refusal, Table, TableReader } from '../../../notation'
-import { structureOn, unitName, walk } from '../structure'
+import { heldPosts, structureOn, unitName } from '../structure'
 
 export const ENTERPRISE = 'urn:ietf:params:scim:schemas:extension:enterprise:2.0:User'
 const USER = 'urn:ietf:params:scim:schemas:core:2.0:User'
@@ -62,7 +62,7 @@ function emailOf(emails: unknown): string {
   return text((list.find((one) => one['primary'] === true) ?? list[0])?.['value'])
 }
 
-/** Every holder of a position as a SCIM user with the enterprise extension. O(positions). */
+/** Every holder of a position as a SCIM user with the enterprise extension; the manager is the nearest position above that somebody holds. O(positions). */
 export const scimExport: FileExport = {
   id: 'scim',
   title: 'SCIM users',
@@ -73,19 +73,18 @@ export const scimExport: FileExport = {
 
 function writeUsers(model: Model, _view: View, day: Day): string {
   const structure = structureOn(model, day)
-  const users = walk(structure).flatMap(({ id }) => {
-    const post = structure.posts.get(id)
-    const [holder] = post?.holders ?? []
-    if (!post || !holder) return []
-    const { name, fields } = holder.person
-    const above = post.assists ?? post.manager
+  const named = new Set<string>()
+  const users = heldPosts(structure).map(({ id, post, person: { name, fields }, above }) => {
     const department = unitName(model, post.position)
     const email = text(fields['email'])
     const words = name.trim().split(/\s+/)
+    // Unique among users (RFC 7643, 4.1.1): somebody with two posts is there twice.
+    const userName = email !== '' && !named.has(email.toLowerCase()) ? email : id
+    named.add(userName.toLowerCase())
     return {
       schemas: [USER, ENTERPRISE],
       id,
-      userName: email || id,
+      userName,
       displayName: name,
       name: { formatted: name, familyName: words.at(-1), givenName: words.slice(0, -1).join(' ') },
       title: post.position.name,

@@ -35,7 +35,9 @@ const cycle: Rule = {
       above,
     ).flatMap((component) => {
       const lines = component.flatMap((id) => up.get(id) ?? [])
-      const days = [day, ...new Set(lines.flatMap(({ from }) => from ?? []))]
+      // A circle can only come about when one of its lines or of its members begins.
+      const begins = [...lines, ...component.map((id) => model.entities.get(id))].flatMap((fact) => fact?.from ?? [])
+      const days = [day, ...[...new Set(begins)].sort()]
       for (const at of days) {
         const inForce = (line: Relation) =>
           [line, model.entities.get(line.source), model.entities.get(line.target)].every(

@@ -47,8 +47,8 @@ const overAllocated: Rule = {
       // A sum can only rise where a tenure begins.
       for (const { period } of tenures) {
         const at = period.from
-        const held = tenures.filter(({ period: other }) =>
-          at === undefined ? other.from === undefined : covers(other, at),
+        const held = oncePerPost(
+          tenures.filter(({ period: other }) => (at === undefined ? other.from === undefined : covers(other, at))),
         )
         const sum = held.reduce((total, { share }) => total + share, 0)
         if (sum <= 1 + 1e-9) continue
@@ -76,6 +76,16 @@ const overAllocated: Rule = {
       }
       return []
     }),
+}
+
+/** Somebody who acts in a post and is appointed to it holds it once. */
+function oncePerPost<T extends { readonly holds: Relation; readonly share: number }>(tenures: readonly T[]): T[] {
+  const most = new Map<Id, T>()
+  for (const one of tenures) {
+    const known = most.get(one.holds.target)
+    if (!known || one.share > known.share) most.set(one.holds.target, one)
+  }
+  return [...most.values()]
 }
 
 /** O(positions). */

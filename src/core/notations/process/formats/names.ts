@@ -11,6 +11,17 @@ export interface Kept {
   readonly tag?: string
   /** Attributes of other namespaces, with their prefix. */
   readonly attributes?: Readonly<Record<string, string>>
+  /** The tag that `more` and `loop` belong to: they are written on no other. */
+  readonly of?: string
+  /** Attributes of BPMN that have no place among the facts, such as `calledElement`. */
+  readonly more?: Readonly<Record<string, string>>
+  /** Its event definitions, as XML: what a timer waits for, and those that are no trigger here. `trigger` is the one they say. */
+  readonly definitions?: string
+  readonly trigger?: string
+  /** How it is repeated, as XML. */
+  readonly loop?: string
+  /** On a process: what the file defines besides, such as messages and errors, as XML. */
+  readonly roots?: string
   /** The inside of its extensionElements, as XML. */
   readonly extensions?: string
   /** On a process: the prefixes that the others need. */

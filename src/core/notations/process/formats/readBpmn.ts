@@ -1,6 +1,16 @@
 import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
-import { isId, type Entity, type Fields, type Id, type Relation, type Step, type View } from '../../../model'
-import type { FileImport, ImportedFile, Refusal, Wish } from '../../../notation'
+import {
+  cut,
+  isId,
+  wordsOf,
+  type Entity,
+  type Fields,
+  type Id,
+  type Relation,
+  type Step,
+  type View,
+} from '../../../model'
+import { LIMITS, type FileImport, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { UNNAMED } from '../kinds'
 import { BPMN, BPMNDI, GATEWAY_TAGS, OWN, OWN_FIELDS, STEP_TAGS, TRIGGER_TAGS, type Kept } from './names'
 
@@ -19,7 +29,9 @@ interface Node {
   readonly attributes: Readonly<Record<string, string>>
   readonly children: readonly Node[]
   readonly text: string
-  readonly raw: unknown
+  readonly raw: Raw
+  /** Prefixes in force within it. */
+  readonly spaces: ReadonlyMap<string, string>
 }
 
 type Raw = Readonly<Record<string, unknown>>
@@ -30,7 +42,9 @@ const parser = new XMLParser({
   parseTagValue: false,
   parseAttributeValue: false,
   trimValues: true,
+  // Numeric references as well as the five of XML.
   processEntities: true,
+  htmlEntities: true,
 })
 const builder = new XMLBuilder({
   preserveOrder: true,
@@ -39,8 +53,12 @@ const builder = new XMLBuilder({
   suppressEmptyNode: true,
 })
 
-function nodesOf(list: unknown, spaces: ReadonlyMap<string, string>): Node[] {
+/** How deep elements may lie within each other. */
+const MOST_DEEP = 200
+
+function nodesOf(list: unknown, spaces: ReadonlyMap<string, string>, depth = 0): Node[] {
   if (!Array.isArray(list)) return []
+  if (depth > MOST_DEEP) throw new RangeError(`its elements lie more than ${MOST_DEEP} deep within each other`)
   return (list as Raw[]).flatMap((raw): Node[] => {
     const tag = Object.keys(raw).find((key) => key !== ':@')
     if (tag === undefined || tag === '#text' || tag.startsWith('?')) return []
@@ -53,7 +71,17 @@ function nodesOf(list: unknown, spaces: ReadonlyMap<string, string>): Node[] {
     const [prefix = '', local] = tag.includes(':') ? tag.split(':') : ['', tag]
     const content = raw[tag] as Raw[]
     const text = content.flatMap((child) => ('#text' in child ? [String(child['#text'])] : [])).join('')
-    return [{ name: local ?? tag, space: inner.get(prefix), attributes, children: nodesOf(content, inner), text, raw }]
+    return [
+      {
+        name: local ?? tag,
+        space: inner.get(prefix),
+        attributes,
+        children: nodesOf(content, inner, depth + 1),
+        text,
+        raw,
+        spaces: inner,
+      },
+    ]
   })
 }
 
@@ -79,6 +107,9 @@ const TRIGGERS = new Map(Object.entries(TRIGGER_TAGS).map(([trigger, tag]) => [t
 /** Read elsewhere, or of no weight here. */
 const KNOWN = new Set([
   'laneSet',
+  'multiInstanceLoopCharacteristics',
+  'standardLoopCharacteristics',
+  'terminateEventDefinition',
   'extensionElements',
   'sequenceFlow',
   'dataObject',
@@ -99,7 +130,13 @@ function readBpmn(wish: Wish, text: string): ImportedFile | Refusal {
   if (text.length > MOST) return { refused: 'This file has more than 20 million characters.' }
   const valid = XMLValidator.validate(text)
   if (valid !== true) return { refused: `This is no well-formed XML: line ${valid.err.line}, ${valid.err.msg}` }
-  const [definitions] = nodesOf(parser.parse(text), new Map()).filter(({ name }) => name === 'definitions')
+  let roots: Node[]
+  try {
+    roots = nodesOf(parser.parse(text), new Map())
+  } catch (error) {
+    return { refused: `This XML is not read: ${wordsOf(error)}.` }
+  }
+  const [definitions] = roots.filter(({ name }) => name === 'definitions')
   if (!definitions || definitions.space !== BPMN)
     return { refused: 'This is XML, but no BPMN 2.0: its root is not “definitions” of BPMN.' }
   const processes = definitions.children.filter(({ name, space }) => name === 'process' && space === BPMN)
@@ -147,7 +184,8 @@ class Reader {
       fields: {
         ...numbersOf(own, 'process'),
         ...(own['owner'] ? { owner: this.named(own['owner'], ['person', 'position', 'role', 'unit']) } : {}),
-        ...keptField(first, undefined, namespaces),
+        ...this.noteOf(first),
+        ...this.kept(first, undefined, namespaces, this.rootsOf()),
       },
     })
     const poolOf = new Map<string, Id>()
@@ -159,7 +197,7 @@ class Reader {
         id,
         kind: 'pool',
         name: participant.attributes['name'] ?? `Pool ${index + 1}`,
-        fields: { process: this.process, order: index + 1, ...keptField(participant) },
+        fields: { process: this.process, order: index + 1, ...this.noteOf(participant), ...this.kept(participant) },
       })
     })
     for (const process of processes) this.readLanes(process, poolOf.get(process.attributes['id'] ?? ''))
@@ -186,14 +224,17 @@ class Reader {
         this.ids.get(message.attributes['sourceRef'] ?? ''),
         this.ids.get(message.attributes['targetRef'] ?? ''),
       ]
-      if (!source || !target) continue
+      if (!source || !target) {
+        this.skip('message to or from what is not there')
+        continue
+      }
       const label = message.attributes['name']
       this.relate({
         id: this.idFor(message.attributes['id'] ?? ''),
         kind: 'message',
         source,
         target,
-        fields: { ...(label ? { label } : {}), ...keptField(message) },
+        fields: { ...(label ? { label: cut(label, 400) } : {}), ...this.noteOf(message), ...this.kept(message) },
       })
     }
     const view = this.view(title)
@@ -212,6 +253,43 @@ class Reader {
         ...notes,
       ],
     }
+  }
+
+  private skip(what: string): void {
+    this.skipped.set(what, (this.skipped.get(what) ?? 0) + 1)
+  }
+
+  /** What a file says about an element in words is its note. */
+  private noteOf(node: Node | undefined): Fields {
+    const words = node?.children.filter(({ name, space }) => name === 'documentation' && space === BPMN) ?? []
+    const note = words
+      .map(({ text }) => text.trim())
+      .filter(Boolean)
+      .join('\n\n')
+    return note === '' ? {} : { note: cut(note, LIMITS.note) }
+  }
+
+  /** What a file defines beside its processes: messages, errors and the like, which elements refer to. */
+  private rootsOf(): string {
+    const apart = new Set(['process', 'collaboration', 'BPMNDiagram', 'extensionElements', 'documentation'])
+    return this.definitions.children
+      .filter(({ name }) => !apart.has(name))
+      .map(written)
+      .join('')
+  }
+
+  /** What an element says beyond the facts; where that is more than a fact holds, it is counted as left out. */
+  private kept(
+    node: Node | undefined,
+    tag?: string,
+    namespaces: Readonly<Record<string, string>> = {},
+    roots = '',
+  ): Fields {
+    const text = node ? keptText(node, tag, namespaces, roots) : '{}'
+    if (text === '{}') return {}
+    if (text.length <= LIMITS.note) return { kept: text }
+    this.skip('extension that is longer than a fact holds')
+    return {}
   }
 
   private add(entity: Entity): void {
@@ -247,6 +325,7 @@ class Reader {
       for (const lane of set.children.filter(({ name }) => name === 'lane')) {
         const inner = lane.children.find(({ name }) => name === 'childLaneSet')
         if (inner) {
+          this.skip('lane around other lanes')
           visit(inner)
           continue
         }
@@ -263,7 +342,8 @@ class Reader {
             order: ++this.lanes,
             ...(pool ? { pool } : {}),
             ...(of ? { of: this.named(of, ['role', 'position', 'unit', 'system']) } : {}),
-            ...keptField(lane),
+            ...this.noteOf(lane),
+            ...this.kept(lane),
           },
         })
         for (const ref of lane.children.filter(({ name }) => name === 'flowNodeRef')) this.laneOf.set(ref.text, id)
@@ -282,7 +362,7 @@ class Reader {
           source: child.attributes['sourceRef'] ?? '',
           target: child.attributes['targetRef'] ?? '',
         })
-      else if (!KNOWN.has(child.name)) this.skipped.set(child.name, (this.skipped.get(child.name) ?? 0) + 1)
+      else if (!KNOWN.has(child.name)) this.skip(child.name)
     }
   }
 
@@ -297,7 +377,7 @@ class Reader {
     this.add({
       id,
       kind,
-      name: node.attributes['name']?.replace(/\s+/g, ' ').trim().slice(0, 400) || UNNAMED,
+      name: cut(node.attributes['name']?.replace(/\s+/g, ' ').trim() ?? '', 400) || UNNAMED,
       fields: {
         type,
         ...(trigger ? { trigger } : {}),
@@ -308,9 +388,12 @@ class Reader {
         ...(own['tool'] ? { tool: this.named(own['tool'], ['system']) } : {}),
         ...(own['alt'] ? { alt: own['alt'] } : {}),
         ...numbersOf(own, kind),
-        ...keptField(node, known.kept),
+        ...this.noteOf(node),
+        ...this.kept(node, known.kept),
       },
     })
+    const host = node.attributes['attachedToRef']
+    if (host !== undefined) this.attached.push({ id, host, goesOn: node.attributes['cancelActivity'] === 'false' })
     const lane = this.laneOf.get(key) ?? (own['lane'] ? this.laneNamed(own['lane']) : undefined)
     if (lane) this.relate({ id: this.wish.newId(), kind: 'performed-in', source: id, target: lane, fields: {} })
     if (type === 'subprocess')
@@ -331,6 +414,7 @@ class Reader {
           })
       }
   }
+  private readonly attached: { id: Id; host: string; goesOn: boolean }[] = []
   private readonly later: { id: Id; kind: string; source: Id; ref: string }[] = []
 
   private laneNamed(name: string): Id | undefined {
@@ -351,21 +435,34 @@ class Reader {
   private connect(): void {
     this.flows.forEach(({ raw, source, target }, index) => {
       const [from, to] = [this.ids.get(source), this.ids.get(target)]
-      if (!from || !to) return
+      if (!from || !to) return this.skip('line to or from what is not there')
       const own = ownFacts(raw)
       const condition = raw.children.find(({ name }) => name === 'conditionExpression')?.text
       const label = raw.attributes['name']
       const key = raw.attributes['id'] ?? ''
       const fields: Fields = {
-        ...(label ? { label: label.slice(0, 400) } : {}),
-        ...(condition ? { condition: condition.slice(0, 400) } : {}),
+        ...(label ? { label: cut(label, 400) } : {}),
+        ...(condition ? { condition: cut(condition, 400) } : {}),
         ...numbersOf(own, 'flow'),
         ...(this.defaults.has(key) ? { default: true } : {}),
         order: index + 1,
-        ...keptField(raw),
+        ...this.noteOf(raw),
+        ...this.kept(raw),
       }
       this.relate({ id: this.idFor(key), kind: 'flow', source: from, target: to, fields })
     })
+    for (const { id, host, goesOn } of this.attached) {
+      const target = this.ids.get(host)
+      if (!target) this.skip('event at a step that is not there')
+      else
+        this.relate({
+          id: this.wish.newId(),
+          kind: 'attached-to',
+          source: id,
+          target,
+          fields: goesOn ? { goesOn: true } : {},
+        })
+    }
     for (const { id, kind, source, ref } of this.later) {
       const target = this.ids.get(ref)
       if (target) this.relate({ id, kind, source, target, fields: {} })
@@ -430,20 +527,88 @@ function numbersOf(own: Readonly<Record<string, string>>, kind: string): Fields 
   )
 }
 
-/** What an element said beyond the facts: its own tag, foreign attributes, extension elements. */
-function keptField(node: Node | undefined, tag?: string, namespaces: Readonly<Record<string, string>> = {}): Fields {
-  if (!node) return {}
+/** Attributes that are read as facts, or made anew when the process is written. */
+const READ = new Set([
+  'id',
+  'name',
+  'default',
+  'sourceRef',
+  'targetRef',
+  'attachedToRef',
+  'cancelActivity',
+  'processRef',
+  'dataObjectRef',
+  'isExecutable',
+  'partitionElementRef',
+])
+
+/** An element as XML by itself: the prefixes that it uses are declared on it. */
+function written({ raw, spaces }: Node): string {
+  const used = new Map<string, string>()
+  const look = (list: unknown): void => {
+    for (const part of Array.isArray(list) ? (list as Raw[]) : [])
+      for (const [key, value] of Object.entries(part)) {
+        if (key === ':@') {
+          for (const name of Object.keys(value as object)) if (!name.startsWith('xmlns')) uses(name, false)
+        } else if (!key.startsWith('#')) {
+          uses(key, true)
+          look(value)
+        }
+      }
+  }
+  const uses = (name: string, isElement: boolean): void => {
+    const prefix = name.includes(':') ? (name.split(':')[0] ?? '') : isElement ? '' : undefined
+    const uri = prefix === undefined ? undefined : spaces.get(prefix)
+    if (prefix !== undefined && uri !== undefined) used.set(prefix === '' ? 'xmlns' : `xmlns:${prefix}`, uri)
+  }
+  look([raw])
+  const attributes = { ...Object.fromEntries(used), ...((raw[':@'] ?? {}) as Record<string, string>) }
+  return String(builder.build([{ ...raw, ':@': attributes }]))
+}
+
+/** What an element said beyond the facts, as JSON: its own tag, foreign attributes, definitions, extension elements. */
+function keptText(
+  node: Node,
+  tag: string | undefined,
+  namespaces: Readonly<Record<string, string>>,
+  roots: string,
+): string {
   const extensions = node.children.find(({ name }) => name === 'extensionElements')
   const foreign = extensions?.children.filter(({ space }) => space !== OWN) ?? []
   const attributes = Object.fromEntries(
     Object.entries(node.attributes).filter(([name]) => name.includes(':') && !name.startsWith('xmlns')),
   )
+  const more = Object.fromEntries(
+    Object.entries(node.attributes).filter(([name]) => !name.includes(':') && name !== 'xmlns' && !READ.has(name)),
+  )
+  const prefixes = new Set(Object.keys(attributes).map((name) => name.split(':')[0] ?? ''))
+  const own = Object.fromEntries(
+    [...prefixes].flatMap((prefix) => {
+      const uri = node.spaces.get(prefix)
+      return uri === undefined || WRITTEN.has(prefix) ? [] : [[`xmlns:${prefix}`, uri]]
+    }),
+  )
+  const events = node.children.filter(({ name, space }) => space === BPMN && name.endsWith('EventDefinition'))
+  const plain =
+    events.length === 1 &&
+    events.every(
+      ({ children, attributes: said }) => children.length === 0 && Object.keys(said).every((name) => name === 'id'),
+    ) &&
+    TRIGGERS.has(events[0]?.name ?? '')
+  const loop = node.children.find(({ name }) => name.endsWith('LoopCharacteristics'))
+  const trigger = events.flatMap(({ name }) => TRIGGERS.get(name) ?? [])[0]
   const kept: Kept = {
     ...(tag ? { tag } : {}),
-    ...(Object.keys(attributes).length > 0 ? { attributes } : {}),
-    ...(foreign.length > 0 ? { extensions: String(builder.build(foreign.map(({ raw }) => raw))) } : {}),
+    ...(Object.keys(attributes).length > 0 ? { attributes: { ...own, ...attributes } } : {}),
+    ...(Object.keys(more).length > 0 || loop ? { of: node.name } : {}),
+    ...(Object.keys(more).length > 0 ? { more } : {}),
+    ...(events.length > 0 && !plain
+      ? { definitions: events.map(written).join(''), ...(trigger ? { trigger } : {}) }
+      : {}),
+    ...(loop ? { loop: written(loop) } : {}),
+    ...(foreign.length > 0 ? { extensions: foreign.map(written).join('') } : {}),
     ...(Object.keys(namespaces).length > 0 ? { namespaces } : {}),
+    ...(roots === '' ? {} : { roots }),
   }
-  const text = JSON.stringify(kept)
-  return text === '{}' || text.length > 20_000 ? {} : { kept: text }
+  return JSON.stringify(kept)
 }

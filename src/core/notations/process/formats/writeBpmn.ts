@@ -3,7 +3,8 @@ import type { FileExport } from '../../../notation'
 import { UNNAMED } from '../kinds'
 import { drawFlow } from '../pictures/flow'
 import { poolOf } from '../edits'
-import { inFlowOrder, processOf, processOn, type FlowNode, type Process } from '../structure'
+import { isForeign, placesOf } from '../pictures/foreign'
+import { inFlowOrder, lanesDrawn, processOf, processOn, type FlowNode, type Process } from '../structure'
 import { BPMN, BPMNDI, DC, DI, GATEWAY_TAGS, OWN, OWN_FIELDS, readKept, STEP_TAGS, TRIGGER_TAGS } from './names'
 
 /** The process of a view as BPMN 2.0 XML with diagram interchange, valid against the OMG’s schemas; what another program’s file kept is in it again. O(layout). */
@@ -48,11 +49,15 @@ function writeBpmn(model: Model, view: View, day: Day): string {
   const collaboration = collaborates
     ? element('collaboration', { id: 'collaboration' }, [
         ...top.pools.map((pool) =>
-          element('participant', {
-            id: xmlId(pool.id),
-            name: pool.name,
-            processRef: parts.find((part) => part.pool === pool.id)?.id,
-          }),
+          element(
+            'participant',
+            {
+              id: xmlId(pool.id),
+              name: pool.name,
+              processRef: parts.find((part) => part.pool === pool.id)?.id,
+            },
+            [documentation(pool)],
+          ),
         ),
         ...top.messages.map((message) =>
           element(
@@ -63,13 +68,13 @@ function writeBpmn(model: Model, view: View, day: Day): string {
               sourceRef: xmlId(message.source),
               targetRef: xmlId(message.target),
             },
-            [],
+            [documentation(message)],
           ),
         ),
       ])
     : ''
   const processes = parts.map((part) => processXml(model, day, top, part))
-  const body = [collaboration, ...processes, diagram(model, view, day, top, parts)]
+  const body = [kept.roots ?? '', collaboration, ...processes, diagram(model, view, day, top, parts)]
   const attributes: Attributes = {
     xmlns: BPMN,
     'xmlns:bpmndi': BPMNDI,
@@ -136,7 +141,8 @@ function processXml(model: Model, day: Day, process: Process, { id, nodes, lanes
           { id: `${id}-lanes` },
           lanes.map((lane) => {
             const of = text(lane.fields['of'])
-            return element('lane', { id: xmlId(lane.id), name: lane.name, ...keptAttributes(lane) }, [
+            return element('lane', { id: xmlId(lane.id), name: lane.name, ...keptAttributes(lane, 'lane') }, [
+              documentation(lane),
               extensions(lane, 'lane', { of: of && (model.entities.get(of as Id)?.name ?? of) }),
               ...nodes
                 .filter((node) => node.lane === lane.id && node.kind !== 'data')
@@ -146,8 +152,14 @@ function processXml(model: Model, day: Day, process: Process, { id, nodes, lanes
         )
   return element(
     'process',
-    { id, name: first ? own?.name : undefined, isExecutable: false, ...(own && first ? keptAttributes(own) : {}) },
+    {
+      id,
+      name: first ? own?.name : undefined,
+      isExecutable: false,
+      ...(own && first ? keptAttributes(own, 'process') : {}),
+    },
     [
+      own && first ? documentation(own) : '',
       own && first
         ? extensions(own, 'process', { owner: owner && (model.entities.get(owner as Id)?.name ?? owner) })
         : '',
@@ -157,7 +169,17 @@ function processXml(model: Model, day: Day, process: Process, { id, nodes, lanes
   )
 }
 
-const keptAttributes = ({ fields }: Entity): Attributes => readKept(fields['kept']).attributes ?? {}
+/** What another program said in attributes: those of BPMN only on the tag that they were on. */
+function keptAttributes({ fields }: Entity | Relation, tag: string): Attributes {
+  const { attributes, more, of } = readKept(fields['kept'])
+  return { ...(of === tag ? more : {}), ...attributes }
+}
+
+/** A note is what BPMN calls documentation; it comes first. */
+const documentation = ({ fields }: Entity | Relation): string => {
+  const note = text(fields['note'])
+  return note === undefined ? '' : `<documentation>${escape(note)}</documentation>`
+}
 
 /** The elements and lines of one level, subprocesses with their inside. */
 function level(model: Model, day: Day, process: Process, nodes: readonly FlowNode[], here: ReadonlySet<Id>): string[] {
@@ -170,7 +192,8 @@ function level(model: Model, day: Day, process: Process, nodes: readonly FlowNod
   const written = nodes.flatMap((node): string[] => {
     const { entity, kind, type, id } = node
     const kept = readKept(entity.fields['kept'])
-    const attributes = { id: xmlId(id), name: nameOf(entity), ...keptAttributes(entity) }
+    const named = (tag: string) => ({ id: xmlId(id), name: nameOf(entity), ...keptAttributes(entity, tag) })
+    const loop = (tag: string) => (kept.of === tag ? (kept.loop ?? '') : '')
     // A lane refers to no data, and to nothing inside a subprocess.
     const unsaid = kind === 'data' || process.inside !== undefined
     const lane = unsaid && node.lane !== undefined ? model.entities.get(node.lane)?.name : undefined
@@ -182,44 +205,61 @@ function level(model: Model, day: Day, process: Process, nodes: readonly FlowNod
       alt: text(entity.fields['alt']),
     })
     if (kind === 'data') {
-      if (type === 'store') return [element('dataStoreReference', attributes, [head])]
+      if (type === 'store')
+        return [element('dataStoreReference', named('dataStoreReference'), [documentation(entity), head])]
       return [
         element('dataObject', { id: `${xmlId(id)}-object` }),
-        element('dataObjectReference', { ...attributes, dataObjectRef: `${xmlId(id)}-object` }, [head]),
+        element('dataObjectReference', { ...named('dataObjectReference'), dataObjectRef: `${xmlId(id)}-object` }, [
+          documentation(entity),
+          head,
+        ]),
       ]
     }
-    const children = [head, ...into(node), ...out(node)]
+    const children = [documentation(entity), head, ...into(node), ...out(node)]
     if (kind === 'gateway') {
       const byDefault = node.out.find(({ fields }) => fields['default'] === true)
       const allowed = byDefault && (type === 'exclusive' || type === 'inclusive')
-      return [
-        element(
-          kept.tag ?? GATEWAY_TAGS[type] ?? 'exclusiveGateway',
-          { ...attributes, default: allowed ? xmlId(byDefault.id) : undefined },
-          children,
-        ),
-      ]
+      const tag = kept.tag ?? GATEWAY_TAGS[type] ?? 'exclusiveGateway'
+      return [element(tag, { ...named(tag), default: allowed ? xmlId(byDefault.id) : undefined }, children)]
     }
     if (kind === 'event') {
-      const trigger = TRIGGER_TAGS[String(entity.fields['trigger'] ?? 'none')]
-      const definition = trigger ? element(trigger, { id: `${xmlId(id)}-trigger` }) : ''
+      const said = text(entity.fields['trigger'])
+      const trigger = TRIGGER_TAGS[said ?? 'none']
+      // What another program said of the trigger holds as long as it is the trigger.
+      const same = kept.definitions !== undefined && kept.trigger === (said === 'none' ? undefined : said)
+      const definition = same
+        ? (kept.definitions ?? '')
+        : trigger
+          ? element(trigger, { id: `${xmlId(id)}-trigger` })
+          : ''
       const tag =
         type === 'start'
           ? 'startEvent'
           : type === 'end'
             ? 'endEvent'
             : (kept.tag ?? (trigger ? 'intermediateCatchEvent' : 'intermediateThrowEvent'))
-      return [element(tag, attributes, [...children, definition])]
+      if (node.during && type === 'intermediate') {
+        const during = {
+          attachedToRef: xmlId(node.during.target),
+          cancelActivity: node.during.fields['goesOn'] !== true,
+        }
+        return [element('boundaryEvent', { ...named('boundaryEvent'), ...during }, [...children, definition])]
+      }
+      return [element(tag, named(tag), [...children, definition])]
     }
     const data = dataXml(model, day, id, here)
-    if (type !== 'subprocess')
-      return [element(kept.tag ?? STEP_TAGS[type] ?? 'task', attributes, [...children, ...data])]
     const inner = processOn(model, process.process?.id, day, id)
     const inside = inFlowOrder(inner)
+    // Another process that is called is told by its name; once it has an inside here, that is what is written.
+    if (type !== 'subprocess' || (kept.tag === 'callActivity' && inside.length === 0)) {
+      const tag = kept.tag ?? STEP_TAGS[type] ?? 'task'
+      return [element(tag, named(tag), [...children, ...data, loop(tag)])]
+    }
     return [
-      element('subProcess', attributes, [
+      element('subProcess', named('subProcess'), [
         ...children,
         ...data,
+        loop('subProcess'),
         ...level(model, day, inner, inside, new Set(inside.map((one) => one.id))),
       ]),
     ]
@@ -236,9 +276,10 @@ function flowXml(flow: Relation): string {
       name: text(flow.fields['label']),
       sourceRef: xmlId(flow.source),
       targetRef: xmlId(flow.target),
-      ...readKept(flow.fields['kept']).attributes,
+      ...keptAttributes(flow, 'sequenceFlow'),
     },
     [
+      documentation(flow),
       extensions(flow, 'flow'),
       condition === undefined
         ? ''
@@ -274,6 +315,7 @@ const HEAD = { pool: 30, lane: 130 }
 
 /** Bounds of shapes and waypoints of lines, as the lanes picture draws them. */
 function diagram(model: Model, view: View, day: Day, process: Process, parts: readonly Part[]): string {
+  if (isForeign(view)) return foreignDiagram(view, process, parts)
   const pooled = process.pools.length > 0
   const left = 40 + (pooled ? HEAD.pool : 0) + (process.lanes.length > 0 ? HEAD.lane - HEAD.pool : 0)
   const top = 40
@@ -283,7 +325,7 @@ function diagram(model: Model, view: View, day: Day, process: Process, parts: re
       view: { ...view, pins: {} },
       day,
       process,
-      lanes: process.lanes,
+      lanes: lanesDrawn(process),
       shapes: 'BPMN',
       down: false,
       showData: true,
@@ -298,8 +340,9 @@ function diagram(model: Model, view: View, day: Day, process: Process, parts: re
     element('dc:Bounds', { x: round(x), y: round(y), width: round(width), height: round(height) })
   const laneArea = (index: number) => drawn.places.lanes[index] ?? { from: 0, to: 0 }
   const shapes: string[] = []
+  const bands = lanesDrawn(process)
   process.pools.forEach((pool) => {
-    const own = process.lanes.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [laneArea(index)] : []))
+    const own = bands.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [laneArea(index)] : []))
     const [first, last] = [own[0], own.at(-1)]
     if (!first || !last) return
     shapes.push(
@@ -309,7 +352,7 @@ function diagram(model: Model, view: View, day: Day, process: Process, parts: re
     )
   })
   const written = new Set(parts.flatMap(({ lanes }) => lanes.map(({ id }) => id)))
-  process.lanes.forEach((lane, index) => {
+  bands.forEach((lane, index) => {
     if (!written.has(lane.id)) return
     const { from, to } = laneArea(index)
     const inset = pooled ? HEAD.pool : 0
@@ -336,19 +379,44 @@ function diagram(model: Model, view: View, day: Day, process: Process, parts: re
       ),
     )
   }
-  const edges = [...drawn.ways].map(([id, way]) =>
-    element(
-      'bpmndi:BPMNEdge',
-      { id: `${xmlId(id)}-edge`, bpmnElement: xmlId(id) },
-      way.map(({ x, y }) => element('di:waypoint', { x: round(x), y: round(y) })),
-    ),
+  // That an event happens during a step is no line in BPMN.
+  const during = new Set([...process.nodes.values()].flatMap((node) => node.during?.id ?? []))
+  const edges = [...drawn.ways].flatMap(([id, way]) => (during.has(id) ? [] : edgeXml(id, way)))
+  return planeXml(process, parts, [...shapes, ...edges])
+}
+
+const edgeXml = (id: Id, way: readonly { readonly x: number; readonly y: number }[]): string =>
+  element(
+    'bpmndi:BPMNEdge',
+    { id: `${xmlId(id)}-edge`, bpmnElement: xmlId(id) },
+    way.map(({ x, y }) => element('di:waypoint', { x: round(x), y: round(y) })),
   )
-  const plane = element(
-    'bpmndi:BPMNPlane',
-    { id: 'plane', bpmnElement: pooled ? 'collaboration' : (parts[0]?.id ?? 'process') },
-    [...shapes, ...edges],
-  )
+
+function planeXml(process: Process, parts: readonly Part[], drawn: readonly string[]): string {
+  const of = process.pools.length > 0 ? 'collaboration' : (parts[0]?.id ?? 'process')
+  const plane = element('bpmndi:BPMNPlane', { id: 'plane', bpmnElement: of }, drawn)
   return element('bpmndi:BPMNDiagram', { id: 'diagram' }, [plane])
+}
+
+/** The places that a process had in the file it came from, as long as they are shown; what has come since stands where it is drawn. */
+function foreignDiagram(view: View, process: Process, parts: readonly Part[]): string {
+  const { boxes, ways } = placesOf(view, process)
+  const shapes = [...boxes].map(([id, box]) => {
+    const node = process.nodes.get(id)
+    const kind = node?.kind
+    return element(
+      'bpmndi:BPMNShape',
+      {
+        id: `${xmlId(id)}-shape`,
+        bpmnElement: xmlId(id),
+        isHorizontal: kind === undefined ? true : undefined,
+        isMarkerVisible: kind === 'gateway' && node?.type === 'exclusive' ? true : undefined,
+        isExpanded: node?.type === 'subprocess' ? false : undefined,
+      },
+      [element('dc:Bounds', { x: round(box.x), y: round(box.y), width: round(box.width), height: round(box.height) })],
+    )
+  })
+  return planeXml(process, parts, [...shapes, ...[...ways].map(([id, way]) => edgeXml(id, way))])
 }
 
 const round = (value: number): number => Math.round(value * 100) / 100

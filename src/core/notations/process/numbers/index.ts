@@ -2,8 +2,8 @@ import type { Day, Id, Model } from '../../../model'
 import type { Measure, Sheet } from '../../../notation'
 import { UNNAMED } from '../kinds'
 import { inFlowOrder, numbersIn, processOn, type FlowNode, type Process } from '../structure'
-import { expectedMinutes, likelyPath, minutesAt, shortestAndLongest } from './paths'
-import { visitsOf } from './visits'
+import { expectedMinutes, likelyPath, minutesAt, shortestAndLongest, takesSeveral } from './paths'
+import { times, visitsOf } from './visits'
 
 const round = (value: number, digits = 4): number | null =>
   Number.isFinite(value) ? Number(value.toFixed(digits)) : null
@@ -43,9 +43,9 @@ const steps: Sheet = {
             number: numbers.get(node.id) ?? null,
             step: node.entity.name === UNNAMED ? null : node.entity.name,
             visits: round(count),
-            time: round(count * work),
-            wait: round(count * wait),
-            cost: round(count * costAt(node)),
+            time: round(times(count, work)),
+            wait: round(times(count, wait)),
+            cost: round(times(count, costAt(node))),
           }
         })
     }),
@@ -54,6 +54,8 @@ const steps: Sheet = {
 
 export interface Totals {
   readonly time: number
+  /** Ways run at once: then the expected time is a lower bound. */
+  readonly atLeast: boolean
   readonly shortest: number | undefined
   readonly likely: number
   readonly longest: number | undefined
@@ -74,12 +76,12 @@ export function totalsOf(process: Process): Totals {
   for (const node of nodes) {
     const count = visits.nodes.get(node.id) ?? 0
     const minutes = minutesAt(node)
-    work += count * minutes.work
-    wait += count * minutes.wait
-    cost += count * costAt(node)
+    work += times(count, minutes.work)
+    wait += times(count, minutes.wait)
+    cost += times(count, costAt(node))
     const { worth } = node.entity.fields
     if (worth !== undefined) judged = true
-    if (worth === 'adds value') value += count * minutes.work
+    if (worth === 'adds value') value += times(count, minutes.work)
   }
   const lane = (id: Id) => process.nodes.get(id)?.lane
   const changes = (a: Id | undefined, b: Id | undefined) => a !== undefined && b !== undefined && a !== b
@@ -92,6 +94,7 @@ export function totalsOf(process: Process): Totals {
   const bounds = start && shortestAndLongest(process, start.id)
   return {
     time: start ? expectedMinutes(process, start.id) : 0,
+    atLeast: nodes.some(takesSeveral),
     shortest: bounds?.least,
     likely: path.reduce((sum, node) => sum + minutesAt(node).work + minutesAt(node).wait, 0),
     longest: bounds?.most,
@@ -100,7 +103,7 @@ export function totalsOf(process: Process): Totals {
     cost,
     handOffs,
     likelyHandOffs: path.filter((node, index) => changes(path[index - 1]?.lane, node.lane)).length,
-    valueShare: judged && work + wait > 0 ? value / (work + wait) : undefined,
+    valueShare: judged && work + wait > 0 && Number.isFinite(work + wait) ? value / (work + wait) : undefined,
   }
 }
 
@@ -110,7 +113,7 @@ const total: Sheet = {
   title: 'In total',
   columns: [
     { id: 'process', label: 'Process', unit: null },
-    { id: 'time', label: 'Expected time', unit: 'min' },
+    { id: 'time', label: 'Expected time', unit: 'min, at least' },
     { id: 'shortest', label: 'Shortest', unit: 'min' },
     { id: 'likely', label: 'Likely', unit: 'min' },
     { id: 'longest', label: 'Longest', unit: 'min, no loop repeated' },
@@ -184,9 +187,9 @@ export function measuresOf(selected: Id | undefined, process: Process): { of: st
       of: 'this step, one case',
       list: [
         { label: 'Visits', value: String(round(count, 2) ?? '–') },
-        { label: 'Time', value: inTime(count * work) },
-        { label: 'Wait', value: inTime(count * wait) },
-        { label: 'Cost', value: String(round(count * costAt(node), 2) ?? '–') },
+        { label: 'Time', value: inTime(times(count, work)) },
+        { label: 'Wait', value: inTime(times(count, wait)) },
+        { label: 'Cost', value: String(round(times(count, costAt(node)), 2) ?? '–') },
       ],
     }
   }
@@ -194,7 +197,10 @@ export function measuresOf(selected: Id | undefined, process: Process): { of: st
   return {
     of: 'one case',
     list: [
-      { label: 'Expected', value: inTime(totals.time) },
+      {
+        label: 'Expected',
+        value: `${totals.atLeast && Number.isFinite(totals.time) ? '≥ ' : ''}${inTime(totals.time)}`,
+      },
       { label: 'Shortest', value: inTime(totals.shortest) },
       { label: 'Likely', value: inTime(totals.likely) },
       { label: 'Longest', value: inTime(totals.longest) },

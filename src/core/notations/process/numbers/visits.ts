@@ -1,5 +1,6 @@
 import type { Id, Relation } from '../../../model'
 import type { FlowNode, Process } from '../structure'
+import { leastSolution, type Equation } from './equations'
 
 /** How often a case passes each element and each line, on average. */
 export interface Visits {
@@ -31,66 +32,183 @@ export function portionsOf(node: FlowNode): ReadonlyMap<Id, number> {
 
 const waitsForAll = ({ kind, type, into }: FlowNode): boolean =>
   kind === 'gateway' && type === 'parallel' && into.length > 1
+const gathers = ({ kind, type, into }: FlowNode): boolean =>
+  kind === 'gateway' && type === 'inclusive' && into.length > 1
 
 /**
- * Expected visits of every element: those of a start are 1 (of several, shared), each line carries its portion, a merge adds its lines up, and a
- * parallel join is passed once for all of them. It is the fundamental matrix of an absorbing Markov chain where there is nothing parallel
- * (Kemeny & Snell 1960). O(elements³).
+ * Expected visits of every element: those of a start are 1 (of several, shared), each line carries its portion, a merge adds its lines up, a
+ * parallel join is passed once for all of them, and an inclusive one once for those that were taken. It is the fundamental matrix of an
+ * absorbing Markov chain where there is nothing parallel (Kemeny & Snell 1960). What would grow with every round is Infinity.
+ * O(elements + Σ size of each circle³), and O(elements) rounds for each inclusive join.
  */
-export function visitsOf({ nodes, flows }: Process): Visits {
+export function visitsOf(process: Process): Visits {
+  const { nodes, flows } = process
   const list = [...nodes.values()].filter(({ kind }) => kind !== 'data')
   const index = new Map(list.map(({ id }, i) => [id, i]))
-  const starts = list.filter(({ kind, type, into }) => into.length === 0 || (kind === 'event' && type === 'start'))
+  const starts = list.filter(
+    ({ kind, type, into, during }) => (into.length === 0 && !during) || (kind === 'event' && type === 'start'),
+  )
   const begun = starts.some(({ kind, type }) => kind === 'event' && type === 'start')
     ? starts.filter(({ kind, type }) => kind === 'event' && type === 'start')
     : starts
   const portions = new Map(list.flatMap((node) => [...portionsOf(node)]))
-  const matrix = list.map((node, i) => {
-    const row = new Float64Array(list.length + 1)
-    row[i] = 1
-    const weight = waitsForAll(node) ? 1 / node.into.length : 1
-    for (const line of node.into) {
-      const from = index.get(line.source)
-      if (from !== undefined) row[from] = (row[from] ?? 0) - weight * (portions.get(line.id) ?? 0)
+  const above = list.some(gathers) ? dominators(list, index, begun) : []
+  const equations = list.map((node, i): Equation => {
+    const terms = new Map<number, number>()
+    const add = (from: number, portion: number) => terms.set(from, (terms.get(from) ?? 0) + portion)
+    const split = gathers(node) ? above[i] : undefined
+    const origin = split === undefined ? undefined : list[split]
+    if (split !== undefined && origin)
+      gathered(process, origin, node, (id, portion) => add(index.get(id) ?? -1, portion))
+    else {
+      const weight = waitsForAll(node) ? 1 / node.into.length : 1
+      for (const line of node.into) {
+        const from = index.get(line.source)
+        if (from !== undefined) add(from, weight * (portions.get(line.id) ?? 0))
+      }
     }
-    if (begun.includes(node)) row[list.length] = 1 / begun.length
-    return row
+    return { constant: begun.includes(node) ? 1 / begun.length : 0, terms }
   })
-  const solved = solve(matrix)
+  const solved = leastSolution(equations)
   const visits = new Map(list.map(({ id }, i) => [id, solved[i] ?? Infinity]))
   return {
     nodes: visits,
     flows: new Map(
-      flows.map((line: Relation) => [line.id, (visits.get(line.source) ?? 0) * (portions.get(line.id) ?? 0)]),
+      flows.map((line: Relation) => [line.id, times(visits.get(line.source) ?? 0, portions.get(line.id) ?? 0)]),
     ),
   }
 }
 
-/** Solves linear equations by elimination with the largest pivot; the last entry of a row is its right side. What is not determined is Infinity. O(n³). */
-export function solve(rows: readonly Float64Array[]): number[] {
-  const n = rows.length
-  const m = rows.map((row) => Float64Array.from(row))
-  const at = (row: number, column: number): number => m[row]?.[column] ?? 0
-  for (let column = 0; column < n; column++) {
-    let pivot = column
-    for (let row = column + 1; row < n; row++) if (Math.abs(at(row, column)) > Math.abs(at(pivot, column))) pivot = row
-    if (Math.abs(at(pivot, column)) < 1e-12) continue
-    const [a, b] = [m[column], m[pivot]]
-    if (!a || !b) continue
-    m[column] = b
-    m[pivot] = a
-    for (let row = column + 1; row < n; row++) {
-      const factor = at(row, column) / at(column, column)
-      const target = m[row]
-      if (factor === 0 || !target) continue
-      for (let k = column; k <= n; k++) target[k] = (target[k] ?? 0) - factor * at(column, k)
+/** So many times an amount: of nothing there is nothing, however often. */
+export const times = (count: number, amount: number): number => (amount === 0 ? 0 : count * amount)
+
+/**
+ * How often an inclusive join is passed: once for each time that its origin is, as likely as at least one of the ways from there comes to it;
+ * and once more for what enters the ways between them from elsewhere.
+ */
+function gathered(process: Process, origin: FlowNode, join: FlowNode, add: (from: Id, portion: number) => void): void {
+  const arrives = arrivalsAt(process, origin.id, join.id)
+  add(origin.id, arrives.get(origin.id) ?? 0)
+  for (const id of arrives.keys()) {
+    if (id === origin.id) continue
+    for (const line of process.nodes.get(id)?.into ?? []) {
+      const from = process.nodes.get(line.source)
+      if (!from || arrives.has(from.id)) continue
+      add(from.id, (portionsOf(from).get(line.id) ?? 0) * (arrives.get(id) ?? 0))
     }
   }
-  const x = new Array<number>(n).fill(0)
-  for (let row = n - 1; row >= 0; row--) {
-    let sum = at(row, n)
-    for (let k = row + 1; k < n; k++) if (at(row, k) !== 0) sum -= at(row, k) * (x[k] ?? 0)
-    x[row] = Math.abs(at(row, row)) < 1e-12 ? (Math.abs(sum) < 1e-12 ? 0 : Infinity) : sum / at(row, row)
+  // What leads straight from elsewhere into the join itself.
+  for (const line of join.into) {
+    const from = process.nodes.get(line.source)
+    if (from && !arrives.has(from.id)) add(from.id, portionsOf(from).get(line.id) ?? 0)
   }
-  return x
+}
+
+const ROUNDS = 2000
+const EXACT = 1e-12
+
+/** How likely it is that something comes from each element between two to the second, taken by itself: a round at a time until it stays. */
+function arrivalsAt({ nodes }: Process, from: Id, to: Id): Map<Id, number> {
+  const reachable = new Set([from])
+  for (const id of reachable)
+    for (const { target } of nodes.get(id)?.out ?? []) if (target !== to) reachable.add(target)
+  const leading = new Set<Id>()
+  const open = [to]
+  for (let id = open.pop(); id !== undefined; id = open.pop())
+    for (const { source } of nodes.get(id)?.into ?? [])
+      if (reachable.has(source) && !leading.has(source)) {
+        leading.add(source)
+        if (source !== from) open.push(source)
+      }
+  const list = [...leading]
+    .flatMap((id) => nodes.get(id) ?? [])
+    .reverse()
+    .map((node) => ({ node, portions: portionsOf(node) }))
+  const likely = new Map(list.map(({ node }) => [node.id, 0]))
+  for (let round = 0, change = Infinity; round < ROUNDS && change > EXACT; round++) {
+    change = 0
+    for (const { node, portions } of list) {
+      const ways = node.out.map(({ id, target }) => ({
+        portion: portions.get(id) ?? 0,
+        arrives: target === to ? 1 : (likely.get(target) ?? 0),
+      }))
+      const now = choosesOne(node)
+        ? ways.reduce((sum, { portion, arrives }) => sum + portion * arrives, 0)
+        : atLeastOne(ways)
+      change = Math.max(change, Math.abs(now - (likely.get(node.id) ?? 0)))
+      likely.set(node.id, now)
+    }
+  }
+  return likely
+}
+
+/** Of ways taken independently, at least one of them in any case: how likely one that was taken arrives. */
+function atLeastOne(ways: readonly { portion: number; arrives: number }[]): number {
+  const none = (of: (way: { portion: number; arrives: number }) => number) =>
+    ways.reduce((product, way) => product * (1 - Math.min(1, of(way))), 1)
+  const taken = 1 - none(({ portion }) => portion)
+  return taken <= 0 ? 0 : (1 - none(({ portion, arrives }) => portion * arrives)) / taken
+}
+
+/** For each element, by index, the nearest one that every case has passed before it (Cooper, Harvey & Kennedy 2001). O(elements²) at worst. */
+function dominators(
+  list: readonly FlowNode[],
+  index: ReadonlyMap<Id, number>,
+  begun: readonly FlowNode[],
+): (number | undefined)[] {
+  const order: number[] = []
+  const seen = new Set<number>()
+  for (const start of begun) {
+    const path = [{ at: index.get(start.id) ?? -1, next: 0 }]
+    if (seen.has(path[0]?.at ?? -1)) continue
+    seen.add(path[0]?.at ?? -1)
+    for (let top = path.at(-1); top; top = path.at(-1)) {
+      const line = list[top.at]?.out[top.next++]
+      if (!line) {
+        order.push(top.at)
+        path.pop()
+        continue
+      }
+      const to = index.get(line.target)
+      if (to === undefined || seen.has(to)) continue
+      seen.add(to)
+      path.push({ at: to, next: 0 })
+    }
+  }
+  order.reverse()
+  const rank = new Map(order.map((at, place) => [at, place]))
+  // −1 stands before every beginning.
+  const ROOT = -1
+  const above = new Map<number, number>([[ROOT, ROOT]])
+  const roots = new Set(begun.map(({ id }) => index.get(id) ?? -1))
+  const meet = (first: number, second: number): number => {
+    let [a, b] = [first, second]
+    while (a !== b) {
+      if (a === ROOT || b === ROOT) return ROOT
+      if ((rank.get(a) ?? 0) > (rank.get(b) ?? 0)) a = above.get(a) ?? ROOT
+      else b = above.get(b) ?? ROOT
+    }
+    return a
+  }
+  for (let changed = true; changed;) {
+    changed = false
+    for (const at of order) {
+      const before = (list[at]?.into ?? []).flatMap(({ source }) => {
+        const from = index.get(source)
+        return from !== undefined && above.has(from) ? [from] : []
+      })
+      const all = roots.has(at) ? [ROOT, ...before] : before
+      const [first, ...rest] = all
+      if (first === undefined) continue
+      const now = rest.reduce(meet, first)
+      if (above.get(at) !== now) {
+        above.set(at, now)
+        changed = true
+      }
+    }
+  }
+  return list.map((_, at) => {
+    const found = above.get(at)
+    return found === undefined || found === ROOT ? undefined : found
+  })
 }

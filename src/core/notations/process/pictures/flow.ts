@@ -21,6 +21,8 @@ interface Edge {
   readonly to: number
   readonly sort: 'flow' | 'message' | 'tie'
   readonly label: readonly string[]
+  /** Drawn as a tie, though it decides the columns: an event stands after the step it happens during. */
+  readonly isTie?: boolean
 }
 
 export const LABEL = { size: 10.5, line: 13, width: 92 }
@@ -50,9 +52,11 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
   const loose = nodes.some(({ lane }) => lane === undefined || !laneIndex.has(lane)) || rest === 0
   const pools = new Map([...new Set(lanes.map((lane) => lane.fields['pool']))].map((pool, index) => [pool, index]))
   const phaseIndex = new Map(process.phases.map(({ id }, index) => [id, index]))
-  const edges = edgesOf(model, day, process, indexOf, laneIndex, lanes, wish.showData)
+  const edges = [
+    ...edgesOf(model, day, process, indexOf, laneIndex, lanes, wish.showData),
+    ...duringEdges(nodes, indexOf),
+  ]
   const flip = <T extends { u: number; v: number }>(size: T) => (down ? { ...size, u: size.v, v: size.u } : size)
-  const widest = Math.max(0, ...edges.map(({ label }) => labelSize(label)?.u ?? 0))
   const shape: FlowShape = {
     nodes: nodes.map((node, index) => {
       const { width, height, form, outside } = shapes[index] ?? emptyShape
@@ -79,7 +83,6 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
       })),
       ...(loose ? [{ pool: pools.size, least: 60 }] : []),
     ],
-    ...(down ? { apart: 10 * Math.ceil((widest + 10) / 10) } : {}),
   }
   const places = flowchart(shape)
   const at = ({ u, v }: Spot): { x: number; y: number } =>
@@ -96,12 +99,9 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
       at(middle ?? { u: 0, v: 0 }),
       name && boxAt(name),
       numbers?.get(node.id),
-      places,
-      index,
-      down,
     )
   })
-  const links = edges.flatMap(({ relation, sort, from }, index): Link[] => {
+  const links = edges.flatMap(({ relation, sort, from, isTie }, index): Link[] => {
     const way = (places.ways[index] ?? []).map(at)
     return [
       {
@@ -109,12 +109,12 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
         source: relation.source,
         target: relation.target,
         bounds: boundsOf(way),
-        marks: lineMarks(way, sort, relation, nodes[from]),
+        marks: lineMarks(way, isTie ? 'tie' : sort, relation, nodes[from]),
       },
     ]
   })
-  const handles = edges.flatMap(({ relation, sort, label }, index): Item[] => {
-    if (sort === 'tie') return []
+  const handles = edges.flatMap(({ relation, sort, label, isTie }, index): Item[] => {
+    if (sort === 'tie' || isTie) return []
     const area = places.labels[index]
     return [
       flowHandle(
@@ -204,6 +204,14 @@ function edgesOf(
   return edges
 }
 
+const duringEdges = (nodes: readonly FlowNode[], indexOf: ReadonlyMap<Id, number>): Edge[] =>
+  nodes.flatMap(({ during }, to): Edge[] => {
+    const from = during && indexOf.get(during.target)
+    return from === undefined || during === undefined
+      ? []
+      : [{ relation: during, from, to, sort: 'flow', label: [], isTie: true }]
+  })
+
 /** What stands at a line: its label, else its condition; with its share. */
 export function flowLabel({ fields }: Relation): string {
   const { label, condition, share } = fields
@@ -218,15 +226,9 @@ function nodeItem(
   middle: { x: number; y: number },
   name: Box | undefined,
   number: string | undefined,
-  places: FlowPlaces,
-  index: number,
-  down: boolean,
 ): Item {
-  const grown = 2 * (places.halfV[index] ?? 0)
   const box = { x: middle.x - width / 2, y: middle.y - height / 2, width, height }
   const more: Mark[] = []
-  // A shape with many lines on its sides is as large as these need it to be.
-  const scale = Math.max(1, grown / Math.max(1, down ? width : height))
   if (name) more.push(...nameMarks(outside, { ...name, x: name.x - box.x, y: name.y - box.y }))
   if (number)
     more.push({
@@ -234,16 +236,6 @@ function nodeItem(
       attrs: { x: 0, y: -4, fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 9 },
       children: [number],
     })
-  const drawn: readonly Mark[] =
-    scale > 1.01
-      ? [
-          {
-            tag: 'g',
-            attrs: { transform: growth(scale, width, height, node.kind === 'step' ? (down ? 'x' : 'y') : 'both') },
-            children: marks,
-          },
-        ]
-      : marks
   const editable = name
     ? {
         ...name,
@@ -260,17 +252,12 @@ function nodeItem(
     box,
     // Above it stands its name.
     ...(name && name.y < box.y ? { signs: { x: 2, y: height - 2 } } : {}),
-    marks: [...drawn, ...more],
+    marks: [...marks, ...more],
     texts: [
       { part: 'name', label: 'Name', value: node.entity.name === 'Unnamed' ? '' : node.entity.name, box: editable },
     ],
     ...(node.into[0] ? { parent: node.into[0].source } : {}),
   }
-}
-
-function growth(scale: number, width: number, height: number, axis: 'x' | 'y' | 'both'): string {
-  const [sx, sy] = [axis === 'y' ? 1 : scale, axis === 'x' ? 1 : scale]
-  return `translate(${(width * (1 - sx)) / 2} ${(height * (1 - sy)) / 2}) scale(${sx} ${sy})`
 }
 
 const nameMarks = (lines: readonly string[], box: Box): Mark[] =>

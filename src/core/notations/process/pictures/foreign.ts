@@ -1,6 +1,6 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
 import { around, wrap, type Box, type Item, type Link, type Mark, type Scene } from '../../../scene'
-import { inFlowOrder, processShown, type FlowNode } from '../structure'
+import { inFlowOrder, processShown, type FlowNode, type Process } from '../structure'
 import { flowHandle, flowLabel, LABEL, lineMarks } from './flow'
 import { NAME, shapeOf } from './shapes'
 
@@ -10,37 +10,51 @@ const MARGIN = 24
 export const isForeign = (view: View): boolean =>
   view.options['places'] === 'as in the file' && Object.keys(view.pins).some((key) => key.startsWith('at '))
 
-/** A process where another program put it. What has come since and has no place there stands beneath. O(elements + lines). */
-export function drawForeign(model: Model, view: View, day: Day, headline: string, summary: string): Scene {
-  const process = processShown(model, view, day)
+/** Where everything of a process stood in the file it came from; what has come since and has no place there stands beneath. O(elements + lines) */
+export function placesOf(
+  view: View,
+  process: Process,
+): { boxes: ReadonlyMap<Id, Box>; ways: ReadonlyMap<Id, readonly { x: number; y: number }[]> } {
   const placeOf = (id: Id): Box | undefined => {
     const [at, size] = [view.pins[`at ${id}`], view.pins[`size ${id}`]]
     return at && size ? { x: at[0], y: at[1], width: size[0], height: size[1] } : undefined
+  }
+  const boxes = new Map<Id, Box>()
+  for (const { id } of [...process.pools, ...process.lanes]) {
+    const box = placeOf(id)
+    if (box) boxes.set(id, box)
   }
   const nodes = inFlowOrder(process)
   const known = nodes.flatMap((node) => placeOf(node.id) ?? [])
   const whole = around(known.length > 0 ? known : [{ x: 0, y: 0, width: 1, height: 1 }], 0)
   let spare = whole.x
-  const boxes = new Map<Id, Box>()
   for (const node of nodes) {
     const { width, height } = shapeOf(node, 'BPMN')
     const box = placeOf(node.id) ?? { x: spare, y: whole.y + whole.height + 60, width, height }
     if (!placeOf(node.id)) spare += width + 30
     boxes.set(node.id, box)
   }
+  const ways = new Map<Id, readonly { x: number; y: number }[]>()
+  for (const { id, source, target } of [...process.flows, ...process.messages]) {
+    const way = wayOf(view, id) ?? straight(boxes.get(source), boxes.get(target))
+    if (way) ways.set(id, way)
+  }
+  return { boxes, ways }
+}
+
+/** A process where another program put it. What has come since and has no place there stands beneath. O(elements + lines). */
+export function drawForeign(model: Model, view: View, day: Day, headline: string, summary: string): Scene {
+  const process = processShown(model, view, day)
+  const { boxes, ways } = placesOf(view, process)
+  const nodes = inFlowOrder(process)
   const areas = [...process.pools, ...process.lanes].flatMap((entity) => {
-    const box = placeOf(entity.id)
+    const box = boxes.get(entity.id)
     return box ? [{ entity, box }] : []
   })
   const links: Link[] = []
   const handles: Item[] = []
   for (const relation of [...process.flows, ...process.messages]) {
-    const way =
-      wayOf(view, relation.id) ??
-      straight(
-        boxes.get(relation.source) ?? placeOf(relation.source),
-        boxes.get(relation.target) ?? placeOf(relation.target),
-      )
+    const way = ways.get(relation.id)
     if (!way) continue
     const sort = relation.kind === 'message' ? 'message' : 'flow'
     const bounds = around(

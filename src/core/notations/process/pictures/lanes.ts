@@ -3,7 +3,7 @@ import type { Field, Outcome, Picture, Pull, Wish } from '../../../notation'
 import { wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
 import { dropOn } from '../drop'
 import { setEntity, writeText } from '../edits'
-import { inFlowOrder, laneHolders, processShown, type Process } from '../structure'
+import { inFlowOrder, laneHolders, lanesDrawn, processShown, type Process } from '../structure'
 import { drawFlow, type DrawnFlow } from './flow'
 import { drawForeign, isForeign } from './foreign'
 import type { ShapeSet } from './shapes'
@@ -68,7 +68,7 @@ const optionsOf = ({ options }: View) => ({
   showNumbers: options['numbers'] === true,
 })
 
-export function headlineOf(model: Model, process: Process): string {
+export function headlineOf(model: Model, process: Process, plain = false): string {
   const steps = [...process.nodes.values()].filter(({ kind }) => kind === 'step').length
   const { owner, version } = process.process?.fields ?? {}
   const named = typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined
@@ -76,6 +76,7 @@ export function headlineOf(model: Model, process: Process): string {
     typeof version === 'string' ? `version ${version}` : '',
     named ? `owner ${named}` : '',
     steps === 1 ? '1 step' : `${steps} steps`,
+    plain ? 'lines laid plainly, since there are too many to look for the fewest crossings' : '',
   ]
     .filter(Boolean)
     .join(', ')
@@ -98,7 +99,7 @@ function drawBare(model: Model, view: View, day: Day): Scene {
     backdrop: [],
     items: drawn.items,
     links: drawn.links,
-    headline: headlineOf(model, process),
+    headline: headlineOf(model, process, drawn.places.plain),
     summary: summaryOf(process),
   }
 }
@@ -117,9 +118,10 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
   const { down } = choices
   const phased = choices.showPhases && process.phases.length > 0
   const pooled = process.pools.length > 0
+  const bands = lanesDrawn(process)
   const head = (down ? HEAD.along : HEAD.across) + (pooled ? POOL : 0)
   const [left, top] = down ? [phased ? PHASE : 0, head] : [head, phased ? PHASE : 0]
-  const drawn = drawFlow({ model, view, day, process, lanes: process.lanes, ...choices }, left + MARGIN, top + MARGIN)
+  const drawn = drawFlow({ model, view, day, process, lanes: bands, ...choices }, left + MARGIN, top + MARGIN)
   const { places } = drawn
   const extent = down
     ? { width: left + places.breadth, height: top + places.length }
@@ -140,8 +142,16 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
   const heads: Item[] = []
   const backdrop: Mark[] = []
   const frozen: Mark[] = []
-  process.lanes.forEach((lane, index) => {
+  bands.forEach((lane, index) => {
     const area = areaOf(index)
+    // A pool without lanes is its band alone, and room for what is sent to it.
+    if (lane.kind === 'pool') {
+      const whole = down
+        ? { ...area, y: POOL, height: area.y + area.height - POOL }
+        : { ...area, x: POOL, width: area.x + area.width - POOL }
+      backdrop.push(ground(whole, index))
+      return
+    }
     backdrop.push(ground(area, index))
     grounds.push({
       id: `ground ${lane.id}` as Id,
@@ -172,9 +182,9 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
       ],
     })
   })
-  if (pooled) frozen.push(...poolMarks(process, areaOf, down))
+  if (pooled) frozen.push(...poolMarks(process.pools, bands, areaOf, down))
   const poolItems = process.pools.flatMap((pool): Item[] => {
-    const own = process.lanes.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [areaOf(index)] : []))
+    const own = bands.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [areaOf(index)] : []))
     const [first, last] = [own[0], own.at(-1)]
     if (!first || !last) return []
     const box = down
@@ -233,7 +243,7 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
       width: left,
       height: top,
     },
-    headline: headlineOf(model, process),
+    headline: headlineOf(model, process, places.plain),
     summary: summaryOf(process),
   }
 }
@@ -328,7 +338,12 @@ function headMarks(model: Model, lane: Entity, day: Day, { x, y, width, height }
 }
 
 /** A band along the lanes of each pool, its name running up it. */
-function poolMarks({ pools, lanes }: Process, areaOf: (lane: number) => Box, down: boolean): Mark[] {
+function poolMarks(
+  pools: readonly Entity[],
+  lanes: readonly Entity[],
+  areaOf: (lane: number) => Box,
+  down: boolean,
+): Mark[] {
   return pools.flatMap((pool): Mark[] => {
     const own = lanes.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [areaOf(index)] : []))
     const [first, last] = [own[0], own.at(-1)]

@@ -1,4 +1,4 @@
-import type { Id, Step } from '../../../model'
+import { freeId, type Id, type Model, type Step } from '../../../model'
 import type { Finding, Fix, Moment, Rule } from '../../../notation'
 import { levelsOn } from '../levels'
 import { soundnessOf, type Unsound, type Verdict } from '../soundness'
@@ -21,7 +21,7 @@ function soundnessRule(
   sort: Unsound['sort'],
   head: Pick<Rule, 'title' | 'why'>,
   words: (node: string, moves: number) => string,
-  fixes: (process: Process, node: Id) => Fix[],
+  fixes: (model: Model, process: Process, node: Id) => Fix[],
 ): Rule {
   return {
     id: `flow/${sort}`,
@@ -33,7 +33,7 @@ function soundnessRule(
         const { faults, decided, states } = verdictOn(process)
         const list = faults
           .filter((fault) => fault.sort === sort)
-          .map((fault) => findingOf(process, fault, words, fixes))
+          .map((fault) => findingOf(model, process, fault, words, fixes))
         // The question is left open only once, by the first of the three rules.
         const id = process.inside ?? process.process?.id
         if (!decided && sort === 'deadlock' && id !== undefined)
@@ -48,10 +48,11 @@ function soundnessRule(
 }
 
 function findingOf(
+  model: Model,
   process: Process,
   { node, trace }: Unsound,
   words: (node: string, moves: number) => string,
-  fixes: (process: Process, node: Id) => Fix[],
+  fixes: (model: Model, process: Process, node: Id) => Fix[],
 ): Omit<Finding, 'rule' | 'severity'> {
   const at = process.nodes.get(node)
   const moments = trace.map((moment, index): Moment => {
@@ -64,7 +65,7 @@ function findingOf(
   return {
     message: words(at ? calledNode(at) : 'this element', trace.length),
     subjects: [node],
-    fixes: fixes(process, node),
+    fixes: fixes(model, process, node),
     trace: moments,
   }
 }
@@ -76,7 +77,7 @@ const deadlock = soundnessRule(
   { title: 'Can never finish', why: 'A join waits for branches of which only some arrive.' },
   (node, moves) =>
     `Only some of the branches arrive, but ${node} waits for all. Shortest way to see it: ${moves} moves.`,
-  (process, id) => {
+  (_model, process, id) => {
     const node = process.nodes.get(id)
     return node?.kind === 'gateway' && node.type === 'parallel'
       ? [fix('Join as “either”', setType(id, 'exclusive'))]
@@ -92,18 +93,18 @@ const unsynchronised = soundnessRule(
   },
   (node, moves) =>
     `Two branches that run at once both pass ${node}, and what follows is done twice. Shortest way to see it: ${moves} moves.`,
-  (process, id) => {
+  (model, process, id) => {
     const node = process.nodes.get(id)
     if (!node) return []
     if (node.kind === 'gateway' && node.into.length > 1) return [fix('Join as “both”', setType(id, 'parallel'))]
-    return node.into.length > 1 ? [addJoin(process, id)] : []
+    return node.into.length > 1 ? [addJoin(model, process, id)] : []
   },
 )
 
 /** A parallel gateway before the element, into which all its lines lead. */
-function addJoin(process: Process, id: Id): Fix {
+function addJoin(model: Model, process: Process, id: Id): Fix {
   const node = process.nodes.get(id)
-  const join = `join-${id}`.slice(0, 64) as Id
+  const join = freeId(model.entities, `join-${id}`)
   const steps: Step[] = [
     {
       do: 'add-entity',
@@ -124,7 +125,7 @@ function addJoin(process: Process, id: Id): Fix {
           {
             do: 'add-relation',
             relation: {
-              id: `in-${join}`.slice(0, 64) as Id,
+              id: freeId(model.relations, `in-${join}`),
               kind: 'performed-in',
               source: join,
               target: node.lane,
@@ -136,7 +137,7 @@ function addJoin(process: Process, id: Id): Fix {
     ...(node?.into ?? []).map((line): Step => ({ do: 'set-relation', id: line.id, path: 'target', value: join })),
     {
       do: 'add-relation',
-      relation: { id: `flow-${join}`.slice(0, 64) as Id, kind: 'flow', source: join, target: id, fields: {} },
+      relation: { id: freeId(model.relations, `flow-${join}`), kind: 'flow', source: join, target: id, fields: {} },
     },
   ]
   return fix('Add the missing parallel join', ...steps)
@@ -149,7 +150,7 @@ const improperEnd = soundnessRule(
     why: 'A case that has come to this end comes to it again: something is still going on after the end.',
   },
   (node, moves) => `A case reaches ${node} a second time. Shortest way to see it: ${moves} moves.`,
-  (process, id) => ((process.nodes.get(id)?.into.length ?? 0) > 1 ? [addJoin(process, id)] : []),
+  (model, process, id) => ((process.nodes.get(id)?.into.length ?? 0) > 1 ? [addJoin(model, process, id)] : []),
 )
 
 export const runRules: readonly Rule[] = [deadlock, unsynchronised, improperEnd]

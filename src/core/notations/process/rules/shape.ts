@@ -3,7 +3,7 @@ import { thresholdOf, type Finding, type Fix, type Rule } from '../../../notatio
 import { gapOf, overlapOf, readCondition, type Condition } from '../conditions'
 import { UNNAMED } from '../kinds'
 import { levelsOn } from '../levels'
-import { calledNode, type FlowNode, type Process } from '../structure'
+import { calledNode, eventsDuring, type FlowNode, type Process } from '../structure'
 import { poolOf } from '../edits'
 
 export const COMMON = 'Common practice'
@@ -68,14 +68,17 @@ function reached(nodes: readonly FlowNode[], from: readonly FlowNode[], forward:
   const byId = new Map(nodes.map((node) => [node.id, node]))
   const seen = new Set(from.map(({ id }) => id))
   const open = [...from]
-  for (let node = open.pop(); node; node = open.pop())
-    for (const line of forward ? node.out : node.into) {
-      const next = byId.get(forward ? line.target : line.source)
+  const during = eventsDuring({ nodes: byId })
+  for (let node = open.pop(); node; node = open.pop()) {
+    const lines = (forward ? node.out : node.into).map((line) => byId.get(forward ? line.target : line.source))
+    // A case leaves a step by the events that happen during it as well.
+    const events = forward ? (during.get(node.id) ?? []) : node.during ? [byId.get(node.during.target)] : []
+    for (const next of [...lines, ...events])
       if (next && !seen.has(next.id)) {
         seen.add(next.id)
         open.push(next)
       }
-    }
+  }
   return seen
 }
 

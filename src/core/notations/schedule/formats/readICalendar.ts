@@ -1,5 +1,6 @@
 import ICAL from 'ical.js'
-import { addDays, asDay, type Entity, type Id, type Step } from '../../../model'
+import { isReckoned } from '../../../calendar'
+import { addDays, asDay, cut, wordsOf, type Entity, type Id, type Step } from '../../../model'
 import type { FileImport, ImportedFile, Refusal, Wish } from '../../../notation'
 import { addEntity, newWork, planFor, planIn, setEntity, setField } from '../edits'
 
@@ -23,8 +24,8 @@ interface Entry {
 function read(wish: Wish, text: string): ImportedFile | Refusal {
   const found = entriesOf(text)
   if ('refused' in found) return found
-  const { entries, left } = found
-  if (entries.length === 0) return { refused: 'There is no entry with a date in it.' }
+  const { entries, notes } = found
+  if (entries.length === 0) return { refused: ['There is no entry with a date in it.', ...notes].join(' ') }
   const made = planFor(wish)
   const plan = planIn(wish)
   const steps: Step[] = [...made.steps]
@@ -54,7 +55,7 @@ function read(wish: Wish, text: string): ImportedFile | Refusal {
   })
   const facts = [
     `${added} new, ${altered} changed, ${entries.length - added - altered} as they are.`,
-    ...(left > 0 ? [`${left} entries have no date, or repeat: they are left out.`] : []),
+    ...notes,
     ...entries
       .slice(0, 8)
       .map(({ name, start, finish }) => `${start}${finish === start ? '' : ` to ${finish}`}: ${name}`),
@@ -65,52 +66,91 @@ function read(wish: Wish, text: string): ImportedFile | Refusal {
   }
 }
 
-function entriesOf(text: string): { entries: Entry[]; left: number } | Refusal {
+function entriesOf(text: string): { entries: Entry[]; notes: string[] } | Refusal {
   let calendar
   try {
     calendar = new ICAL.Component(ICAL.parse(text) as unknown[])
   } catch (error) {
-    return {
-      refused: `This is no calendar: ${error instanceof Error ? error.message.slice(0, 120) : 'it cannot be read'}.`,
-    }
+    return { refused: `This is no calendar: ${wordsOf(error)}.` }
   }
   const entries = new Map<Id, Entry>()
-  let left = 0
-  for (const part of [...calendar.getAllSubcomponents('vevent'), ...calendar.getAllSubcomponents('vtodo')]) {
-    const start = timeOf(part, 'dtstart') ?? timeOf(part, 'due')
-    const repeats = part.getFirstProperty('rrule') !== null
-    if (start === undefined || repeats) {
-      left++
-      continue
+  const left = { undated: 0, unreadable: 0, far: 0 }
+  const zones = new Map<string, number>()
+  for (const part of [...calendar.getAllSubcomponents('vevent'), ...calendar.getAllSubcomponents('vtodo')])
+    try {
+      const start = timeOf(part, 'dtstart') ?? timeOf(part, 'due')
+      if (start === undefined || part.getFirstProperty('rrule') !== null) {
+        left.undated++
+        continue
+      }
+      const finish = finishOf(part, start.text)
+      if ([start.text, finish].some((moment) => !isReckoned(asDay(moment.slice(0, 10))))) {
+        left.far++
+        continue
+      }
+      if (start.zone !== undefined) zones.set(start.zone, (zones.get(start.zone) ?? 0) + 1)
+      const id = idOf(String(part.getFirstPropertyValue('uid') ?? `${start.text}-${entries.size}`))
+      const name = cut(String(part.getFirstPropertyValue('summary') ?? '').trim(), 400) || 'Entry'
+      const milestone = part.name === 'vtodo' || String(part.getFirstPropertyValue('transp')) === 'TRANSPARENT'
+      entries.set(id, { id, name, start: start.text, finish, milestone })
+    } catch {
+      // A time that is none is the fault of this one entry: it is counted, and the others are read.
+      left.unreadable++
     }
-    const end = timeOf(part, 'dtend') ?? timeOf(part, 'due')
-    // The end of an entry of whole days is the day after its last.
-    const finish = end === undefined || end <= start ? start : end.length === 10 ? addDays(asDay(end), -1) : end
-    const uid = String(part.getFirstPropertyValue('uid') ?? `${start}-${entries.size}`)
-    const id = idOf(uid)
-    const name =
-      String(part.getFirstPropertyValue('summary') ?? 'Entry')
-        .trim()
-        .slice(0, 400) || 'Entry'
-    entries.set(id, {
-      id,
-      name,
-      start,
-      finish,
-      milestone: part.name === 'vtodo' || String(part.getFirstPropertyValue('transp')) === 'TRANSPARENT',
-    })
+  const counted = (count: number, words: string) =>
+    count === 0 ? [] : [`${count} entries ${words}: they are left out.`]
+  return {
+    entries: [...entries.values()],
+    notes: [
+      ...counted(left.undated, 'have no date, or repeat'),
+      ...counted(left.unreadable, 'have a time that cannot be read'),
+      ...counted(left.far, 'lie before 1900 or after 2199'),
+      ...[...zones].map(
+        ([zone, count]) =>
+          `${count} entries are told in the time of ${zone}: their clock times are taken as they stand there.`,
+      ),
+    ],
   }
-  return { entries: [...entries.values()], left }
+}
+
+/** The last moment of an entry, by its end or its length. The end of an entry of whole days is the day after its last. */
+function finishOf(part: ICAL.Component, start: string): string {
+  const [begin, length] = [part.getFirstPropertyValue('dtstart'), part.getFirstPropertyValue('duration')]
+  const end = timeOf(part, 'dtend') ?? timeOf(part, 'due') ?? lasting(begin, length)
+  if (end === undefined || end.text <= start) return start
+  return end.text.length === 10 ? addDays(asDay(end.text), -1) : end.text
+}
+
+function lasting(begin: unknown, length: unknown): Told | undefined {
+  if (!(begin instanceof ICAL.Time) || !(length instanceof ICAL.Duration)) return undefined
+  const end = begin.clone()
+  end.addDuration(length)
+  return told(end)
 }
 
 /** An entry that was written here keeps its identity; any other gets one from its own. */
 const idOf = (uid: string): Id =>
   (uid.endsWith('@skivel') ? uid.slice(0, -7) : `ical-${uid.replace(/[^\w.-]+/g, '-')}`).slice(0, 64) as Id
 
-function timeOf(part: ICAL.Component, name: string): string | undefined {
-  const value = part.getFirstPropertyValue(name)
+interface Told {
+  readonly text: string
+  /** Where its clock stands; absent for one of no place. */
+  readonly zone?: string
+}
+
+function timeOf(part: ICAL.Component, name: string): Told | undefined {
+  const property = part.getFirstProperty(name)
+  const value = property?.getFirstValue()
   if (!(value instanceof ICAL.Time)) return undefined
+  const zone = value.isDate
+    ? undefined
+    : (property?.getFirstParameter('tzid') ?? (value.zone.tzid === 'UTC' ? 'UTC' : undefined))
+  return { ...told(value), ...(zone ? { zone: String(zone) } : {}) }
+}
+
+/** @throws RangeError for what is no day of the calendar */
+function told(value: ICAL.Time): Told {
   const two = (number: number) => String(number).padStart(2, '0')
-  const day = `${String(value.year).padStart(4, '0')}-${two(value.month)}-${two(value.day)}`
-  return value.isDate ? day : `${day}T${two(value.hour)}:${two(value.minute)}`
+  const day = asDay(`${String(value.year).padStart(4, '0')}-${two(value.month)}-${two(value.day)}`)
+  return { text: value.isDate ? day : `${day}T${two(value.hour)}:${two(value.minute)}` }
 }

@@ -55,6 +55,7 @@ const two = (value: number): string => String(value).padStart(2, '0')
 function entry(model: Model, work: Work, stamp: string): string[] {
   const { entity, time, kind } = work
   const start = momentText(work.start, time, kind === 'milestone' ? 'finish' : 'start')
+  const begin = start.length > 10 && momentText(work.finish, time, 'finish').length === 10 ? start.slice(0, 10) : start
   const finish = momentText(work.finish, time, 'finish')
   const groups: string[] = []
   for (let at = work.parent; at; at = at.parent) groups.unshift(at.entity.name)
@@ -66,8 +67,9 @@ function entry(model: Model, work: Work, stamp: string): string[] {
     'BEGIN:VEVENT',
     `UID:${entity.id}@skivel`,
     `DTSTAMP:${stamp}`,
-    stamped('DTSTART', start.length > 10 && finish.length === 10 ? start.slice(0, 10) : start),
-    ...(kind === 'milestone' ? [] : [stamped('DTEND', endOf(start, finish))]),
+    stamped('DTSTART', begin),
+    // An end lies after its beginning (RFC 5545, 3.8.2.2): what takes no time has none.
+    ...(kind === 'milestone' || endOf(begin, finish) <= begin ? [] : [stamped('DTEND', endOf(begin, finish))]),
     `SUMMARY:${escaped(entity.name)}`,
     ...(groups.length > 0 ? [`CATEGORIES:${groups.map(escaped).join(',')}`] : []),
     ...(about === '' ? [] : [`DESCRIPTION:${escaped(about)}`]),

@@ -5,7 +5,20 @@ import { textOf } from '../plan'
 import { UNITS } from './axis'
 import { placeCallouts } from './callouts'
 import { pullEvent, writeEvent } from './timelineGestures'
-import { ERA, eraItem, label, legend, packed, pointItem, STRIP, strip, textOfPoint } from './timelineMarks'
+import {
+  ERA,
+  eraItem,
+  eraPlace,
+  label,
+  legend,
+  legendWidth,
+  packed,
+  pointItem,
+  STRIP,
+  strip,
+  textOfPoint,
+  type Passed,
+} from './timelineMarks'
 import { BASE, factsOf, MARGIN, scaleOf, type Point, type Span } from './timeScale'
 
 type Option = Field & { readonly initial?: string | number | boolean }
@@ -44,17 +57,22 @@ function drawTimeline(model: Model, view: View): Scene {
       : [{ band: '', points, spans }]
   const items: Item[] = []
   const backdrop: Mark[] = []
+  const names: Passed[] = []
   let top = MARGIN
   for (const row of rows) {
     const drawn = drawRow(view, row, scale, colours, top)
     items.push(...drawn.items)
     backdrop.push(...drawn.backdrop)
+    names.push(...drawn.eras)
     top = drawn.bottom + 28
   }
   const shown = bands.filter((band) => band !== '')
   if (rows.length === 1 && shown.length > 1) backdrop.push(...legend(shown, colours, top - 8))
   const boxes = [
     ...items.map(({ box }) => box),
+    // A name may stand beside its era, and the words for the bands beneath all of it.
+    ...names.map(({ from, to, top: y }) => ({ x: from, y, width: to - from, height: ERA })),
+    { x: 0, y: 0, width: rows.length === 1 && shown.length > 1 ? legendWidth(shown) : 0, height: 0 },
     { x: 0, y: 0, width: scale.width + MARGIN, height: top + (shown.length > 1 ? 16 : 0) },
   ]
   const reach = around(boxes, 0)
@@ -84,7 +102,7 @@ function drawRow(
   { x, axis, width }: ReturnType<typeof scaleOf>,
   colours: ReadonlyMap<string, string>,
   top: number,
-): { items: Item[]; backdrop: Mark[]; bottom: number } {
+): { items: Item[]; backdrop: Mark[]; eras: readonly Passed[]; bottom: number } {
   const room = TEXT[view.options['width'] as keyof typeof TEXT] ?? TEXT.medium
   const texts = points.map(({ entity, words }) => textOfPoint(entity, words, room))
   const places = placeCallouts(
@@ -111,12 +129,14 @@ function drawRow(
   const backdrop: Mark[] = [...strip(axis, width, line)]
   if (band) backdrop.push(label(4, top + 10, band, { 'font-weight': 700, fill: 'ink', 'font-size': 12 }))
   const items: Item[] = []
+  const eraTop = (rank: number) => line + STRIP + 10 + rank * (ERA + 4)
+  const passed = eras.map(({ span, row }) => eraPlace(span, x, eraTop(row)))
   points.forEach((point, i) => {
     const place = places[i]
     const text = texts[i]
-    if (place && text) items.push(pointItem(point, x(point.at), text, place, { line, under }, colours))
+    if (place && text) items.push(pointItem(point, x(point.at), text, place, { line, under, passed }, colours))
   })
   // Eras lie over the stems that pass them.
-  for (const { span, row } of eras) items.push(eraItem(span, x, line + STRIP + 10 + row * (ERA + 4), colours))
-  return { items, backdrop, bottom: under + reach('below') }
+  for (const { span, row } of eras) items.push(eraItem(span, x, eraTop(row), colours))
+  return { items, backdrop, eras: passed, bottom: under + reach('below') }
 }

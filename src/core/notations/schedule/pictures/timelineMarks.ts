@@ -43,13 +43,37 @@ export const label = (x: number, y: number, words: string, attrs: Mark['attrs'])
   children: [words],
 })
 
+/** What a stem passes behind: an era with its name, in the sheet's own px. */
+export interface Passed {
+  readonly from: number
+  readonly to: number
+  readonly top: number
+  readonly bottom: number
+}
+
+/** The rest of a stem, from a callout's top up to its marker, left out where something stands before it. */
+function stemPast(passed: readonly Passed[], x: number, top: number, edge: number): string {
+  const gaps = passed.filter(({ from, to }) => x > from - 2 && x < to + 2).sort((a, b) => b.bottom - a.bottom)
+  return `${gaps.map((gap) => `V${gap.bottom + 1 - top}M0 ${gap.top - 1 - top}`).join('')}V${edge}`
+}
+
+/** Where an era and its name stand, in their row. */
+export function eraPlace(span: Span, x: (at: Instant) => number, top: number): Passed {
+  const [from, to] = [x(span.from), x(span.to)]
+  const end = Math.max(to, from + 3)
+  return { from, to: isNarrow(span, x) ? end + nameRoom(span) : end, top, bottom: top + ERA }
+}
+
+const faceOf = ({ entity }: Span) => (isMain(entity) ? 'text700' : 'text400')
+const nameRoom = (span: Span): number => textWidth(span.entity.name, 11, faceOf(span)) + 12
+
 /** A callout: a marker on the line, a stem, and beside its far end the date and the words. */
 export function pointItem(
   { entity }: Point,
   x: number,
   { date, lines, size, picture, width, height }: PointText,
   { side, out }: CalloutPlace,
-  { line, under }: { line: number; under: number },
+  { line, under, passed = [] }: { line: number; under: number; passed?: readonly Passed[] },
   colours: ReadonlyMap<string, string>,
 ): Item {
   const main = isMain(entity)
@@ -61,7 +85,7 @@ export function pointItem(
     {
       tag: 'path',
       attrs: {
-        d: above ? `M0 0V${edge}` : `M0 ${height}V${edge}`,
+        d: above ? `M0 0V${edge}` : `M0 ${height}V0${stemPast(passed, x, top, edge)}`,
         stroke: colour,
         'stroke-width': main ? 1.6 : 1,
         fill: 'none',
@@ -122,14 +146,13 @@ export function packed(spans: readonly Span[], x: (at: Instant) => number): { sp
   return spans.map((span) => {
     let row = ends.findIndex((end) => end <= x(span.from) + 0.5)
     if (row < 0) row = ends.length
-    const room = textWidth(span.entity.name, 11, 'text400') + 12
-    ends[row] = Math.max(x(span.to), isNarrow(span, x) ? x(span.to) + room : 0)
+    ends[row] = Math.max(x(span.to), isNarrow(span, x) ? Math.max(x(span.to), x(span.from) + 3) + nameRoom(span) : 0)
     return { span, row }
   })
 }
 
-const isNarrow = ({ entity, from, to }: Span, x: (at: Instant) => number): boolean =>
-  textWidth(entity.name, 11, 'text700') + 14 > x(to) - x(from)
+const isNarrow = (span: Span, x: (at: Instant) => number): boolean =>
+  textWidth(span.entity.name, 11, 'text700') + 14 > x(span.to) - x(span.from)
 
 export function eraItem(
   span: Span,
@@ -252,3 +275,6 @@ export function legend(bands: readonly string[], colours: ReadonlyMap<string, st
     ]
   })
 }
+
+export const legendWidth = (bands: readonly string[]): number =>
+  bands.reduce((sum, band) => sum + textWidth(band, 11, 'text400') + 36, MARGIN)

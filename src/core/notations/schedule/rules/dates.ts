@@ -1,7 +1,7 @@
-import { readMoment, startOf } from '../../../calendar'
-import type { Rule } from '../../../notation'
+import { isReckonable, isReckoned, LONGEST_IN_WORDS, readMoment, startOf } from '../../../calendar'
+import { clip, type Rule } from '../../../notation'
 import { dayWords, inWords } from '../actions'
-import { dayName } from '../calendars'
+import { dayName, unreadable } from '../calendars'
 import { named, setField } from '../edits'
 import { inDays, instantOf, momentText, textOf } from '../plan'
 import { clearing, COMMON, eachLeaf, finding, inEach, leaves, type Found } from './found'
@@ -79,6 +79,38 @@ export const negativeFloat: Rule = {
     }),
 }
 
+const DURATIONS = ['duration', 'work', 'least', 'likely', 'most', 'remaining'] as const
+const MOMENTS = ['start', 'finish', 'on', 'deadline', 'actualStart', 'actualFinish'] as const
+
+export const beyondHorizon: Rule = {
+  id: 'sch/too-far',
+  severity: 'error',
+  title: 'Too far away to be reckoned with',
+  why: 'Plans are reckoned day by day from 1900 to 2199. What lies beyond counts as the end of that time, so its dates are not what is stated.',
+  source: COMMON,
+  check: (model, day) =>
+    eachLeaf(model, day, (work) => {
+      const { entity } = work
+      const long = DURATIONS.find((field) => !isReckonable(textOf(entity, field) ?? ''))
+      const far = MOMENTS.find((field) => {
+        const moment = readMoment(textOf(entity, field) ?? '')
+        return moment !== undefined && !isReckoned(moment.day)
+      })
+      const field = long ?? far
+      if (field === undefined) return []
+      const said = textOf(entity, field) ?? ''
+      return [
+        finding(
+          work,
+          long === undefined
+            ? `${named(work)} names the date ${inWords(said)}, which lies beyond the years 1900 to 2199.`
+            : `${named(work)} takes ${said}, more than ${LONGEST_IN_WORDS}.`,
+          [clearing(work, 'Clear it', field)],
+        ),
+      ]
+    }),
+}
+
 export const deadlineMissed: Rule = {
   id: 'sch/deadline-missed',
   severity: 'error',
@@ -97,6 +129,41 @@ export const deadlineMissed: Rule = {
         ),
       ]
     }),
+}
+
+const CALENDAR_WORDS: Readonly<Record<string, string>> = {
+  weekdays: 'the working days',
+  hours: 'the working hours',
+  region: 'the region',
+  exceptions: 'the other day',
+}
+
+export const calendarUnreadable: Rule = {
+  id: 'sch/calendar-unreadable',
+  severity: 'error',
+  title: 'A calendar states what cannot be read',
+  why: 'Every date that is reckoned by this calendar is reckoned without it.',
+  source: COMMON,
+  check: (model) =>
+    model.ofKind('calendar').flatMap((calendar) =>
+      unreadable(calendar).map(({ field, text, counts }): Found => {
+        const value = calendar.fields[field]
+        const rest = Array.isArray(value) && field === 'exceptions' ? value.filter((one) => one !== text) : []
+        return {
+          message: `In “${calendar.name}” ${CALENDAR_WORDS[field] ?? field} “${clip(text)}” cannot be read; it counts ${counts}.`,
+          subjects: [calendar.id],
+          fixes: [
+            {
+              label: 'Clear it',
+              change: {
+                label: `Clear ${CALENDAR_WORDS[field] ?? field} of “${calendar.name}”`,
+                steps: [setField(calendar.id, field, rest.length > 0 ? rest : null)],
+              },
+            },
+          ],
+        }
+      }),
+    ),
 }
 
 export const nonWorkingDay: Rule = {

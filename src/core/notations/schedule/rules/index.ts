@@ -1,5 +1,12 @@
 import type { Rule } from '../../../notation'
-import { deadlineMissed, endsBeforeStart, negativeFloat, nonWorkingDay } from './dates'
+import {
+  beyondHorizon,
+  calendarUnreadable,
+  deadlineMissed,
+  endsBeforeStart,
+  negativeFloat,
+  nonWorkingDay,
+} from './dates'
 import { cycle, orphan, summaryLinked, violatesLink } from './links'
 import { inPost, overAllocated, unassigned } from './people'
 import { actualInFuture, progressWithoutStart, shouldHaveStarted } from './progress'
@@ -9,6 +16,8 @@ export const rules: readonly Rule[] = [
   endsBeforeStart,
   violatesLink,
   negativeFloat,
+  beyondHorizon,
+  calendarUnreadable,
   deadlineMissed,
   nonWorkingDay,
   inPost,

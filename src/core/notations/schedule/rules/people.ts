@@ -46,10 +46,9 @@ function outOfPost(model: Model, worker: Entity, from: Day, to: Day): Day | unde
     const holding = tenures.filter((tie) => covers(tie, day))
     if (holding.length === 0) return day
     const ends = holding.map((tie) => tie.to ?? to)
-    day = addDays(
-      ends.reduce((last, end) => (end > last ? end : last)),
-      1,
-    )
+    const last = ends.reduce((one, end) => (end > one ? end : one))
+    if (last >= to) return undefined
+    day = addDays(last, 1)
   }
   return undefined
 }

@@ -3,7 +3,10 @@ import { checked, endpoint, listen, loadWorkspace, sinceQuery, theStore } from '
 const HEARTBEAT_MS = 15_000
 
 /** Server-sent events: every change after `since` (or after the last one heard), in order, and whether the database answers. */
-export const GET = endpoint(async ({ params, request, url }) => {
+/** Bytes that may lie unread before a listener is waited for. */
+const MOST_UNREAD = 1_000_000
+
+export const GET = endpoint(async ({ params, request, url, locals }) => {
   const lastHeard = request.headers.get('last-event-id') ?? url.searchParams.get('since') ?? '0'
   const { since } = checked({ since: lastHeard }, sinceQuery)
   const { id } = await loadWorkspace(theStore(), params['id'] ?? '')
@@ -17,10 +20,18 @@ export const GET = endpoint(async ({ params, request, url }) => {
       }
       send('retry: 1000\n\n')
       const heartbeat = setInterval(() => send(': here\n\n'), HEARTBEAT_MS)
-      const deafen = listen(theStore(), id, Number(since), (news) => {
-        if (news.sort === 'change')
-          send(`id: ${news.change.revision}\nevent: change\ndata: ${JSON.stringify(news.change)}\n\n`)
-        else send(`event: ${news.sort}\ndata: {}\n\n`)
+      const deafen = listen(theStore(), id, Number(since), {
+        tell: (news) => {
+          if (news.sort === 'change')
+            send(`id: ${news.change.revision}\nevent: change\ndata: ${JSON.stringify(news.change)}\n\n`)
+          else send(`event: ${news.sort}\ndata: {}\n\n`)
+        },
+        // What this process holds for somebody who does not read is what others lack.
+        isReading: () => (locals.unread?.() ?? 0) <= MOST_UNREAD,
+        leave: () => {
+          end()
+          controller.error(new Error('it was not read'))
+        },
       })
       end = () => {
         clearInterval(heartbeat)

@@ -4,10 +4,8 @@ import { around, overlaps, type Box, type Link } from '../../../../scene'
 import { isSolid } from '../../structure'
 
 const CLEARANCE = 6
-/** How far beyond the two cards a way may lead around others, in px. */
-const DETOUR = 240
 
-/** Dotted lines between drawn cards, right-angled, from the side of one card to the side of the other, and through none. O(dotted lines × cards nearby²). */
+/** Dotted lines between drawn cards, right-angled, from the side of one card to the side of the other, and through none. O(dotted lines × tries × (cards + cards in the way²)). */
 export function dottedLinks(model: Model, boxes: ReadonlyMap<Id, Box>, day: Day): Link[] {
   return model.relationsOfKind('reports-to').flatMap((line): Link[] => {
     if (isSolid(line) || !covers(line, day) || line.source === line.target) return []
@@ -28,20 +26,46 @@ export function dottedLinks(model: Model, boxes: ReadonlyMap<Id, Box>, day: Day)
   })
 }
 
-/** Out of the upper part of one card’s side, into the lower part of the other’s. */
+/** Ways that are tried, each around what the one before ran into. */
+const MOST_TRIES = 60
+
+/** Out of the upper part of one card’s side, into the lower part of the other’s. Only what lies in the way is looked at: first nothing but the two. */
 function wayBetween(a: Box, b: Box, boxes: ReadonlyMap<Id, Box>): Point[] {
-  const region = around([a, b], DETOUR)
-  const near = [...boxes.values()].filter((box) => overlaps(box, region))
   const doors = (box: Box, y: number): Point[] => [
     { x: box.x - CLEARANCE, y },
     { x: box.x + box.width + CLEARANCE, y },
   ]
-  const way = rightAngledWay(doors(a, a.y + 10), doors(b, b.y + b.height - 10), near, CLEARANCE)
-  const [first, last] = [way?.[0], way?.at(-1)]
-  if (!way || !first || !last) return straightAcross(a, b)
   const side = (box: Box, { x }: Point) => (x < box.x ? box.x : box.x + box.width)
-  return [{ x: side(a, first), y: first.y }, ...way, { x: side(b, last), y: last.y }]
+  const obstacles = new Set<Box>([a, b])
+  const all = [...boxes.values()]
+  for (let attempt = 0; attempt < MOST_TRIES; attempt++) {
+    const way = rightAngledWay(doors(a, a.y + 10), doors(b, b.y + b.height - 10), [...obstacles], CLEARANCE)
+    const [first, last] = [way?.[0], way?.at(-1)]
+    if (!way || !first || !last) break
+    const reach = around(
+      way.map(({ x, y }) => ({ x, y, width: 0, height: 0 })),
+      CLEARANCE,
+    )
+    const hit = all.filter((box) => !obstacles.has(box) && overlaps(box, reach) && runsInto(way, box))
+    if (hit.length === 0) return [{ x: side(a, first), y: first.y }, ...way, { x: side(b, last), y: last.y }]
+    for (const box of hit) obstacles.add(box)
+  }
+  return straightAcross(a, b)
 }
+
+/** Whether a right-angled way comes nearer to a box than the clearance. */
+const runsInto = (way: readonly Point[], { x, y, width, height }: Box): boolean =>
+  way.some((end, i) => {
+    const start = way[i - 1]
+    const c = CLEARANCE - 0.5
+    return (
+      start !== undefined &&
+      Math.max(start.x, end.x) > x - c &&
+      Math.min(start.x, end.x) < x + width + c &&
+      Math.max(start.y, end.y) > y - c &&
+      Math.min(start.y, end.y) < y + height + c
+    )
+  })
 
 /** Where no way was found: along the side of the one card and over to the other. */
 function straightAcross(a: Box, b: Box): Point[] {

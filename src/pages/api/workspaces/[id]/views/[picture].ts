@@ -18,18 +18,20 @@ export const GET = endpoint(async ({ params, url }) => {
   const [, view, format] = /^(.+)\.(svg|png)$/.exec(params['picture'] ?? '') ?? []
   if (view === undefined) throw new NotFound('A picture ends in .svg or .png.')
   const { day, width, transparent } = checked(Object.fromEntries(url.searchParams), pictureQuery)
-  const { model } = await loadWorkspace(theStore(), params['id'] ?? '')
-  const images = await assetAddresses(theStore(), params['id'] ?? '')
+  const snapshot = await loadWorkspace(theStore(), params['id'] ?? '')
+  const images = await assetAddresses(theStore(), snapshot.id)
   const wish = {
+    view,
     day: asDay(day ?? new Date().toISOString().slice(0, 10)),
+    images,
     ...(transparent === 'yes' ? { transparent: true } : {}),
   }
   if (format === 'svg') {
-    const { svg } = svgOf(model, view, { ...wish, width: width === undefined ? undefined : Number(width) }, images)
+    const svg = await svgOf(snapshot, { ...wish, width: width === undefined ? undefined : Number(width) })
     return new Response(svg, {
       headers: { 'content-type': 'image/svg+xml; charset=utf-8', 'cache-control': 'no-store' },
     })
   }
-  const { png } = pngOf(model, view, { ...wish, width: Number(width ?? DEFAULT_WIDTH) }, images)
+  const png = await pngOf(snapshot, { ...wish, width: Number(width ?? DEFAULT_WIDTH) })
   return new Response(new Uint8Array(png), { headers: { 'content-type': 'image/png', 'cache-control': 'no-store' } })
 })

@@ -1,0 +1,30 @@
+/** Half of a character, or a control character that neither XML nor a page can show. Tabs and line ends are text. */
+const UNWRITABLE = /[\p{Cs}\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/u
+const ALL_UNWRITABLE = new RegExp(UNWRITABLE, 'gu')
+
+/** Whether every character of a text can be stored, written to any format and read back. O(characters) */
+export const isWritable = (text: string): boolean => !UNWRITABLE.test(text)
+
+/** The text without what cannot be written, as where a cut went through the middle of a character. O(characters) */
+export const writable = (text: string): string => (isWritable(text) ? text : text.replace(ALL_UNWRITABLE, ''))
+
+/** The same for every text within plain JSON; what needs nothing is the same object. O(characters) */
+export function writableWithin<T>(json: T): T {
+  if (typeof json === 'string') return writable(json) as T & string
+  if (typeof json !== 'object' || json === null) return json
+  if (Array.isArray(json)) {
+    const list = json.map((entry: unknown) => writableWithin(entry))
+    return list.some((entry, index) => entry !== json[index]) ? (list as T) : json
+  }
+  const entries = Object.entries(json).map(([key, value]) => [key, value, writableWithin(value)] as const)
+  return entries.some(([, before, after]) => before !== after)
+    ? (Object.fromEntries(entries.map(([key, , after]) => [key, after])) as T)
+    : json
+}
+
+/** A text of at most so many characters (UTF-16 units), cut between two of them. */
+export const cut = (text: string, most: number): string => (text.length > most ? writable(text.slice(0, most)) : text)
+
+/** What an error says of itself, short enough for a message and without its last full stop. */
+export const wordsOf = (error: unknown): string =>
+  cut(error instanceof Error ? error.message : String(error), 200).replace(/\.$/, '')

@@ -1,0 +1,6 @@
+declare namespace App {
+  interface Locals {
+    /** Bytes of the answer that lie in this process because the reader has not taken them yet. */
+    readonly unread?: () => number
+  }
+}
