@@ -63,11 +63,11 @@ const RELATION: fc.Arbitrary<Relation> = fc.record({
 })
 const VIEW: fc.Arbitrary<View> = fc.record({
   id: ID,
-  notation: fc.constant('organisation'),
-  picture: fc.constantFrom('tree', 'units'),
+  notation: fc.constant('process'),
+  picture: fc.constantFrom('lanes', 'flow'),
   title: TEXT,
   order: fc.constantFrom(1, 1, 2.5),
-  scope: fc.constant({ root: 'a' }),
+  scope: fc.constant({ process: 'a' }),
   options: fc.constant({}),
   pins: fc.constant({ a: [1, 2] as const }),
   look: fc.constant({}),
@@ -96,8 +96,8 @@ const STEP: fc.Arbitrary<Step> = fc.oneof(
       fc.constantFrom<[string, unknown][]>(
         ['title', 'T'],
         ['order', 1],
-        ['picture', 'units'],
-        ['scope.root', null],
+        ['picture', 'flow'],
+        ['scope.process', null],
         ['look.theme', 'x'],
         ['pins.a', [3, 4]],
       ),

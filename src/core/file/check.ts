@@ -1,15 +1,6 @@
 import { readMoment, readWhen, tidyDuration } from '../calendar'
-import { cut, isDay, isId, isWritable, type Entity, type Fields, type Id, type Relation, type View } from '../model'
-import {
-  fieldsOfKind,
-  fieldsOfRelation,
-  LIMITS,
-  notationOf,
-  optionsOf,
-  pictureOf,
-  type Field,
-  type Registry,
-} from '../notation'
+import { cut, isDay, isId, isWritable, SORTS, type Fields, type Shape, type Sort, type Stated } from '../model'
+import { fieldAt, LIMITS, notationOf, partsOf, pictureOf, type Field, type Registry } from '../notation'
 
 /** What is wrong with something that came from outside, and where: `entities[3].fields.fte`. */
 export interface Fault {
@@ -34,78 +25,84 @@ type Raw = Readonly<Record<string, unknown>>
 export const isRecord = (value: unknown): value is Raw =>
   typeof value === 'object' && value !== null && !Array.isArray(value)
 
-/** Reads an entity, checked against its kind. Undefined when a fault was found. O(fields). */
-export function readEntity(raw: unknown, path: string, registry: Registry, faults: Faults): Entity | undefined {
-  if (!isRecord(raw)) return void faults.add(path, 'is not an object')
-  const before = faults.list.length
-  onlyKeys(raw, ['id', 'kind', 'name', 'fields', 'from', 'to'], path, faults)
-  const kind = typeof raw['kind'] === 'string' ? registry.kinds.get(raw['kind']) : undefined
-  if (!kind) return void faults.add(`${path}.kind`, `is not a kind of entity: ${quote(raw['kind'])}`)
-  const alias = kind.nameField?.id
-  const fields = readFields(raw['fields'], `${path}.fields`, fieldsOfKind(kind), faults, alias)
-  const titled = alias === undefined || !isRecord(raw['fields']) ? undefined : raw['fields'][alias]
-  const name = titled ?? raw['name']
-  checkText(name, titled === undefined ? `${path}.name` : `${path}.fields.${alias}`, LIMITS.name, faults, true)
-  const period = readPeriod(raw, path, faults)
-  checkId(raw['id'], `${path}.id`, faults)
-  if (faults.list.length > before) return undefined
-  return { id: raw['id'] as Id, kind: kind.id, name: name as string, fields, ...period }
-}
-
-/** Reads a relation, checked against its kind. Its ends may be missing from the workspace: that is a finding, not a fault. */
-export function readRelation(raw: unknown, path: string, registry: Registry, faults: Faults): Relation | undefined {
-  if (!isRecord(raw)) return void faults.add(path, 'is not an object')
-  const before = faults.list.length
-  onlyKeys(raw, ['id', 'kind', 'source', 'target', 'fields', 'from', 'to'], path, faults)
-  const kind = typeof raw['kind'] === 'string' ? registry.relationKinds.get(raw['kind']) : undefined
-  if (!kind) return void faults.add(`${path}.kind`, `is not a kind of relation: ${quote(raw['kind'])}`)
-  const fields = readFields(raw['fields'], `${path}.fields`, fieldsOfRelation(kind), faults)
-  const period = readPeriod(raw, path, faults)
-  for (const key of ['id', 'source', 'target']) checkId(raw[key], `${path}.${key}`, faults)
-  if (faults.list.length > before) return undefined
-  const { id, source, target } = raw as { id: Id; source: Id; target: Id }
-  return { id, kind: kind.id, source, target, fields, ...period }
-}
-
-const VIEW_KEYS = ['id', 'notation', 'picture', 'title', 'caption', 'alt', 'order', 'scope', 'options', 'pins', 'look']
-
-/** Reads a view; what it leaves out is empty, and its place is `order`. */
-export function readView(
+/**
+ * Reads a fact of a sort, checked against its kind or picture; undefined when a fault was found. Ends may be missing from the
+ * workspace: that is a finding, not a fault. Parts that are left out are empty, and a view without a place gets `order`. O(entries)
+ */
+export function readFact<S extends Sort>(
+  sort: S,
   raw: unknown,
   path: string,
-  order: number,
   registry: Registry,
   faults: Faults,
-): View | undefined {
+  order = 1,
+): Stated[S] | undefined {
   if (!isRecord(raw)) return void faults.add(path, 'is not an object')
   const before = faults.list.length
-  onlyKeys(raw, VIEW_KEYS, path, faults)
-  const { id, notation, picture, title, caption, alt } = raw
-  checkId(id, `${path}.id`, faults)
-  checkText(title, `${path}.title`, LIMITS.name, faults, true)
-  if (caption !== undefined) checkText(caption, `${path}.caption`, LIMITS.note, faults)
-  if (alt !== undefined) checkText(alt, `${path}.alt`, LIMITS.note, faults)
-  const address = { notation: textOf(notation), picture: textOf(picture) }
-  if (!notationOf(registry, address)) faults.add(`${path}.notation`, `is not a notation: ${quote(notation)}`)
-  else if (!pictureOf(registry, address))
-    faults.add(`${path}.picture`, `is not a picture of ${address.notation}: ${quote(picture)}`)
-  const options = readFields(raw['options'], `${path}.options`, optionsOf(registry, address), faults)
-  const [scope, look] = ['scope', 'look'].map((key) => readLoose(raw[key], `${path}.${key}`, faults))
-  const pins = readPins(raw['pins'], `${path}.pins`, faults)
-  if (raw['order'] !== undefined) checkNumber(raw['order'], `${path}.order`, faults)
-  if (faults.list.length > before) return undefined
-  return {
-    id: id as Id,
-    ...address,
-    title: title as string,
-    ...(caption === undefined ? {} : { caption: caption as string }),
-    ...(alt === undefined ? {} : { alt: alt as string }),
-    order: typeof raw['order'] === 'number' ? raw['order'] : order,
-    scope: scope ?? {},
-    options,
-    pins,
-    look: look ?? {},
+  const { fixed, paths, parts } = SORTS[sort]
+  onlyKeys(raw, ['id', ...fixed, ...Object.keys(paths), ...parts], path, faults)
+  const known = partsOf(registry, sort, raw)
+  if (!known) return void faults.add(...unknownKind(sort, raw, path, registry))
+  const alias = sort === 'entity' ? aliasOf(registry, raw) : undefined
+  checkId(raw['id'], `${path}.id`, faults)
+  const stated: Record<string, unknown> = { id: raw['id'] }
+  for (const key of fixed) stated[key] = raw[key]
+  for (const [key, { shape, needed = false }] of Object.entries(paths)) {
+    const aliased = key === 'name' ? alias : undefined
+    const value = aliased ? aliased.value : (raw[key] ?? (shape === 'order' ? order : raw[key]))
+    if (value === undefined && !needed) continue
+    checkShape(value, shape, aliased ? `${path}.fields.${aliased.field}` : `${path}.${key}`, faults, needed)
+    stated[key] = value
   }
+  for (const key of parts)
+    stated[key] = readFields(
+      raw[key],
+      `${path}.${key}`,
+      known[key] ?? [],
+      faults,
+      key === 'fields' ? alias?.field : undefined,
+    )
+  return faults.list.length > before ? undefined : (stated as unknown as Stated[S])
+}
+
+/** The field that stands for the name, where a file says it so. */
+function aliasOf(registry: Registry, raw: Raw): { readonly field: string; readonly value: unknown } | undefined {
+  const field = registry.kinds.get(textOf(raw['kind']))?.nameField?.id
+  const value = field !== undefined && isRecord(raw['fields']) ? raw['fields'][field] : undefined
+  return field === undefined || value === undefined ? undefined : { field, value }
+}
+
+function unknownKind(sort: Sort, raw: Raw, path: string, registry: Registry): [path: string, message: string] {
+  if (sort !== 'view') return [`${path}.kind`, `is not a kind of ${sort}: ${quote(raw['kind'])}`]
+  const notation = textOf(raw['notation'])
+  return notationOf(registry, { notation })
+    ? [`${path}.picture`, `is not a picture of ${notation}: ${quote(raw['picture'])}`]
+    : [`${path}.notation`, `is not a notation: ${quote(raw['notation'])}`]
+}
+
+/** Whether a value can stand at a path of this shape; if not, the fault is added. A picture is known by its view alone. */
+export function checkShape(value: unknown, shape: Shape, path: string, faults: Faults, needed = false): void {
+  switch (shape) {
+    case 'name':
+      return checkText(value, path, LIMITS.name, faults, needed)
+    case 'note':
+      return checkText(value, path, LIMITS.note, faults)
+    case 'day':
+      if (!isDay(value)) faults.add(path, `is not a day such as 2026-11-24: ${quote(value)}`)
+      return
+    case 'end':
+      return checkId(value, path, faults)
+    case 'order':
+      return void checkNumber(value, path, faults)
+    case 'picture':
+      return
+  }
+}
+
+/** Whether a value can be the picture of a view of this notation. */
+export function checkPicture(value: unknown, notation: string, path: string, registry: Registry, faults: Faults): void {
+  if (!pictureOf(registry, { notation, picture: textOf(value) }))
+    faults.add(path, `is not a picture of ${notation}: ${quote(value)}`)
 }
 
 /** Whether a value suits a field; if not, the fault is added. */
@@ -144,6 +141,10 @@ export function checkField(value: unknown, field: Field, path: string, faults: F
       if (!Array.isArray(value) || value.length > 1000) return faults.add(path, 'is not a list of texts')
       value.forEach((entry, index) => checkText(entry, `${path}[${index}]`, LIMITS.name, faults))
       return
+    case 'pair':
+      if (!Array.isArray(value) || value.length !== 2 || !value.every((one) => Number.isFinite(one)))
+        faults.add(path, 'is not a pair of numbers')
+      return
     case 'note':
       return checkText(value, path, LIMITS.note, faults)
     case 'text':
@@ -170,35 +171,13 @@ function readFields(raw: unknown, path: string, known: readonly Field[], faults:
   if (!isRecord(raw)) return (faults.add(path, 'is not an object'), {})
   for (const key of Object.keys(raw)) {
     if (key === skip) continue
-    const field = known.find(({ id }) => id === key)
+    const field = fieldAt(known, key)
     if (field) checkField(raw[key], field, `${path}.${key}`, faults)
     else faults.add(`${path}.${cut(key, 60)}`, 'is not a known field')
     if (faults.full) return {}
   }
   const { [skip ?? '']: _name, ...fields } = raw
   return fields as Fields
-}
-
-function readLoose(raw: unknown, path: string, faults: Faults): Fields {
-  if (raw === undefined) return {}
-  if (!isRecord(raw)) return (faults.add(path, 'is not an object'), {})
-  const entries = Object.entries(raw)
-  if (entries.length > 200) faults.add(path, 'has more than 200 entries')
-  for (const [key, value] of entries.slice(0, 200)) {
-    checkKey(key, path, faults)
-    checkLoose(value, `${path}.${cut(key, 60)}`, faults)
-  }
-  return raw as Fields
-}
-
-function readPins(raw: unknown, path: string, faults: Faults): View['pins'] {
-  if (raw === undefined) return {}
-  if (!isRecord(raw)) return (faults.add(path, 'is not an object'), {})
-  for (const [key, value] of Object.entries(raw)) {
-    checkKey(key, path, faults)
-    checkPin(value, `${path}.${cut(key, 60)}`, faults)
-  }
-  return raw as View['pins']
 }
 
 /** Whether a value is an acceptance of a finding, whose key begins with its rule. */
@@ -216,19 +195,6 @@ export function checkAcceptance(
   checkText(value['reason'], `${path}.reason`, LIMITS.name, faults, true)
   if (value['until'] !== undefined && !isDay(value['until']))
     faults.add(`${path}.until`, `is not a day such as 2026-11-24: ${quote(value['until'])}`)
-}
-
-export function checkPin(value: unknown, path: string, faults: Faults): void {
-  const isPair = Array.isArray(value) && value.length === 2 && value.every((n) => Number.isFinite(n))
-  if (!isPair) faults.add(path, 'is not a pair of numbers')
-}
-
-function readPeriod(raw: Raw, path: string, faults: Faults) {
-  for (const end of ['from', 'to'])
-    if (raw[end] !== undefined && !isDay(raw[end]))
-      faults.add(`${path}.${end}`, `is not a day such as 2026-11-24: ${quote(raw[end])}`)
-  const { from, to } = raw
-  return { ...(isDay(from) ? { from } : {}), ...(isDay(to) ? { to } : {}) }
 }
 
 export function onlyKeys(raw: Raw, known: readonly string[], path: string, faults: Faults): void {
@@ -249,21 +215,6 @@ export function quote(value: unknown): string {
 
 /** A text from outside, or nothing where it is none: never what an object says of itself. */
 export const textOf = (value: unknown): string => (typeof value === 'string' ? value : '')
-
-const MOST_KEY = 2100
-
-/** Whether a name of an entry, such as an option's or a nudged fact's, can be kept. */
-function checkKey(key: string, path: string, faults: Faults): void {
-  if (key === '' || key === '__proto__' || key.length > MOST_KEY || !isWritable(key))
-    faults.add(`${path}.${cut(key, 60)}`, 'cannot be the name of an entry')
-}
-
-/** Whether a value can be part of a view's scope or look. */
-export function checkLoose(value: unknown, path: string, faults: Faults): void {
-  if (typeof value === 'string') return checkText(value, path, LIMITS.name, faults)
-  if (typeof value !== 'boolean' && (typeof value !== 'number' || !Number.isFinite(value)))
-    faults.add(path, 'is neither a short text, a number nor true or false')
-}
 
 export function checkNumber(value: unknown, path: string, faults: Faults): value is number {
   if (typeof value === 'number' && Number.isFinite(value)) return true

@@ -1,4 +1,5 @@
-import { fieldsOfKind, fieldsOfRelation, LIMITS, optionsOf, type Field, type Registry } from '../notation'
+import { SORTS, sorts, type Shape, type Sort } from '../model'
+import { LIMITS, partsOf, type Field, type Registry } from '../notation'
 import { FILE_FORMAT, FILE_VERSION } from './workspaceFile'
 
 const DAY = {
@@ -15,7 +16,16 @@ const ID = {
   pattern: '^[^\\s/<>"\'&\\u0000-\\u001f\\u007f-\\u009f\\ufffe\\uffff]+$',
   description: 'Unique among entities, among relations and among views of a file.',
 }
-const LOOSE = { type: 'object', additionalProperties: { type: ['string', 'number', 'boolean'] } }
+const NAME = { type: 'string', minLength: 1, maxLength: LIMITS.name, pattern: WRITABLE }
+const NOTE = { type: 'string', maxLength: LIMITS.note, pattern: WRITABLE }
+/** What stands at a path; a picture is one of those of its notation. */
+const SHAPES: Readonly<Record<Exclude<Shape, 'picture'>, object>> = {
+  name: NAME,
+  note: NOTE,
+  day: DAY,
+  end: ID,
+  order: { type: 'number' },
+}
 
 /** The JSON Schema (draft 2020-12) of a workspace file, generated from the kinds of all notations. */
 export function workspaceSchema(registry: Registry): object {
@@ -26,7 +36,6 @@ export function workspaceSchema(registry: Registry): object {
       { type: 'number', default: threshold?.initial, description: threshold?.label },
     ]),
   )
-  const pictures = registry.notations.flatMap((notation) => notation.pictures.map((picture) => ({ notation, picture })))
   return {
     $schema: 'https://json-schema.org/draft/2020-12/schema',
     title: 'Skivel workspace',
@@ -57,24 +66,15 @@ export function workspaceSchema(registry: Registry): object {
           },
         },
       },
-      entities: {
-        type: 'array',
-        items: {
-          oneOf: [...registry.kinds.values()].map((kind) => {
-            const alias = kind.nameField && {
-              [kind.nameField.id]: { type: 'string', description: 'Stands for the name.' },
-            }
-            return fact(
-              kind.id,
-              kind.title,
-              { name: { type: 'string', maxLength: LIMITS.name, pattern: WRITABLE } },
-              fieldsOfKind(kind),
-              alias ? [] : ['name'],
-              alias,
-            )
-          }),
-        },
-      },
+      ...Object.fromEntries(
+        sorts.map((sort) => [
+          SORTS[sort].list,
+          {
+            type: 'array',
+            items: { oneOf: variantsOf(registry, sort).map((variant) => factSchema(registry, sort, variant)) },
+          },
+        ]),
+      ),
       pictures: {
         type: 'object',
         description: 'Pictures that facts name, by identity.',
@@ -84,75 +84,84 @@ export function workspaceSchema(registry: Registry): object {
           pattern: '^data:image/(?:jpeg|png|webp);base64,[A-Za-z0-9+/]+={0,2}$',
         },
       },
-      relations: {
-        type: 'array',
-        items: {
-          oneOf: [...registry.relationKinds.values()].map((kind) => {
-            const ends = `${kind.sources.join(' or ')} ${kind.title} ${kind.targets.join(' or ')}`
-            return fact(kind.id, ends, { source: ID, target: ID }, fieldsOfRelation(kind), ['source', 'target'])
-          }),
-        },
-      },
-      views: {
-        type: 'array',
-        items: {
-          oneOf: pictures.map(({ notation, picture }) => ({
-            type: 'object',
-            required: ['id', 'notation', 'picture', 'title'],
-            additionalProperties: false,
-            properties: {
-              id: ID,
-              notation: { const: notation.id },
-              picture: { const: picture.id },
-              title: { type: 'string', minLength: 1, maxLength: LIMITS.name, pattern: WRITABLE },
-              caption: { type: 'string', maxLength: LIMITS.note, pattern: WRITABLE },
-              alt: { type: 'string', maxLength: LIMITS.note, pattern: WRITABLE },
-              order: { type: 'number' },
-              scope: LOOSE,
-              options: {
-                type: 'object',
-                additionalProperties: false,
-                properties: fieldSchemas(optionsOf(registry, { notation: notation.id, picture: picture.id })),
-              },
-              pins: {
-                type: 'object',
-                additionalProperties: { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 },
-              },
-              look: LOOSE,
-            },
-          })),
-        },
-      },
     },
   }
 }
 
-function fact(
-  kind: string,
-  title: string,
-  own: object,
-  fields: readonly Field[],
-  required: readonly string[],
-  alias: object = {},
-): object {
+/** A kind of fact: what is said once of it, and what it is called. */
+interface Variant {
+  readonly fixed: Readonly<Record<string, string>>
+  readonly title?: string
+  /** A field that may stand for the name. */
+  readonly alias?: string
+}
+
+function variantsOf(registry: Registry, sort: Sort): readonly Variant[] {
+  switch (sort) {
+    case 'entity':
+      return [...registry.kinds.values()].map(({ id, title, nameField }) => ({
+        fixed: { kind: id },
+        title,
+        ...(nameField && { alias: nameField.id }),
+      }))
+    case 'relation':
+      return [...registry.relationKinds.values()].map(({ id, title, sources, targets }) => ({
+        fixed: { kind: id },
+        title: `${sources.join(' or ')} ${title} ${targets.join(' or ')}`,
+      }))
+    case 'view':
+      return registry.notations.flatMap((notation) =>
+        notation.pictures.map((picture) => ({ fixed: { notation: notation.id, picture: picture.id } })),
+      )
+  }
+}
+
+function factSchema(registry: Registry, sort: Sort, { fixed, title, alias }: Variant): object {
+  const { paths } = SORTS[sort]
+  const parts = partsOf(registry, sort, fixed) ?? {}
+  const needed = Object.entries(paths).flatMap(([path, { needed: must, shape }]) =>
+    must && shape !== 'order' && !(path in fixed) && !(alias !== undefined && path === 'name') ? path : [],
+  )
   return {
-    title,
+    ...(title === undefined ? {} : { title }),
     type: 'object',
-    required: ['id', 'kind', ...required],
+    required: ['id', ...Object.keys(fixed), ...needed],
     additionalProperties: false,
     properties: {
       id: ID,
-      kind: { const: kind },
-      ...own,
-      fields: { type: 'object', additionalProperties: false, properties: { ...fieldSchemas(fields), ...alias } },
-      from: DAY,
-      to: DAY,
+      ...Object.fromEntries(
+        Object.entries(paths).flatMap(([path, { shape }]) => (shape === 'picture' ? [] : [[path, SHAPES[shape]]])),
+      ),
+      ...Object.fromEntries(Object.entries(fixed).map(([key, value]) => [key, { const: value }])),
+      ...Object.fromEntries(
+        Object.entries(parts).map(([part, fields]) => [
+          part,
+          partSchema(fields, part === 'fields' ? alias : undefined),
+        ]),
+      ),
     },
   }
 }
 
-const fieldSchemas = (fields: readonly Field[]): Record<string, object> =>
-  Object.fromEntries(fields.map((field) => [field.id, { ...fieldSchema(field), description: describe(field) }]))
+function partSchema(fields: readonly Field[], alias: string | undefined): object {
+  const single = fields.filter(({ each }) => !each)
+  const keyed = fields.filter(({ each }) => each)
+  const described = (field: Field) => ({ ...fieldSchema(field), description: describe(field) })
+  return {
+    type: 'object',
+    additionalProperties: false,
+    properties: {
+      ...Object.fromEntries(single.map((field) => [field.id, described(field)])),
+      ...(alias === undefined ? {} : { [alias]: { type: 'string', description: 'Stands for the name.' } }),
+    },
+    ...(keyed.length === 0
+      ? {}
+      : { patternProperties: Object.fromEntries(keyed.map((field) => [patternOf(field), described(field)])) }),
+  }
+}
+
+const patternOf = ({ id, each }: Field): string =>
+  `^${id === '' ? '' : `${id} `}${ID.pattern.slice(1, -1)}${each === 'point' ? ' \\d{1,4}' : ''}$`
 
 const describe = ({ label, unit }: Field): string => (unit === undefined ? label : `${label}, ${unit}`)
 
@@ -173,10 +182,12 @@ function fieldSchema({ type, choices, min, max }: Field): object {
       return { type: 'string', pattern: '^-?\\d{4,6}(-\\d{2}(-\\d{2}([T ]\\d{2}:\\d{2})?)?)?$' }
     case 'choice':
       return { enum: choices }
+    case 'pair':
+      return { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 }
     case 'list':
       return { type: 'array', items: { type: 'string', maxLength: LIMITS.name, pattern: WRITABLE } }
     case 'note':
-      return { type: 'string', maxLength: LIMITS.note, pattern: WRITABLE }
+      return NOTE
     case 'text':
     case 'image':
     case 'reference':

@@ -1,17 +1,6 @@
-import { Model, type Id, type Settings, type View } from '../model'
+import { Model, SORTS, sorts, type Fact, type Id, type Settings, type Sort, type View } from '../model'
 import type { Registry } from '../notation'
-import {
-  checkAcceptance,
-  checkText,
-  Faults,
-  isRecord,
-  onlyKeys,
-  quote,
-  readEntity,
-  readRelation,
-  readView,
-  type Fault,
-} from './check'
+import { checkAcceptance, checkText, Faults, isRecord, onlyKeys, quote, readFact, type Fault } from './check'
 
 export const FILE_FORMAT = 'skivel-workspace'
 export const FILE_VERSION = 1
@@ -38,23 +27,22 @@ const PICTURE_MOST = 6_700_000
 export function readWorkspace(json: unknown, registry: Registry): Model {
   const faults = new Faults()
   if (!isRecord(json)) throw new FileError([{ path: 'file', message: 'is not a JSON object' }])
-  onlyKeys(json, ['format', 'version', 'name', 'settings', 'entities', 'relations', 'views', 'pictures'], '', faults)
+  onlyKeys(
+    json,
+    ['format', 'version', 'name', 'settings', ...sorts.map((sort) => SORTS[sort].list), 'pictures'],
+    '',
+    faults,
+  )
   if (json['format'] !== FILE_FORMAT) faults.add('format', `is not "${FILE_FORMAT}": ${quote(json['format'])}`)
   if (json['version'] !== FILE_VERSION) faults.add('version', `is not ${FILE_VERSION}: ${quote(json['version'])}`)
   checkText(json['name'], 'name', 200, faults, true)
   const settings = readSettings(json['settings'], registry, faults)
-  const entities = readList(json['entities'], 'entities', faults, (raw, path) =>
-    readEntity(raw, path, registry, faults),
-  )
-  const relations = readList(json['relations'], 'relations', faults, (raw, path) =>
-    readRelation(raw, path, registry, faults),
-  )
-  const views = readList(json['views'], 'views', faults, (raw, path, index) =>
-    readView(raw, path, index + 1, registry, faults),
+  const facts = Object.fromEntries(
+    sorts.map((sort) => [SORTS[sort].list, readList(sort, json[SORTS[sort].list], registry, faults)]),
   )
   checkPictures(json['pictures'], faults)
   if (faults.list.length > 0) throw new FileError(faults.list)
-  return Model.of({ name: json['name'] as string, settings, entities, relations, views })
+  return Model.of({ name: json['name'] as string, settings, ...facts })
 }
 
 /** The pictures of a file that was read as a workspace. */
@@ -128,19 +116,15 @@ function readSettings(raw: unknown, registry: Registry, faults: Faults): Setting
   return { thresholds: thresholds as Settings['thresholds'], accepted: accepted as Settings['accepted'] }
 }
 
-function readList<T extends { readonly id: Id }>(
-  raw: unknown,
-  path: string,
-  faults: Faults,
-  read: (raw: unknown, path: string, index: number) => T | undefined,
-): T[] {
+function readList(sort: Sort, raw: unknown, registry: Registry, faults: Faults): Fact[] {
+  const { list } = SORTS[sort]
   if (raw === undefined) return []
-  if (!Array.isArray(raw)) return (faults.add(path, 'is not a list'), [])
+  if (!Array.isArray(raw)) return (faults.add(list, 'is not a list'), [])
   const seen = new Set<Id>()
   return raw.flatMap((entry, index) => {
-    const fact = read(entry, `${path}[${index}]`, index)
+    const fact = readFact(sort, entry, `${list}[${index}]`, registry, faults, index + 1)
     if (!fact) return []
-    if (seen.has(fact.id)) faults.add(`${path}[${index}].id`, `is there twice: ${quote(fact.id)}`)
+    if (seen.has(fact.id)) faults.add(`${list}[${index}].id`, `is there twice: ${quote(fact.id)}`)
     seen.add(fact.id)
     return [fact]
   })

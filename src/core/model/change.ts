@@ -1,6 +1,6 @@
 import { Draft } from './draft'
 import type { Model } from './model'
-import { applyStep, footprint, ModelError, type Step } from './step'
+import { actOf, applyStep, footprint, ModelError, type Step } from './step'
 
 /** What somebody did, in words, and the steps that do it: the unit of undo, history and synchronisation. */
 export interface Change {
@@ -60,7 +60,7 @@ export function compose(first: Change, second: Change): Change {
   const lastSet = new Map<string, number>()
   for (const step of [...first.steps, ...second.steps]) {
     const path = footprint(step).writes
-    const isSet = step.do.startsWith('set-')
+    const isSet = actOf(step).verb === 'set'
     const earlier = isSet ? lastSet.get(path) : undefined
     if (earlier !== undefined) steps[earlier] = step
     else {

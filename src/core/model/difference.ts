@@ -1,6 +1,6 @@
-import type { Entity, Relation } from './facts'
 import type { Id } from './ids'
 import type { Model } from './model'
+import { SORTS, type Sort, type Stated } from './sorts'
 
 export interface Altered<T> {
   readonly before: T
@@ -15,31 +15,47 @@ export interface Delta<T> {
   readonly altered: readonly Altered<T>[]
 }
 
-/** What leads from the facts of `a` to those of `b`. O(facts). */
-export function difference(a: Model, b: Model): { entities: Delta<Entity>; relations: Delta<Relation> } {
-  return { entities: delta(a.entities, b.entities), relations: delta(a.relations, b.relations) }
+export interface Difference {
+  readonly entities: Delta<Stated['entity']>
+  readonly relations: Delta<Stated['relation']>
+  readonly views: Delta<Stated['view']>
 }
 
-function delta<T extends Entity | Relation>(a: ReadonlyMap<Id, T>, b: ReadonlyMap<Id, T>): Delta<T> {
-  const altered: Altered<T>[] = []
-  const added: T[] = []
+/** What leads from the facts of `a` to those of `b`. O(facts). */
+export const difference = (a: Model, b: Model): Difference => ({
+  entities: delta('entity', a.entities, b.entities),
+  relations: delta('relation', a.relations, b.relations),
+  views: delta('view', a.views, b.views),
+})
+
+function delta<S extends Sort>(
+  sort: S,
+  a: ReadonlyMap<Id, Stated[S]>,
+  b: ReadonlyMap<Id, Stated[S]>,
+): Delta<Stated[S]> {
+  const altered: Altered<Stated[S]>[] = []
+  const added: Stated[S][] = []
   for (const after of b.values()) {
     const before = a.get(after.id)
     if (!before) added.push(after)
     else if (before !== after) {
-      const paths = differingPaths(before, after)
+      const paths = differingPaths(sort, before, after)
       if (paths.length > 0) altered.push({ before, after, paths })
     }
   }
   return { added, removed: [...a.values()].filter((fact) => !b.has(fact.id)), altered }
 }
 
-function differingPaths(before: object, after: object): string[] {
-  const flat = (fact: object) => {
-    const { fields, ...rest } = fact as { fields: Record<string, unknown> }
-    const inner = Object.entries(fields).map(([key, value]) => [`fields.${key}`, value] as const)
-    return new Map([...Object.entries(rest), ...inner].map(([path, value]) => [path, JSON.stringify(value)]))
-  }
+function differingPaths(sort: Sort, before: object, after: object): string[] {
+  const { parts } = SORTS[sort]
+  const flat = (fact: object) =>
+    new Map(
+      Object.entries(fact).flatMap(([path, value]): [string, string][] =>
+        parts.includes(path)
+          ? Object.entries(value as object).map(([key, inner]) => [`${path}.${key}`, JSON.stringify(inner)])
+          : [[path, JSON.stringify(value)]],
+      ),
+    )
   const [a, b] = [flat(before), flat(after)]
   return [...new Set([...a.keys(), ...b.keys()])].filter((path) => a.get(path) !== b.get(path)).sort()
 }

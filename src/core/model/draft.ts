@@ -1,30 +1,17 @@
-import type { Acceptance, Entity, Relation, Settings, View } from './facts'
+import type { Acceptance, Settings } from './facts'
 import type { Id } from './ids'
 import type { Model } from './model'
+import { at, bySort, SORTS, sorts, splitPath, type Fact, type Sort } from './sorts'
 import { ModelError, type StepValue } from './step'
-
-type Fact = Entity | Relation | View
-
-const ENTITY_PATHS = { whole: ['name', 'from', 'to'], within: ['fields'] }
-const RELATION_PATHS = { whole: ['source', 'target', 'from', 'to'], within: ['fields'] }
-const VIEW_PATHS = {
-  whole: ['title', 'caption', 'alt', 'order', 'picture'],
-  within: ['scope', 'options', 'pins', 'look'],
-}
-const NEVER_CLEARED = new Set(['name', 'source', 'target', 'title', 'order', 'picture'])
 
 /** A model in the making: maps are copied on their first write, so a change of a thousand steps copies each once. */
 export class Draft {
-  readonly entities: DraftMap<Entity>
-  readonly relations: DraftMap<Relation>
-  readonly views: DraftMap<View>
+  readonly of: Readonly<Record<Sort, DraftMap>>
   #name: string
   #settings: Settings
 
   constructor(private readonly model: Model) {
-    this.entities = new DraftMap('entity', model.entities, ENTITY_PATHS)
-    this.relations = new DraftMap('relation', model.relations, RELATION_PATHS)
-    this.views = new DraftMap('view', model.views, VIEW_PATHS)
+    this.of = bySort((sort) => new DraftMap(sort, model[SORTS[sort].list]))
     this.#name = model.name
     this.#settings = model.settings
   }
@@ -56,9 +43,7 @@ export class Draft {
     return model.with({
       name: this.#name,
       settings: this.#settings,
-      entities: this.entities.finish(),
-      relations: this.relations.finish(),
-      views: this.views.finish(),
+      ...Object.fromEntries(sorts.map((sort) => [SORTS[sort].list, this.of[sort].finish()])),
     })
   }
 }
@@ -66,25 +51,20 @@ export class Draft {
 const isAcceptance = (value: StepValue): value is Acceptance =>
   typeof value === 'object' && value !== null && 'reason' in value
 
-class DraftMap<T extends Fact> {
-  #copy: Map<Id, T> | undefined
+class DraftMap {
+  #copy: Map<Id, Fact> | undefined
 
   constructor(
-    private readonly sort: string,
-    private readonly original: ReadonlyMap<Id, T>,
-    private readonly paths: { readonly whole: readonly string[]; readonly within: readonly string[] },
+    private readonly sort: Sort,
+    private readonly original: ReadonlyMap<Id, Fact>,
   ) {}
 
-  get(id: Id): T | undefined {
-    return (this.#copy ?? this.original).get(id)
-  }
-
-  add(fact: T): void {
-    if (this.get(fact.id)) throw new ModelError(`${this.sort} “${fact.id}” exists already`, 'exists')
+  add(fact: Fact): void {
+    if (this.#facts().has(fact.id)) throw new ModelError(`${this.sort} “${fact.id}” exists already`, 'exists')
     this.#write().set(fact.id, fact)
   }
 
-  remove(id: Id): T {
+  remove(id: Id): Fact {
     const fact = this.#existing(id)
     this.#write().delete(id)
     return fact
@@ -93,38 +73,36 @@ class DraftMap<T extends Fact> {
   /** Writes one path of a fact and returns what stood there. */
   set(id: Id, path: string, value: StepValue): StepValue {
     const fact = this.#existing(id)
-    const dot = path.indexOf('.')
-    const head = dot < 0 ? path : path.slice(0, dot)
-    const key = dot < 0 ? '' : path.slice(dot + 1)
-    const known = dot < 0 ? this.paths.whole.includes(head) : this.paths.within.includes(head) && key !== ''
+    const { head, key } = splitPath(path)
+    const { paths, parts } = SORTS[this.sort]
+    const known = key === undefined ? Object.hasOwn(paths, head) : parts.includes(head) && key !== ''
     if (!known || key === '__proto__') throw new ModelError(`${this.sort} “${id}” has no “${path}”`, 'bad-path')
-    if (value === null && NEVER_CLEARED.has(path))
+    if (value === null && paths[path]?.needed)
       throw new ModelError(`“${path}” of ${this.sort} “${id}” cannot be empty`, 'bad-path')
     const record = fact as unknown as Readonly<Record<string, unknown>>
-    if (dot < 0) {
-      this.#put(id, withKey(record, head, value))
-      return (record[head] ?? null) as StepValue
-    }
-    const inner = record[head] as Readonly<Record<string, unknown>>
-    this.#put(id, { ...record, [head]: withKey(inner, key, value) })
-    return (inner[key] ?? null) as StepValue
+    const written =
+      key === undefined
+        ? withKey(record, head, value)
+        : { ...record, [head]: withKey(record[head] as Readonly<Record<string, unknown>>, key, value) }
+    this.#write().set(id, written as unknown as Fact)
+    return (at(fact, path) ?? null) as StepValue
   }
 
-  finish(): ReadonlyMap<Id, T> {
+  finish(): ReadonlyMap<Id, Fact> {
+    return this.#facts()
+  }
+
+  #facts(): ReadonlyMap<Id, Fact> {
     return this.#copy ?? this.original
   }
 
-  #put(id: Id, fact: Readonly<Record<string, unknown>>): void {
-    this.#write().set(id, fact as unknown as T)
-  }
-
-  #existing(id: Id): T {
-    const fact = this.get(id)
+  #existing(id: Id): Fact {
+    const fact = this.#facts().get(id)
     if (!fact) throw new ModelError(`there is no ${this.sort} “${id}”`, 'missing')
     return fact
   }
 
-  #write(): Map<Id, T> {
+  #write(): Map<Id, Fact> {
     return (this.#copy ??= new Map(this.original))
   }
 }

@@ -2,7 +2,19 @@ export * from './ids'
 export * from './day'
 export * from './facts'
 export * from './model'
-export { ModelError, type Step, type StepValue } from './step'
+export * from './sorts'
+export {
+  actOf,
+  addStep,
+  ModelError,
+  removeStep,
+  setStep,
+  STEPS,
+  touchedBy,
+  type Step,
+  type StepValue,
+  type Touched,
+} from './step'
 export * from './change'
 export * from './asOf'
 export * from './difference'

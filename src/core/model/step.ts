@@ -1,27 +1,69 @@
-import type { Acceptance, Entity, FieldValue, Relation, View } from './facts'
+import type { Acceptance, FieldValue } from './facts'
 import type { Id } from './ids'
 import type { Draft } from './draft'
+import { bySort, endsOf, SORTS, sorts, type Fact, type Sort, type Stated } from './sorts'
 
 /** What a `set` step writes; null clears. */
 export type StepValue = FieldValue | readonly [number, number] | Acceptance | null
 
 /**
- * The smallest edits of facts. Each is plain JSON, and each has an inverse.
- * Paths: `name`, `from`, `to`, `fields.KEY` of an entity; `source`, `target`, `from`, `to`, `fields.KEY` of a relation;
- * `title`, `caption`, `alt`, `order`, `picture`, `scope.KEY`, `options.KEY`, `pins.KEY`, `look.KEY` of a view;
- * `name`, `thresholds.RULE`, `accepted.FINDING` of the workspace.
+ * The smallest edits of facts: of each sort `add-SORT`, `remove-SORT` and `set-SORT`, and `set-workspace`. Each is plain JSON, and
+ * each has an inverse. Paths are those of `SORTS`; of the workspace `name`, `thresholds.RULE`, `accepted.FINDING`.
  */
-export type Step =
-  | { readonly do: 'add-entity'; readonly entity: Entity }
-  | { readonly do: 'remove-entity'; readonly id: Id }
-  | { readonly do: 'set-entity'; readonly id: Id; readonly path: string; readonly value: StepValue }
-  | { readonly do: 'add-relation'; readonly relation: Relation }
-  | { readonly do: 'remove-relation'; readonly id: Id }
-  | { readonly do: 'set-relation'; readonly id: Id; readonly path: string; readonly value: StepValue }
-  | { readonly do: 'add-view'; readonly view: View }
-  | { readonly do: 'remove-view'; readonly id: Id }
-  | { readonly do: 'set-view'; readonly id: Id; readonly path: string; readonly value: StepValue }
-  | { readonly do: 'set-workspace'; readonly path: string; readonly value: StepValue }
+export type Step = { [S in Sort]: Add<S> | Remove<S> | Write<S> }[Sort] | Omit<Write<'workspace'>, 'id'>
+
+type Add<S extends Sort> = { readonly do: `add-${S}` } & { readonly [K in S]: Stated[K] }
+interface Remove<S extends Sort> {
+  readonly do: `remove-${S}`
+  readonly id: Id
+}
+interface Write<S extends Sort | 'workspace'> {
+  readonly do: `set-${S}`
+  readonly id: Id
+  readonly path: string
+  readonly value: StepValue
+}
+
+/** A step taken apart: what is done to which fact. */
+export type Act =
+  | { readonly verb: 'add'; readonly sort: Sort; readonly id: Id; readonly fact: Fact }
+  | { readonly verb: 'remove'; readonly sort: Sort; readonly id: Id }
+  | { readonly verb: 'set'; readonly sort: Sort; readonly id: Id; readonly path: string; readonly value: StepValue }
+  | { readonly verb: 'set'; readonly sort: 'workspace'; readonly path: string; readonly value: StepValue }
+
+/** What the name of a step says, and the keys that its JSON has besides. */
+export interface StepShape {
+  readonly verb: Act['verb']
+  readonly sort: Sort | 'workspace'
+  readonly keys: readonly string[]
+}
+
+/** All steps there are, by name. */
+export const STEPS: ReadonlyMap<string, StepShape> = new Map<string, StepShape>([
+  ...sorts.flatMap((sort): [string, StepShape][] => [
+    [`add-${sort}`, { verb: 'add', sort, keys: [sort] }],
+    [`remove-${sort}`, { verb: 'remove', sort, keys: ['id'] }],
+    [`set-${sort}`, { verb: 'set', sort, keys: ['id', 'path', 'value'] }],
+  ]),
+  ['set-workspace', { verb: 'set', sort: 'workspace', keys: ['path', 'value'] }],
+])
+
+export function actOf(step: Step): Act {
+  const { verb, sort } = STEPS.get(step.do) as { verb: Act['verb']; sort: Sort }
+  const told = step as unknown as Readonly<Record<string, unknown>>
+  const fact = verb === 'add' ? (told[sort] as Fact) : undefined
+  return { ...told, verb, sort, ...(fact && { fact, id: fact.id }) } as unknown as Act
+}
+
+export const addStep = <S extends Sort>(sort: S, fact: Stated[S]): Step =>
+  ({ do: `add-${sort}`, [sort]: fact }) as unknown as Step
+export const removeStep = (sort: Sort, id: Id): Step => ({ do: `remove-${sort}`, id })
+export const setStep = (sort: Sort, id: Id, path: string, value: StepValue): Step => ({
+  do: `set-${sort}`,
+  id,
+  path,
+  value,
+})
 
 /** A step that does not fit the facts it meets. */
 export class ModelError extends Error {
@@ -41,60 +83,56 @@ export class ModelError extends Error {
  * keeps every step invertible by itself. @throws ModelError, leaving the draft as it was.
  */
 export function applyStep(draft: Draft, step: Step): Step {
-  switch (step.do) {
-    case 'add-entity':
-      draft.entities.add(step.entity)
-      return { do: 'remove-entity', id: step.entity.id }
-    case 'remove-entity':
-      return { do: 'add-entity', entity: draft.entities.remove(step.id) }
-    case 'set-entity':
-      return { ...step, value: draft.entities.set(step.id, step.path, step.value) }
-    case 'add-relation':
-      draft.relations.add(step.relation)
-      return { do: 'remove-relation', id: step.relation.id }
-    case 'remove-relation':
-      return { do: 'add-relation', relation: draft.relations.remove(step.id) }
-    case 'set-relation':
-      return { ...step, value: draft.relations.set(step.id, step.path, step.value) }
-    case 'add-view':
-      draft.views.add(step.view)
-      return { do: 'remove-view', id: step.view.id }
-    case 'remove-view':
-      return { do: 'add-view', view: draft.views.remove(step.id) }
-    case 'set-view':
-      return { ...step, value: draft.views.set(step.id, step.path, step.value) }
-    case 'set-workspace':
-      return { ...step, value: draft.setWorkspace(step.path, step.value) }
+  const act = actOf(step)
+  if (act.sort === 'workspace') return { ...step, value: draft.setWorkspace(act.path, act.value) } as Step
+  const facts = draft.of[act.sort]
+  switch (act.verb) {
+    case 'add':
+      facts.add(act.fact)
+      return removeStep(act.sort, act.id)
+    case 'remove':
+      return addStep(act.sort, facts.remove(act.id))
+    case 'set':
+      return setStep(act.sort, act.id, act.path, facts.set(act.id, act.path, act.value))
   }
 }
 
 /** What a step writes, as paths such as `entity/p1` (made or removed) or `entity/p1/fields.fte`, and what must exist for it. */
 export function footprint(step: Step): { writes: string; needs: readonly string[] } {
-  switch (step.do) {
-    case 'add-entity':
-      return { writes: `entity/${step.entity.id}`, needs: [] }
-    case 'remove-entity':
-      return { writes: `entity/${step.id}`, needs: [] }
-    case 'set-entity':
-      return { writes: `entity/${step.id}/${step.path}`, needs: [] }
-    case 'add-relation':
-      return {
-        writes: `relation/${step.relation.id}`,
-        needs: [`entity/${step.relation.source}`, `entity/${step.relation.target}`],
-      }
-    case 'remove-relation':
-      return { writes: `relation/${step.id}`, needs: [] }
-    case 'set-relation': {
-      const end = step.path === 'source' || step.path === 'target'
-      return { writes: `relation/${step.id}/${step.path}`, needs: end ? [`entity/${String(step.value)}`] : [] }
+  const act = actOf(step)
+  if (act.sort === 'workspace') return { writes: `workspace/${act.path}`, needs: [] }
+  const { sort, id } = act
+  const entity = (end: unknown) => `entity/${String(end)}`
+  switch (act.verb) {
+    case 'add':
+      return { writes: `${sort}/${id}`, needs: endsOf(sort, act.fact).map(entity) }
+    case 'remove':
+      return { writes: `${sort}/${id}`, needs: [] }
+    case 'set': {
+      const isEnd = SORTS[sort].paths[act.path]?.shape === 'end'
+      return { writes: `${sort}/${id}/${act.path}`, needs: isEnd ? [entity(act.value)] : [] }
     }
-    case 'add-view':
-      return { writes: `view/${step.view.id}`, needs: [] }
-    case 'remove-view':
-      return { writes: `view/${step.id}`, needs: [] }
-    case 'set-view':
-      return { writes: `view/${step.id}/${step.path}`, needs: [] }
-    case 'set-workspace':
-      return { writes: `workspace/${step.path}`, needs: [] }
   }
+}
+
+/** Facts of one sort that steps touch. */
+export interface Touched {
+  /** Those that a step removed, even if a later one made them anew. */
+  readonly removed: ReadonlySet<Id>
+  /** Those that a step made or wrote, with the index of the last step that did; the one made last stands last. */
+  readonly written: ReadonlyMap<Id, number>
+}
+
+/** What steps touch, by sort. O(steps) */
+export function touchedBy(steps: readonly Step[]): Readonly<Record<Sort, Touched>> {
+  const touched = bySort(() => ({ removed: new Set<Id>(), written: new Map<Id, number>() }))
+  steps.forEach((step, index) => {
+    const act = actOf(step)
+    if (act.sort === 'workspace') return
+    const { removed, written } = touched[act.sort]
+    if (act.verb === 'remove') return void removed.add(act.id)
+    if (act.verb === 'add') written.delete(act.id)
+    written.set(act.id, index)
+  })
+  return touched
 }

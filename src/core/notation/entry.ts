@@ -48,6 +48,12 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
         ? { refused: `“${clip(text)}” is not a date. Write it as 1887, May 1887, 1887-05-14 or 44 BCE.` }
         : { value: when }
     }
+    case 'pair': {
+      const [x, y, more] = text.split(/\s*[;,]\s*|\s+/).map(Number)
+      return x === undefined || y === undefined || more !== undefined || !Number.isFinite(x + y)
+        ? { refused: `${field.label} is two numbers such as 1, 2, not “${clip(text)}”.` }
+        : { value: [x, y] }
+    }
     case 'list':
       return { value: text.split(/\s*[,;]\s*/).filter(Boolean) }
     case 'note':

@@ -10,6 +10,8 @@ export type FieldType =
   | 'list'
   | 'reference'
   | 'image'
+  /** Two numbers, such as a nudge to the right and down. */
+  | 'pair'
   /** Working time: `5d`, `4h`, `30min`, `2w`. */
   | 'duration'
   /** A day, or a minute of it: `2026-11-24`, `2026-11-24T13:00`. */
@@ -29,6 +31,8 @@ export interface Field {
   readonly max?: number
   /** Stands among others under this heading in a form. */
   readonly group?: string
+  /** One for each fact, and of a `point` one for each of its points: its key is `ID FACT` or `ID FACT NUMBER`; without an id, `FACT`. */
+  readonly each?: 'fact' | 'point'
   /** Used by the program itself, shown in no form. */
   readonly hidden?: boolean
 }
@@ -64,6 +68,9 @@ export const ENTITY_FIELDS: readonly Field[] = [
   { id: 'alt', label: 'Alternative text', type: 'text' },
   { id: 'link', label: 'Link', type: 'text' },
 ]
+
+/** How a view looks, whatever it shows. */
+export const LOOK_FIELDS: readonly Field[] = [{ id: 'theme', label: 'Theme', type: 'text' }]
 
 export const sharedKinds: readonly Kind[] = [
   {

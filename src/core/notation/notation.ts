@@ -76,13 +76,18 @@ export interface Pull {
   readonly box: Box
 }
 
+/** A choice of a view, and what it is until somebody chooses. */
+export type Option = Field & { readonly initial?: string | number | boolean }
+
 export interface Picture {
   readonly id: string
   readonly title: string
   /** Kinds of entities that it draws by themselves. */
   readonly draws: readonly string[]
   /** Choices of the view, read from `view.options`. */
-  readonly options: readonly (Field & { readonly initial?: string | number | boolean })[]
+  readonly options: readonly Option[]
+  /** What a person may put elsewhere than the picture would: pairs of `view.pins`, each in its own unit. */
+  readonly pins?: readonly Field[]
   /** The scene of a day; with other facts or another day, what differs between the two. */
   readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
   /** Dropping one item on another; with `alone`, only the item itself. */
@@ -226,6 +231,8 @@ export interface Notation {
   readonly entityKinds: readonly Kind[]
   readonly relationKinds: readonly RelationKind[]
   readonly pictures: readonly Picture[]
+  /** Which part of the facts a view shows: read from `view.scope`. */
+  readonly scope: readonly Field[]
   readonly actions: readonly Action[]
   readonly rules: readonly Rule[]
   readonly registers: readonly Register[]

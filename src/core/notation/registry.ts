@@ -1,5 +1,13 @@
-import type { Entity, View } from '../model'
-import { COMMON_FIELDS, ENTITY_FIELDS, sharedKinds, type Field, type Kind, type RelationKind } from './kind'
+import { isId, type Entity, type Sort, type View } from '../model'
+import {
+  COMMON_FIELDS,
+  ENTITY_FIELDS,
+  LOOK_FIELDS,
+  sharedKinds,
+  type Field,
+  type Kind,
+  type RelationKind,
+} from './kind'
 import type { Notation, Picture, Sheet } from './notation'
 import type { Rule } from './rule'
 
@@ -27,11 +35,45 @@ export const notationOf = (registry: Registry, view: Pick<View, 'notation'>): No
 export const pictureOf = (registry: Registry, view: Pick<View, 'notation' | 'picture'>): Picture | undefined =>
   notationOf(registry, view)?.pictures.find((picture) => picture.id === view.picture)
 
-/** The options that a view may carry: its picture's own first, then those of the other pictures, kept while it shows another. */
-export function optionsOf(registry: Registry, view: Pick<View, 'notation' | 'picture'>): readonly Field[] {
-  const own = pictureOf(registry, view)?.options ?? []
-  return [...own, ...(notationOf(registry, view)?.pictures ?? []).flatMap(({ options }) => options)]
+/** What the parts of a fact may hold, by part; undefined for a kind, a notation or a picture that nobody knows. */
+export function partsOf(
+  registry: Registry,
+  sort: Sort,
+  fact: Readonly<{ kind?: unknown; notation?: unknown; picture?: unknown }>,
+): Readonly<Record<string, readonly Field[]>> | undefined {
+  if (sort === 'view') return partsOfView(registry, fact)
+  if (typeof fact.kind !== 'string') return undefined
+  if (sort === 'entity') {
+    const kind = registry.kinds.get(fact.kind)
+    return kind && { fields: fieldsOfKind(kind) }
+  }
+  const kind = registry.relationKinds.get(fact.kind)
+  return kind && { fields: fieldsOfRelation(kind) }
 }
+
+/** A view carries what its picture reads, and keeps what the other pictures of its notation do while it does not show them. */
+function partsOfView(registry: Registry, view: Readonly<{ notation?: unknown; picture?: unknown }>) {
+  const notation = registry.notations.find(({ id }) => id === view.notation)
+  const own = notation?.pictures.find(({ id }) => id === view.picture)
+  if (!notation || !own) return undefined
+  const all = [own, ...notation.pictures]
+  return {
+    scope: notation.scope,
+    options: all.flatMap(({ options }) => options),
+    pins: all.flatMap(({ pins }) => pins ?? []),
+    look: LOOK_FIELDS,
+  }
+}
+
+/** The field that a key of a part belongs to: by its id, or `ID FACT` and `ID FACT NUMBER` where each fact has its own. */
+export const fieldAt = (fields: readonly Field[], key: string): Field | undefined =>
+  fields.find(({ id, each }) => {
+    if (!each) return id === key
+    if (id !== '' && !key.startsWith(`${id} `)) return false
+    const rest = id === '' ? key : key.slice(id.length + 1)
+    const fact = each === 'point' ? /^(.*) \d{1,4}$/s.exec(rest)?.[1] : rest
+    return isId(fact)
+  })
 
 /** A sheet of numbers by `notation/sheet`. */
 export function sheetOf(registry: Registry, path: string): Sheet | undefined {

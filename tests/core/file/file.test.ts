@@ -14,6 +14,8 @@ import {
 import { workspaceSchema } from '../../../src/core/file/jsonSchema'
 import { registry } from '../../../src/core/notations'
 import { marramPictures, marramSoundFerries } from '../../../src/demo'
+import { SORTS, sorts } from '../../../src/core/model'
+import { partsOf } from '../../../src/core/notation'
 import { facts, position, reports } from '../../facts'
 
 const file = (more: object = {}) => ({
@@ -130,6 +132,41 @@ describe('a workspace file', () => {
     const valid = new Ajv({ strict: false }).compile(written)
     expect(valid(JSON.parse(JSON.stringify(writeWorkspace(marramSoundFerries()))))).toBe(true)
     expect(valid(file({ entities: [{ ...a, fields: { wings: 2 } }] }))).toBe(false)
+  })
+
+  it('agrees with its JSON Schema about every part of a view and of a fact, key by key', () => {
+    const valid = new Ajv({ strict: false }).compile(workspaceSchema(registry))
+    const variants = fc.constantFrom<readonly [list: string, part: string, fact: object]>(
+      ...['scope', 'options', 'pins', 'look'].flatMap((part) =>
+        registry.notations.flatMap(({ id: notation, pictures }) =>
+          pictures.map(
+            ({ id: picture }) =>
+              ['views', part, { id: 'v', notation, picture, title: 'V' }] as [string, string, object],
+          ),
+        ),
+      ),
+      ...[...registry.kinds.keys()].map(
+        (kind) => ['entities', 'fields', { id: 'e', kind, name: 'E' }] as [string, string, object],
+      ),
+      ['relations', 'fields', { id: 'r', kind: 'precedes', source: 'a', target: 'b' }],
+    )
+    const suffix = fc.constantFrom('', '', ' a', 'a', ' a 3', ' a b', '  ', ' a 123456')
+    const value = fc.constantFrom('a', '', 2, 2.5, true, [1, 2], [1], ['a', 'b'], {}, null)
+    let [fit, unfit] = [0, 0]
+    fc.assert(
+      fc.property(variants, fc.nat(), suffix, value, ([list, part, fact], nth, end, held) => {
+        const sort = sorts.find((one) => SORTS[one].list === list) ?? 'view'
+        const known = ['unknown', ...(partsOf(registry, sort, fact)?.[part] ?? []).map(({ id }) => id)]
+        const at = `${known[nth % known.length]}${end}`
+        const json = file({ [list]: [{ ...fact, [part]: { [at]: held } }] })
+        const fits = faults(json).length === 0
+        if (fits) fit++
+        else unfit++
+        expect(valid(json), JSON.stringify(json[list as 'views'])).toBe(fits)
+      }),
+      { numRuns: 4000, seed: 10 },
+    )
+    expect(Math.min(fit, unfit)).toBeGreaterThan(50)
   })
 
   it('ships as the demo’s file, up to date', () => {

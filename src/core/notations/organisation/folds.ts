@@ -1,4 +1,11 @@
 import type { Id, View } from '../../model'
+import type { Field } from '../../notation'
+
+/** What a view of the organisation shows. */
+export const scope: readonly Field[] = [
+  { id: 'root', label: 'Beneath', type: 'reference', refers: ['position'] },
+  { id: 'folded', label: 'Folded', type: 'flag', each: 'fact' },
+]
 
 /** The key of a view's scope under which a folded branch is kept. */
 export const foldKey = (id: Id): string => `folded ${id}`

@@ -5,6 +5,7 @@ import { ldifExport } from './formats/ldif'
 import { scimExport } from './formats/scim'
 import { staffTable } from './formats/staffTable'
 import { vcardExport } from './formats/vcard'
+import { scope } from './folds'
 import { position, relationKinds } from './kinds'
 import { measuresOf, numbers } from './numbers'
 import { outline } from './outline'
@@ -31,6 +32,7 @@ export const organisation: Notation = {
   entityKinds: [position],
   relationKinds,
   pictures: [tree, units, directory],
+  scope,
   actions,
   rules,
   registers,

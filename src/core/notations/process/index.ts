@@ -4,7 +4,7 @@ import { actions } from './actions'
 import { bpmnImport } from './formats/readBpmn'
 import { stepTable } from './formats/stepTable'
 import { bpmnExport } from './formats/writeBpmn'
-import { entityKinds, relationKinds } from './kinds'
+import { entityKinds, inside, process as ofProcess, relationKinds } from './kinds'
 import { measuresOf, numbers } from './numbers'
 import { outline } from './outline'
 import { flow, lanes } from './pictures/lanes'
@@ -35,6 +35,7 @@ export const process: Notation = {
   entityKinds,
   relationKinds,
   pictures: [lanes, flow, raci],
+  scope: [ofProcess, inside],
   actions,
   rules,
   registers,

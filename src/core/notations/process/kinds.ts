@@ -3,8 +3,8 @@ import type { Field, Kind, RelationKind } from '../../notation'
 /** The name of an element that has not been given one: it is drawn without a label. */
 export const UNNAMED = 'Unnamed'
 
-const process: Field = { id: 'process', label: 'Process', type: 'reference', refers: ['process'], hidden: true }
-const inside: Field = { id: 'inside', label: 'Inside', type: 'reference', refers: ['step'], hidden: true }
+export const process: Field = { id: 'process', label: 'Process', type: 'reference', refers: ['process'], hidden: true }
+export const inside: Field = { id: 'inside', label: 'Inside', type: 'reference', refers: ['step'], hidden: true }
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
 const phase: Field = { id: 'phase', label: 'Phase', type: 'reference', refers: ['phase'] }
 /** What another program wrote about an element and this one does not know: kept as XML, written again. */

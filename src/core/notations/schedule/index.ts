@@ -2,7 +2,7 @@ import { HOLIDAY_SOURCE } from '../../calendar'
 import type { Id, Model } from '../../model'
 import type { Column, Notation, Outline, Wish } from '../../notation'
 import { actions, dayWords } from './actions'
-import { entityKinds, relationKinds } from './kinds'
+import { entityKinds, plan, relationKinds } from './kinds'
 import { iCalendarImport } from './formats/readICalendar'
 import { taskTable } from './formats/taskTable'
 import { iCalendarExport } from './formats/writeICalendar'
@@ -58,6 +58,7 @@ export const schedule: Notation = {
   entityKinds,
   relationKinds,
   pictures: [bars, timeline, network, month],
+  scope: [plan],
   actions,
   rules,
   registers,

@@ -1,7 +1,7 @@
 import type { Field, Kind, RelationKind } from '../../notation'
 import { CONSTRAINTS, LINK_TYPES } from './criticalPath'
 
-const plan: Field = { id: 'plan', label: 'Plan', type: 'reference', refers: ['plan'], hidden: true }
+export const plan: Field = { id: 'plan', label: 'Plan', type: 'reference', refers: ['plan'], hidden: true }
 const group: Field = { id: 'group', label: 'Group', type: 'reference', refers: ['group'], hidden: true }
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
 /** Minutes of a day are seldom stated; where they are, a moment may hold them. */

@@ -1,11 +1,11 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
-import type { Field, Outcome, Picture, Pull, Wish } from '../../../notation'
+import type { Field, Option, Outcome, Picture, Pull, Wish } from '../../../notation'
 import { wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
 import { dropOn } from '../drop'
 import { setEntity, writeText } from '../edits'
 import { inFlowOrder, laneHolders, lanesDrawn, processShown, type Process } from '../structure'
 import { drawFlow, type DrawnFlow } from './flow'
-import { drawForeign, isForeign } from './foreign'
+import { drawForeign, FOREIGN_PLACES, isForeign } from './foreign'
 import type { ShapeSet } from './shapes'
 
 const HEAD = { across: 124, along: 44 }
@@ -13,7 +13,8 @@ const POOL = 26
 const PHASE = 24
 const MARGIN = 0
 
-type Option = Field & { readonly initial?: string | number | boolean }
+/** How far an element is put from its computed place. */
+const NUDGE: Field = { id: '', label: 'Nudge', unit: 'columns, rows', type: 'pair', each: 'fact' }
 
 const shapes: Option = {
   id: 'shapes',
@@ -43,6 +44,7 @@ export const lanes: Picture = {
   title: 'Lanes',
   draws: ['step', 'event', 'gateway', 'lane', 'data', 'phase', 'pool', 'process'],
   options: [shapes, runs, places, ...flags],
+  pins: [NUDGE, ...FOREIGN_PLACES],
   draw: (model, view, day) => (isForeign(view) ? foreign(model, view, day) : drawLanes(model, view, day)),
   drop: dropOn,
   pull: pullLane,
@@ -55,6 +57,7 @@ export const flow: Picture = {
   title: 'Flow',
   draws: ['step', 'event', 'gateway', 'data', 'process'],
   options: [shapes, runs, ...flags],
+  pins: [NUDGE],
   draw: (model, view, day) => drawBare(model, view, day),
   drop: dropOn,
   write: writeText,

@@ -1,6 +1,6 @@
 import { isoDay, startOf } from '../../../calendar'
 import { dayInWords, type Day, type Id, type Model, type Relation, type View } from '../../../model'
-import type { Against, Field, Picture } from '../../../notation'
+import type { Against, Option, Picture } from '../../../notation'
 import { CATEGORIES, textWidth, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { atEnd } from '../actions'
 import { planOn, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
@@ -13,7 +13,6 @@ import { barsAxis, NUMBER, TABLE } from './barsAxis'
 import { loadRows } from './loadRows'
 import { boundsOfWay, linkMarks, linkWay, type BarSpot } from './links'
 
-type Option = Field & { readonly initial?: string | number | boolean }
 const shown = 'Shown'
 const options: readonly Option[] = [
   { id: 'unit', label: 'Axis', type: 'choice', choices: ['auto', ...UNITS], initial: 'auto' },

@@ -1,13 +1,12 @@
 import { flowchart, type FlowShape, type Spot } from '../../../layout'
 import { asDay, dayInWords, type Day, type Id, type Model, type View } from '../../../model'
-import type { Field, Picture } from '../../../notation'
+import type { Option, Picture } from '../../../notation'
 import { wrap, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { writeBar } from './barGestures'
 import { headlineOf } from './bars'
 import { boundsOfWay } from './links'
 
-type Option = Field & { readonly initial?: string | number | boolean }
 const options: readonly Option[] = [
   { id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' },
 ]

@@ -1,5 +1,5 @@
 import type { Model, View } from '../../../model'
-import type { Field, Picture } from '../../../notation'
+import type { Field, Option, Picture } from '../../../notation'
 import { around, CATEGORIES, type Item, type Mark, type Scene } from '../../../scene'
 import { textOf } from '../plan'
 import { UNITS } from './axis'
@@ -21,7 +21,9 @@ import {
 } from './timelineMarks'
 import { BASE, factsOf, MARGIN, scaleOf, type Point, type Span } from './timeScale'
 
-type Option = Field & { readonly initial?: string | number | boolean }
+/** How far a callout is pulled out, above the line where it is less than nothing. */
+const pins: readonly Field[] = [{ id: '', label: 'Callout', unit: 'px', type: 'pair', each: 'fact' }]
+
 const options: readonly Option[] = [
   { id: 'unit', label: 'Axis', type: 'choice', choices: ['auto', ...UNITS], initial: 'auto' },
   { id: 'spacing', label: 'Spacing', type: 'choice', choices: ['true', 'even'], initial: 'true' },
@@ -35,6 +37,7 @@ export const timeline: Picture = {
   title: 'Timeline',
   draws: ['event', 'era', 'plan'],
   options,
+  pins,
   draw: drawTimeline,
   pull: pullEvent,
   write: writeEvent,
