@@ -12,6 +12,7 @@ import {
 } from '../src/core/model'
 import { isRefusal, type Done, type Outcome, type Wish } from '../src/core/notation'
 import { registry } from '../src/core/notations'
+import type { Mark } from '../src/core/scene'
 
 /** Small facts for tests, stated as briefly as they can be read. */
 
@@ -51,6 +52,10 @@ export const tie = (kind: string, source: string, target: string, more: Partial<
 
 export const reports = (source: string, target: string, more: Partial<Relation> = {}): Relation =>
   tie('reports-to', source, target, more)
+
+/** What a mark says under a name, as a text; empty where it says nothing. */
+export const said = (mark: Mark | undefined, name: string): string =>
+  String((mark?.attrs as Readonly<Record<string, unknown>> | undefined)?.[name] ?? '')
 
 export const facts = (...list: (Entity | Relation)[]): Model =>
   Model.of({

@@ -1,7 +1,7 @@
 import latin from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2?url'
 import latinExtended from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2?url'
 import mono from '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2?url'
-import { svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
+import { layersOf, svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
 
 const MOST_SIDE = 16_000
 
@@ -37,12 +37,12 @@ export const assetAddress = (workspace: string, asset: string): string =>
 export async function imagesOf(workspace: string, scene: Scene): Promise<ReadonlyMap<string, string>> {
   const wanted = new Set<string>()
   const look = (marks: readonly Mark[]) => {
-    for (const { tag, attrs, children } of marks) {
-      if (tag === 'image') wanted.add(String(attrs['href']))
-      look((children ?? []).filter((child): child is Mark => typeof child !== 'string'))
+    for (const mark of marks) {
+      if (mark.tag === 'image') wanted.add(mark.attrs.href)
+      else if (mark.tag === 'g') look(mark.children)
     }
   }
-  for (const { marks } of scene.items) look(marks)
+  for (const { marks } of layersOf(scene)) look(marks)
   const found = await Promise.all(
     [...wanted].map(async (asset) => {
       const response = await fetch(assetAddress(workspace, asset))

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { edgeOfHeads, holdAt, inScene, itemAt } from '../../src/app/sheet/places'
-import type { Item, Scene } from '../../src/core/scene'
+import { kit, type Item, type Scene } from '../../src/core/scene'
 import { id } from '../facts'
 
 const item = (key: string, x: number, y: number, more: Partial<Item> = {}): Item => ({
@@ -56,5 +56,36 @@ describe('handles', () => {
     const small = { x: 0, y: 0, k: 0.2 }
     const hold = (x: number, y = 22) => holdAt(scene([bar]), small, { x, y }).handle?.id
     expect([hold(81.6), hold(84), hold(90)]).toEqual(['link', 'link', undefined])
+  })
+})
+
+describe('a line', () => {
+  const line = {
+    id: id('line'),
+    source: id('a'),
+    target: id('b'),
+    bounds: { x: 200, y: 100, width: 200, height: 100 },
+    marks: kit.arrow(
+      [
+        { x: 200, y: 100 },
+        { x: 300, y: 100 },
+        { x: 300, y: 200 },
+      ],
+      'line',
+      { width: 1, length: 6, half: 3 },
+    ),
+  }
+  const head = item('line', 290, 190, { box: { x: 295, y: 190, width: 10, height: 10 } })
+  const ground = item('lane', 0, 60, { box: { x: 0, y: 60, width: 900, height: 400 }, ground: true })
+  const hold = (all: readonly Item[], x: number, y: number, k = 1) =>
+    holdAt({ ...scene(all, false), links: [line] }, { x: 0, y: 0, k }, { x, y }).item?.id
+  it('is taken hold of anywhere along its way, by what stands for it', () => {
+    expect([hold([ground, head], 240, 103), hold([ground, head], 303, 150)]).toEqual(['line', 'line'])
+    expect([hold([ground, head], 240, 108), hold([head], 240, 108)]).toEqual(['lane', undefined])
+    expect(hold([head], 120, 53, 0.5)).toBe('line')
+  })
+  it('that nothing stands for is none, and what lies over a line comes first', () => {
+    expect(hold([ground], 240, 100)).toBe('lane')
+    expect(hold([head, item('step', 220, 90)], 240, 100)).toBe('step')
   })
 })

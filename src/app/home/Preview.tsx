@@ -2,8 +2,8 @@ import { useMemo } from 'react'
 import type { Day, Model, View } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { themeOf } from '../../core/scene'
-import { Marks } from '../sheet/marks'
+import { layersOf, themeOf } from '../../core/scene'
+import { Layers } from '../sheet/marks'
 
 /** A view of a model, its first unless another is named, drawn as small as the place it is given: one with a label from its top on, as it is read. */
 export function Preview({ model, day, label, view: chosen }: { model: Model; day: Day; label?: string; view?: View }) {
@@ -13,7 +13,7 @@ export function Preview({ model, day, label, view: chosen }: { model: Model; day
     return (
       view &&
       picture && {
-        scene: picture.draw(model, { ...view, options: { ...view.options, colour: 'none' } }, day),
+        scene: picture.draw(model, view, day),
         theme: themeOf(view.look['theme']),
       }
     )
@@ -28,14 +28,7 @@ export function Preview({ model, day, label, view: chosen }: { model: Model; day
       className="absolute inset-2 h-[calc(100%-16px)] w-[calc(100%-16px)]"
       preserveAspectRatio={`xMid${label ? 'YMin' : 'YMid'} meet`}
     >
-      {scene.links.map((link) => (
-        <Marks key={link.id} marks={link.marks} theme={theme} />
-      ))}
-      {scene.items.map((item) => (
-        <g key={item.id} transform={`translate(${item.box.x} ${item.box.y})`}>
-          <Marks marks={item.marks} theme={theme} />
-        </g>
-      ))}
+      <Layers layers={layersOf(scene)} theme={theme} />
     </svg>
   )
 }

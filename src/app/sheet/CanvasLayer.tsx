@@ -1,18 +1,12 @@
-import { useEffect, useMemo, useRef } from 'react'
-import { colourOf, overlaps, type Box, type Mark, type Scene, type Theme } from '../../core/scene'
+import { useContext, useEffect, useMemo, useRef, useState } from 'react'
+import { brushOf, colourOf, layersOf, overlaps, type Box, type Layer, type Scene, type Theme } from '../../core/scene'
 import type { Camera } from './camera'
+import { Assets } from './marks'
 
 /** At this size a box is a few pixels: its strongest colour is all that can be seen of it. */
 const AS_BLOTS_BELOW = 0.12
 
-interface Shape {
-  readonly path: Path2D
-  readonly fill: string | undefined
-  readonly stroke: string | undefined
-  readonly dash: readonly number[]
-}
-
-/** Shapes without their texts, which cannot be read at this size: many boxes are drawn much faster than as elements. */
+/** Many boxes too small to be read: the same marks in the same order as elements would be, painted much faster. */
 export function CanvasLayer({
   scene,
   theme,
@@ -25,17 +19,16 @@ export function CanvasLayer({
   size: { width: number; height: number }
 }) {
   const canvas = useRef<HTMLCanvasElement>(null)
-  const shapes = useMemo(
+  const picture = usePictures()
+  const layers = useMemo(
     () =>
-      scene.items.map((item) => {
-        const list = shapesOf(item.marks, theme)
-        return { box: item.box, list, tint: list.findLast(({ fill }) => fill)?.fill ?? colourOf(theme, 'line') }
-      }),
-    [scene, theme],
-  )
-  const links = useMemo(
-    () => scene.links.map((link) => ({ bounds: link.bounds, list: shapesOf(link.marks, theme) })),
-    [scene, theme],
+      layersOf(scene, 'ground').map((layer) => ({
+        layer,
+        bounds: layer.item?.box ?? layer.link?.bounds,
+        tint: layer.item && tintOf(layer, theme),
+        paint: layer.marks.map((mark) => brushOf(mark, theme, { path: (d) => new Path2D(d), picture })),
+      })),
+    [scene, theme, picture],
   )
 
   useEffect(() => {
@@ -51,54 +44,48 @@ export function CanvasLayer({
     context.setTransform(1, 0, 0, 1, 0, 0)
     context.clearRect(0, 0, width, height)
     context.setTransform(k * ratio, 0, 0, k * ratio, x * ratio, y * ratio)
-    context.lineWidth = Math.max(1, 0.75 / k)
     const seen: Box = { x: -x / k, y: -y / k, width: size.width / k, height: size.height / k }
-    for (const { bounds, list } of links) if (overlaps(bounds, seen)) for (const shape of list) paint(context, shape)
-    for (const { box, list, tint } of shapes) {
-      if (!overlaps(box, seen)) continue
-      if (k < AS_BLOTS_BELOW) {
+    for (const { layer, bounds, tint, paint } of layers) {
+      if (bounds && !overlaps(bounds, seen)) continue
+      if (tint !== undefined && bounds && k < AS_BLOTS_BELOW) {
         context.fillStyle = tint
-        context.fillRect(box.x, box.y, box.width, box.height)
+        context.fillRect(bounds.x, bounds.y, bounds.width, bounds.height)
         continue
       }
-      context.translate(box.x, box.y)
-      for (const shape of list) paint(context, shape)
-      context.translate(-box.x, -box.y)
+      context.translate(layer.x, layer.y)
+      for (const stroke of paint) stroke(context, k * ratio)
+      context.translate(-layer.x, -layer.y)
     }
-  }, [shapes, links, camera, size])
+  }, [layers, camera, size])
 
   return <canvas ref={canvas} className="absolute inset-0 h-full w-full" aria-hidden />
 }
 
-function paint(context: CanvasRenderingContext2D, { path, fill, stroke, dash }: Shape): void {
-  if (fill) {
-    context.fillStyle = fill
-    context.fill(path)
-  }
-  if (stroke) {
-    context.strokeStyle = stroke
-    context.setLineDash([...dash])
-    context.stroke(path)
-  }
+function tintOf({ marks }: Layer, theme: Theme): string {
+  const fills = marks.flatMap((mark) =>
+    'fill' in mark.attrs && mark.tag !== 'text' && mark.attrs.fill !== 'none' ? [mark.attrs.fill] : [],
+  )
+  return colourOf(theme, fills.at(-1) ?? 'line')
 }
 
-function shapesOf(marks: readonly Mark[], theme: Theme): Shape[] {
-  return marks.flatMap((mark): Shape[] => {
-    const path = pathOf(mark)
-    if (!path) return []
-    const colour = (name: string) => {
-      const role = mark.attrs[name]
-      return role === undefined || role === 'none' ? undefined : colourOf(theme, String(role))
-    }
-    const dash = String(mark.attrs['stroke-dasharray'] ?? '')
-    return [{ path, fill: colour('fill'), stroke: colour('stroke'), dash: dash ? dash.split(' ').map(Number) : [] }]
-  })
-}
-
-function pathOf({ tag, attrs }: Mark): Path2D | undefined {
-  if (tag === 'path') return new Path2D(String(attrs['d']))
-  if (tag !== 'rect') return undefined
-  const path = new Path2D()
-  path.rect(Number(attrs['x']), Number(attrs['y']), Number(attrs['width']), Number(attrs['height']))
-  return path
+/** The pictures of assets, fetched when one is first painted; another function as soon as there are more of them. */
+function usePictures(): (asset: string) => HTMLImageElement | undefined {
+  const address = useContext(Assets)
+  const [loaded, setLoaded] = useState(0)
+  const images = useRef(new Map<string, HTMLImageElement>())
+  return useMemo(
+    () => (asset: string) => {
+      const known = images.current.get(asset)
+      if (known) return known.complete && known.naturalWidth > 0 ? known : undefined
+      const src = address(asset)
+      if (src === undefined) return undefined
+      const image = new Image()
+      images.current.set(asset, image)
+      image.onload = () => setLoaded((count) => count + 1)
+      image.src = src
+      return undefined
+    },
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what has come since is painted
+    [address, loaded],
+  )
 }

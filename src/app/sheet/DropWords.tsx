@@ -1,5 +1,5 @@
+import type { Point } from '../../core/scene'
 import type { Verdict } from './drag'
-import type { Point } from './places'
 
 /** What follows the pointer while dragging: what is held, and what would come of letting go here, as facts. */
 export function DropWords({

@@ -1,37 +1,9 @@
 import { memo, useMemo } from 'react'
-import { overlaps, type Box, type Item, type Scene, type Theme } from '../../core/scene'
-import { Marks } from './marks'
+import { layersOf, type Box, type Scene, type Side, type Theme } from '../../core/scene'
+import { Layers } from './marks'
 
-/** The part of a scene that lies within a window of it, as SVG. */
+/** One side of a scene, as far as it lies within a window of it, as SVG. */
 export const SceneLayer = memo(function SceneLayer({
-  scene,
-  theme,
-  window,
-}: {
-  scene: Scene
-  theme: Theme
-  window: Box
-}) {
-  const links = useMemo(() => scene.links.filter((link) => overlaps(link.bounds, window)), [scene, window])
-  const items = useMemo(
-    () => scene.items.filter((item) => item.stays === undefined && isDrawn(item) && overlaps(item.box, window)),
-    [scene, window],
-  )
-  return (
-    <>
-      <Marks marks={scene.backdrop} theme={theme} />
-      {links.map((link) => (
-        <Marks key={link.id} marks={link.marks} theme={theme} />
-      ))}
-      {items.map((item) => (
-        <Drawn key={item.id} item={item} theme={theme} />
-      ))}
-    </>
-  )
-})
-
-/** The items among the heads of one side, as far as they are in view. */
-export const HeadItems = memo(function HeadItems({
   scene,
   theme,
   side,
@@ -39,30 +11,9 @@ export const HeadItems = memo(function HeadItems({
 }: {
   scene: Scene
   theme: Theme
-  side: 'left' | 'top'
+  side: Side
   window: Box
 }) {
-  const items = useMemo(() => {
-    const seen =
-      side === 'left'
-        ? { ...window, x: scene.bounds.x, width: scene.bounds.width }
-        : { ...window, y: scene.bounds.y, height: scene.bounds.height }
-    return scene.items.filter((item) => item.stays === side && isDrawn(item) && overlaps(item.box, seen))
-  }, [scene, side, window])
-  return (
-    <>
-      {items.map((item) => (
-        <Drawn key={item.id} item={item} theme={theme} />
-      ))}
-    </>
-  )
+  const layers = useMemo(() => layersOf(scene, side, window), [scene, side, window])
+  return <Layers layers={layers} theme={theme} />
 })
-
-/** Some items only say where something is: the picture's ground shows it. */
-const isDrawn = ({ marks }: Item): boolean => marks.length > 0
-
-const Drawn = ({ item, theme }: { item: Item; theme: Theme }) => (
-  <g data-item={item.id} transform={`translate(${item.box.x} ${item.box.y})`}>
-    <Marks marks={item.marks} theme={theme} />
-  </g>
-)

@@ -2,22 +2,23 @@ import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, 
 import type { Id } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { factOf, overlaps, themeOf, type Handle, type Item } from '../../core/scene'
+import { factOf, overlaps, themeOf, type Handle, type Item, type Point } from '../../core/scene'
 import { act, keyName, offered } from '../actions'
 import { select, useParts, useWorkspace } from '../store'
 import { Badges } from './Badges'
+import { assetAddress } from '../picture'
 import { CanvasLayer } from './CanvasLayer'
 import { frozenAt, opening, revealing, useDrawnWindow, useZoom, type Camera, type Size } from './camera'
-import { Marks } from './marks'
+import { Assets } from './marks'
 import { DropWords } from './DropWords'
 import { useDrag } from './drag'
 import { EmptySheet } from './EmptySheet'
 import { FailedSheet } from './FailedSheet'
 import { InPlace } from './InPlace'
 import { PlayBar, PlayedMarks } from './Playing'
-import { HeadItems, SceneLayer } from './SceneLayer'
+import { SceneLayer } from './SceneLayer'
 import { Verbs } from './Verbs'
-import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt, type Point } from './places'
+import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt } from './places'
 import { usePull } from './pull'
 import { isDirection, neighbour } from './walk'
 
@@ -40,6 +41,8 @@ export function Sheet() {
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const picture = view && pictureOf(registry, view)
   const theme = themeOf(view?.look['theme'])
+  const workspace = useWorkspace((state) => state.id)
+  const address = useCallback((asset: string) => assetAddress(workspace, asset), [workspace])
   const frame = useRef<HTMLDivElement>(null)
   const size = useSize(frame)
   const spaceHeld = useSpaceKey()
@@ -240,24 +243,25 @@ export function Sheet() {
     >
       {scene && scene.items.length === 0 && <EmptySheet />}
       <FailedSheet />
-      {scene && asCanvas && <CanvasLayer scene={scene} theme={theme} camera={camera} size={size} />}
-      {scene && !asCanvas && (
-        <svg className="absolute inset-0 h-full w-full" aria-hidden>
-          <g transform={transformOf(camera)}>
-            <SceneLayer scene={scene} theme={theme} window={drawn} />
-          </g>
-        </svg>
-      )}
-      {scene?.frozen && (
-        <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-          {(['left', 'top', 'corner'] as const).map((side) => (
-            <g key={side} transform={transformOf(frozenAt(scene.bounds, camera)[side])}>
-              <Marks marks={scene.frozen?.[side] ?? []} theme={theme} />
-              {side !== 'corner' && <HeadItems scene={scene} theme={theme} side={side} window={drawn} />}
+      <Assets value={address}>
+        {scene && asCanvas && <CanvasLayer scene={scene} theme={theme} camera={camera} size={size} />}
+        {scene && !asCanvas && (
+          <svg className="absolute inset-0 h-full w-full" aria-hidden>
+            <g transform={transformOf(camera)}>
+              <SceneLayer scene={scene} theme={theme} side="ground" window={drawn} />
             </g>
-          ))}
-        </svg>
-      )}
+          </svg>
+        )}
+        {scene?.frozen && (
+          <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+            {(['left', 'top', 'corner'] as const).map((side) => (
+              <g key={side} transform={transformOf(frozenAt(scene.bounds, camera)[side])}>
+                <SceneLayer scene={scene} theme={theme} side={side} window={drawn} />
+              </g>
+            ))}
+          </svg>
+        )}
+      </Assets>
       {scene && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
           <g transform={transformOf(camera)}>

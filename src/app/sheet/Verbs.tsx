@@ -1,7 +1,6 @@
 import type { Action } from '../../core/notation'
-import type { Item } from '../../core/scene'
+import type { Item, Point } from '../../core/scene'
 import type { Camera, Size } from './camera'
-import type { Point } from './places'
 
 const ROW = 30
 /** Between them and heads that stay in view. */

@@ -1,10 +1,5 @@
-import { overlaps, type Handle, type Item, type Scene } from '../../core/scene'
+import { factOf, meets, overlaps, type Handle, type Item, type Point, type Scene } from '../../core/scene'
 import { frozenAt, type Camera } from './camera'
-
-export interface Point {
-  readonly x: number
-  readonly y: number
-}
 
 /** Least size on the screen that a handle is taken by, in px. */
 const HANDLE_PX = 9
@@ -58,7 +53,22 @@ export function holdAt(
     const found = handleAt(beside, scene, camera, at)
     if (found) return { item: beside, handle: found }
   }
-  return { item }
+  return { item: onLine(scene, camera, at) ?? item }
+}
+
+/** How near a line is taken hold of, in px of the screen. */
+const LINE_PX = 4
+
+/** What stands for the line at a point of the screen, where there is one and something stands for it. */
+function onLine(scene: Scene, camera: Camera, at: Point): Item | undefined {
+  const point = inScene(scene, camera, at)
+  if (point.stays !== undefined) return undefined
+  const within = LINE_PX / camera.k
+  const near = { x: point.x - within, y: point.y - within, width: 2 * within, height: 2 * within }
+  const link = scene.links.findLast(
+    ({ bounds, marks }) => overlaps(bounds, near) && marks.some((mark) => meets(mark, point, within)),
+  )
+  return link && scene.items.find((item) => factOf(item) === link.id)
 }
 
 /** The handle of an item at a point of the screen; small ones are taken from a little beside. */

@@ -1,10 +1,9 @@
 import { useRef, useState } from 'react'
 import type { Id } from '../../core/model'
 import { isRefusal, type Done, type Picture, type Pull } from '../../core/notation'
-import { factOf, type Box, type Handle, type Item } from '../../core/scene'
+import { factOf, type Box, type Handle, type Item, type Point } from '../../core/scene'
 import { carryOut, errorsOf, notify, wish } from '../store'
 import type { Verdict } from './drag'
-import type { Point } from './places'
 
 export interface Pulling {
   readonly fact: Id

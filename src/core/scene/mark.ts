@@ -1,11 +1,49 @@
 import type { Id } from '../model'
+import type { Role } from './roles'
 
-/** A plain SVG element. `fill` and `stroke` hold a role (or "none"), `font-family` holds "text" or "mono": a theme turns them into colours and fonts. An image's `href` names an asset of the workspace. Lengths in px at 100 %. */
-export interface Mark {
-  readonly tag: 'g' | 'rect' | 'path' | 'line' | 'circle' | 'text' | 'tspan' | 'image'
-  readonly attrs: Readonly<Record<string, string | number>>
-  readonly children?: readonly (Mark | string)[]
+/** How a shape is filled and drawn around. Lengths in px at 100 %. */
+export interface Paint {
+  readonly fill: Role
+  readonly stroke?: Role
+  readonly 'stroke-width'?: number
+  readonly 'stroke-dasharray'?: string
+  readonly 'stroke-linecap'?: 'round'
+  readonly 'stroke-linejoin'?: 'round'
+  readonly opacity?: number
+  readonly 'fill-opacity'?: number
 }
+
+/** The family of a text, which a theme turns into fonts. */
+export type Face = 'text' | 'mono'
+
+export interface TextPaint {
+  readonly fill: Role
+  readonly 'font-family': Face
+  readonly 'font-size': number
+  readonly 'font-weight'?: number
+  readonly 'text-anchor'?: 'start' | 'middle' | 'end'
+  readonly 'text-decoration'?: 'line-through'
+  readonly opacity?: number
+  readonly transform?: `rotate(${number} ${number} ${number})`
+}
+
+export interface Point {
+  readonly x: number
+  readonly y: number
+}
+
+/** A plain SVG element, its colours as roles and its fonts as families. An image's `href` names an asset of the workspace. */
+export type Mark =
+  | { readonly tag: 'rect'; readonly attrs: Box & Paint & { readonly rx?: number } }
+  | { readonly tag: 'circle'; readonly attrs: Paint & { readonly cx: number; readonly cy: number; readonly r: number } }
+  | { readonly tag: 'path'; readonly attrs: Paint & { readonly d: string } }
+  | { readonly tag: 'text'; readonly attrs: Point & TextPaint; readonly children: readonly [string] }
+  | { readonly tag: 'image'; readonly attrs: Box & { readonly href: string } }
+  | {
+      readonly tag: 'g'
+      readonly attrs: { readonly opacity?: number; readonly transform?: `scale(${number} ${number})` }
+      readonly children: readonly Mark[]
+    }
 
 export interface Box {
   readonly x: number
@@ -102,6 +140,13 @@ export function around(boxes: Iterable<Box>, margin: number): Box {
   if (left === Infinity) return { x: 0, y: 0, width: 2 * margin, height: 2 * margin }
   return { x: left - margin, y: top - margin, width: right - left + 2 * margin, height: bottom - top + 2 * margin }
 }
+
+/** The smallest box around points, `margin` px wider on each side. */
+export const aroundPoints = (points: Iterable<Point>, margin: number): Box =>
+  around(
+    Array.from(points, ({ x, y }) => ({ x, y, width: 0, height: 0 })),
+    margin,
+  )
 
 /** The fact that an item stands for. */
 export const factOf = (item: Item): Id => item.facts[0] ?? item.id

@@ -1,4 +1,7 @@
-import type { Box, Item, Mark, Scene } from './mark'
+import { rect, text } from './kit'
+import { layersOf } from './layers'
+import type { Box, Face, Mark, Scene } from './mark'
+import type { Role } from './roles'
 import { colourOf, FONTS, type Theme } from './theme'
 
 const ROLES = new Set(['fill', 'stroke'])
@@ -6,9 +9,9 @@ const ROLES = new Set(['fill', 'stroke'])
 /** Attributes with roles turned into colours and font lists, as SVG names them. */
 export function painted(mark: Mark, theme: Theme): Record<string, string | number> {
   const attrs: Record<string, string | number> = {}
-  for (const [name, value] of Object.entries(mark.attrs)) {
-    if (ROLES.has(name)) attrs[name] = colourOf(theme, String(value))
-    else if (name === 'font-family') attrs[name] = FONTS[String(value)] ?? 'sans-serif'
+  for (const [name, value] of Object.entries(mark.attrs) as [string, string | number][]) {
+    if (ROLES.has(name)) attrs[name] = colourOf(theme, value as Role)
+    else if (name === 'font-family') attrs[name] = FONTS[value as Face]
     else attrs[name] = value
   }
   return attrs
@@ -51,25 +54,13 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
   ]
   if (options.style) out.push(`<style>${options.style}</style>`)
   if (!options.transparent) {
-    const { x, y, width: w, height: h } = box
-    out.push(element({ tag: 'rect', attrs: { x, y, width: w, height: h, fill: 'sheet' } }, options))
+    out.push(element(rect(box, { fill: 'sheet' }), options))
   }
-  for (const mark of scene.backdrop) out.push(element(mark, options))
-  for (const link of scene.links) for (const mark of link.marks) out.push(element(mark, options))
-  const itemsAt = (side: Item['stays']) => {
-    for (const item of scene.items) {
-      if (item.stays !== side || item.marks.length === 0) continue
-      out.push(`<g transform="translate(${round(item.box.x)} ${round(item.box.y)})">`)
-      for (const mark of item.marks) out.push(element(mark, options))
-      out.push('</g>')
-    }
+  for (const { marks, x, y, item } of layersOf(scene)) {
+    if (item) out.push(`<g transform="translate(${round(x)} ${round(y)})">`)
+    for (const mark of marks) out.push(element(mark, options))
+    if (item) out.push('</g>')
   }
-  itemsAt(undefined)
-  for (const side of ['left', 'top'] as const) {
-    for (const mark of scene.frozen?.[side] ?? []) out.push(element(mark, options))
-    itemsAt(side)
-  }
-  for (const mark of scene.frozen?.corner ?? []) out.push(element(mark, options))
   if (options.caption) out.push(element(captionMark(scene.bounds, options.caption), options))
   out.push('</svg>')
   return out.join('\n') + '\n'
@@ -78,28 +69,19 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
 const withCaption = (bounds: Box, caption: string | undefined): Box =>
   caption ? { ...bounds, height: bounds.height + CAPTION_HEIGHT } : bounds
 
-const captionMark = (bounds: Box, caption: string): Mark => ({
-  tag: 'text',
-  attrs: {
-    x: bounds.x + 16,
-    y: bounds.y + bounds.height + 10,
-    fill: 'ink-quiet',
-    'font-family': 'text',
-    'font-size': 12,
-  },
-  children: [caption],
-})
+const captionMark = (bounds: Box, caption: string): Mark =>
+  text(bounds.x + 16, bounds.y + bounds.height + 10, caption, { fill: 'ink-quiet', 'font-size': 12 })
 
 type Painting = Pick<SvgOptions, 'theme' | 'images'>
 
 function element(mark: Mark, painting: Painting): string {
-  const address = mark.tag === 'image' ? painting.images?.get(String(mark.attrs['href'])) : undefined
+  const address = mark.tag === 'image' ? painting.images?.get(mark.attrs.href) : undefined
   if (mark.tag === 'image' && address === undefined) return ''
   const all = { ...painted(mark, painting.theme), ...(address === undefined ? {} : { href: address }) }
   const attrs = Object.entries(all)
     .map(([name, value]) => ` ${name}="${typeof value === 'number' ? round(value) : escape(value)}"`)
     .join('')
-  if (!mark.children?.length) return `<${mark.tag}${attrs}/>`
+  if (!('children' in mark)) return `<${mark.tag}${attrs}/>`
   const inner = mark.children.map((child) => (typeof child === 'string' ? escape(child) : element(child, painting)))
   return `<${mark.tag}${attrs}>${inner.join('')}</${mark.tag}>`
 }

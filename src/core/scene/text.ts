@@ -1,13 +1,14 @@
 import advances from './advances.json' with { type: 'json' }
 
-export type Face = 'text400' | 'text700' | 'mono400'
+/** A cut of the shipped fonts whose advances are known. */
+export type Cut = 'text400' | 'text700' | 'mono400'
 
 const ELLIPSIS = '…'
 // A script that the shipped fonts lack is measured by its class: square ideographs and signs, else a broad letter.
 const FULL_WIDTH =
   /[\u1100-\u115f\u2e80-\ua4cf\uac00-\ud7a3\uf900-\ufaff\ufe30-\ufe6f\uff00-\uff60]|[\u{1f000}-\u{3ffff}]/u
 
-const tables: Readonly<Record<Face, ReadonlyMap<number, number>>> = {
+const tables: Readonly<Record<Cut, ReadonlyMap<number, number>>> = {
   text400: tableOf(advances.text400),
   text700: tableOf(advances.text700),
   mono400: tableOf(advances.mono400),
@@ -22,7 +23,7 @@ function tableOf(runs: Readonly<Record<string, readonly number[]>>): ReadonlyMap
 }
 
 /** Width in px of a line of text at a type size in px, from the shipped fonts' advances, without kerning. O(length). */
-export function textWidth(text: string, size: number, face: Face): number {
+export function textWidth(text: string, size: number, face: Cut): number {
   const known = measured[face]
   const sum = known.get(text) ?? advanceOf(text, face)
   if (known.size > MOST_MEASURED) known.clear()
@@ -31,14 +32,14 @@ export function textWidth(text: string, size: number, face: Face): number {
 }
 
 /** The same names are measured at every redraw: what has been measured is remembered. */
-const measured: Readonly<Record<Face, Map<string, number>>> = {
+const measured: Readonly<Record<Cut, Map<string, number>>> = {
   text400: new Map(),
   text700: new Map(),
   mono400: new Map(),
 }
 const MOST_MEASURED = 50_000
 
-function advanceOf(text: string, face: Face): number {
+function advanceOf(text: string, face: Cut): number {
   const table = tables[face]
   let sum = 0
   for (const letter of text) {
@@ -52,7 +53,7 @@ function advanceOf(text: string, face: Face): number {
  * Breaks text into lines no wider than `width` px: between words, and inside a word that is wider by itself.
  * No more than `maxLines`; the last one then ends in an ellipsis. Text past 2 000 characters is not looked at. O(length).
  */
-export function wrap(text: string, width: number, size: number, face: Face, maxLines: number): string[] {
+export function wrap(text: string, width: number, size: number, face: Cut, maxLines: number): string[] {
   if (text.length < 200 && textWidth(text, size, face) <= width) {
     const whole = text.trim()
     return whole === '' ? [] : [whole]
@@ -80,7 +81,7 @@ export function wrap(text: string, width: number, size: number, face: Face, maxL
   return kept
 }
 
-function broken(word: string, width: number, size: number, face: Face, maxLines: number): string[] {
+function broken(word: string, width: number, size: number, face: Cut, maxLines: number): string[] {
   const parts: string[] = []
   let part = ''
   for (const letter of word) {
@@ -94,7 +95,7 @@ function broken(word: string, width: number, size: number, face: Face, maxLines:
   return part === '' ? parts : [...parts, part]
 }
 
-function shortened(line: string, width: number, size: number, face: Face): string {
+function shortened(line: string, width: number, size: number, face: Cut): string {
   const letters = [...line]
   while (letters.length > 0 && textWidth(letters.join('') + ELLIPSIS, size, face) > width) letters.pop()
   return letters.join('').trimEnd() + ELLIPSIS

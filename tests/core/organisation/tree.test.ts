@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { apply, type Model } from '../../../src/core/model'
 import { overlaps, pageOf, type Box, type Scene } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
-import { DAY, day, facts, id, listed, organisation, person, position, reports, tie, treeView } from '../../facts'
+import { DAY, day, facts, id, listed, organisation, person, position, reports, tie, treeView, said } from '../../facts'
 
 const [tree] = organisation.pictures
 const draw = (model: Model, options = {}, scope = {}, on = DAY): Scene => {
@@ -214,15 +214,15 @@ describe('the tree', () => {
     const scene = draw(marramSoundFerries(), { colour: 'unit' })
     const legend = JSON.stringify(scene.backdrop)
     expect(legend).toContain('Harbour company')
-    expect(scene.links.some(({ marks }) => marks[0]?.attrs['stroke-dasharray'] === '2 4')).toBe(true)
+    expect(scene.links.some(({ marks }) => said(marks[0], 'stroke-dasharray') === '2 4')).toBe(true)
   })
 
   it('leads no dotted line through a card', () => {
     const { items, links } = draw(marramSoundFerries())
-    const dotted = links.filter(({ marks }) => marks[0]?.attrs['stroke-dasharray'] === '2 4')
+    const dotted = links.filter(({ marks }) => said(marks[0], 'stroke-dasharray') === '2 4')
     expect(dotted.length).toBeGreaterThan(1)
     for (const { marks } of dotted) {
-      const points = [...String(marks[0]?.attrs['d']).matchAll(/[ML](-?[\d.]+) (-?[\d.]+)/g)].map(([, x, y]) => ({
+      const points = [...said(marks[0], 'd').matchAll(/[ML](-?[\d.]+) (-?[\d.]+)/g)].map(([, x, y]) => ({
         x: Number(x),
         y: Number(y),
       }))
@@ -249,10 +249,10 @@ describe('the tree', () => {
       id: id(`dotted-${i}`),
     }))
     const { items, links } = draw(facts(...posts, ...lines, ...across))
-    const dotted = links.filter(({ marks }) => marks[0]?.attrs['stroke-dasharray'] === '2 4')
+    const dotted = links.filter(({ marks }) => said(marks[0], 'stroke-dasharray') === '2 4')
     expect(dotted).toHaveLength(12)
     const behind = dotted.filter(({ marks }) => {
-      const points = [...String(marks[0]?.attrs['d']).matchAll(/[ML](-?[\d.]+) (-?[\d.]+)/g)].map(([, x, y]) => ({
+      const points = [...said(marks[0], 'd').matchAll(/[ML](-?[\d.]+) (-?[\d.]+)/g)].map(([, x, y]) => ({
         x: Number(x),
         y: Number(y),
       }))

@@ -6,7 +6,7 @@ import { placeCallouts } from '../../../src/core/notations/schedule/pictures/cal
 import { linkWay } from '../../../src/core/notations/schedule/pictures/links'
 import { LINK_TYPES } from '../../../src/core/notations/schedule/criticalPath'
 import { overlaps } from '../../../src/core/scene'
-import { DAY } from '../../facts'
+import { DAY, said } from '../../facts'
 import { after, datesOf, idOf, outline, planned, planView, schedule, text, wishOf } from './facts'
 
 const [bars, timeline] = schedule.pictures
@@ -208,7 +208,12 @@ describe('the load of people', () => {
     const last = scene.items.find(({ facts }) => facts[0] === idOf(model, 'Rest'))
     expect(names[0]?.box.y).toBeGreaterThanOrEqual((last?.box.y ?? 0) + 32)
     const columns = scene.items.filter(({ id }) => id.startsWith('loads '))
-    const above = columns.map(({ marks }) => marks.find(({ attrs }) => attrs['fill'] === 'error')?.attrs['d'])
+    const above = columns.map(({ marks }) =>
+      said(
+        marks.find((mark) => said(mark, 'fill') === 'error'),
+        'd',
+      ),
+    )
     // 11 px are all the hours of a week; half as much again is above them, as far as there is room for it.
     expect(above).toEqual([expect.stringMatching(/^M\d+ 14h40v-5.5h-40Z$/), 'M0 0'])
     expect(JSON.stringify(columns[0]?.marks)).toContain('"150"')

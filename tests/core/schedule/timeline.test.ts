@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { asId, Model, type Entity } from '../../../src/core/model'
 import { textWidth, type Item, type Mark, type Scene } from '../../../src/core/scene'
-import { DAY } from '../../facts'
+import { DAY, said } from '../../facts'
 import { planView, schedule } from './facts'
 
 const timeline = schedule.pictures.find(({ id }) => id === 'timeline')
@@ -65,7 +65,10 @@ const textsOf = ({ box, marks }: Pick<Item, 'box' | 'marks'>): Box[] =>
 
 /** The upright pieces of an event's stem. */
 function stemOf({ box, marks }: Item): { x: number; from: number; to: number }[] {
-  const path = String(marks.find(({ tag }) => tag === 'path')?.attrs['d'] ?? '')
+  const path = said(
+    marks.find(({ tag }) => tag === 'path'),
+    'd',
+  )
   const pieces: { x: number; from: number; to: number }[] = []
   let at = 0
   for (const [, command, x, y] of path.matchAll(/(M|V)(?:(-?[\d.]+) )?(-?[\d.]+)/g)) {

@@ -1,6 +1,6 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Picture } from '../../../notation'
-import { wrap, type Item, type Mark, type Scene } from '../../../scene'
+import { kit, wrap, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { sumsInWords } from '../numbers'
 import { structureOn, unitName, walk, type Post, type Structure } from '../structure'
 import { countOf, lineOf } from '../words'
@@ -100,24 +100,9 @@ function branchSet(structure: Structure, root: Id): Set<Id> {
 function heading(name: string, counted: string, y: number, width: number): Mark[] {
   const words = wrap(name, width * 0.6, 13, 'text700', 1)[0] ?? ''
   return [
-    {
-      tag: 'text',
-      attrs: { x: MARGIN, y: y + 12, fill: 'ink', 'font-family': 'text', 'font-size': 13, 'font-weight': 700 },
-      children: [words],
-    },
-    {
-      tag: 'text',
-      attrs: {
-        x: MARGIN + width,
-        y: y + 12,
-        fill: 'ink-quiet',
-        'font-family': 'text',
-        'font-size': 11,
-        'text-anchor': 'end',
-      },
-      children: [counted],
-    },
-    { tag: 'path', attrs: { d: `M${MARGIN} ${y + 19.5}H${MARGIN + width}`, fill: 'none', stroke: 'hairline' } },
+    kit.text(MARGIN, y + 12, words, { fill: 'ink', 'font-size': 13, 'font-weight': 700 }),
+    kit.text(MARGIN + width, y + 12, counted, { fill: 'ink-quiet', 'font-size': 11, 'text-anchor': 'end' }),
+    kit.path(`M${MARGIN} ${y + 19.5}H${MARGIN + width}`, { fill: 'none', stroke: 'hairline' }),
   ]
 }
 
@@ -127,7 +112,7 @@ function itemOf({ post, person }: Entry, box: Item['box']): Item {
   const room = PLATE.width - left - 6
   const { email } = person?.fields ?? {}
   const { location } = position.fields
-  const texts = [
+  const texts: readonly { text: string; size: number; bold: boolean; fill: Role }[] = [
     { text: person?.name ?? 'vacant', size: 12.5, bold: true, fill: person ? 'ink' : 'warning' },
     { text: position.name, size: 11.5, bold: false, fill: 'ink-quiet' },
     {
@@ -143,32 +128,18 @@ function itemOf({ post, person }: Entry, box: Item['box']): Item {
     label: lineOf(post),
     box,
     marks: [
-      {
-        tag: 'rect',
-        attrs: {
-          x: 0.5,
-          y: 0.5,
-          width: PLATE.width - 1,
-          height: PLATE.height - 1,
-          rx: 3,
-          fill: 'plate',
-          stroke: 'outline',
-          ...(person ? {} : { 'stroke-dasharray': '4 3' }),
-        },
-      },
+      kit.rect(
+        { x: 0.5, y: 0.5, width: PLATE.width - 1, height: PLATE.height - 1 },
+        { rx: 3, fill: 'plate', stroke: 'outline', ...(person ? {} : { 'stroke-dasharray': '4 3' }) },
+      ),
       ...faceMarks(faceOf(person), PLATE.pad, PLATE.pad, PLATE.face),
-      ...texts.map(({ text, size, bold, fill }, line): Mark => ({
-        tag: 'text',
-        attrs: {
-          x: left,
-          y: 22 + line * 16.5,
+      ...texts.map(({ text, size, bold, fill }, line): Mark =>
+        kit.text(left, 22 + line * 16.5, wrap(text, room, size, bold ? 'text700' : 'text400', 1)[0] ?? '', {
           fill,
-          'font-family': 'text',
           'font-size': size,
           ...(bold ? { 'font-weight': 700 } : {}),
-        },
-        children: [wrap(text, room, size, bold ? 'text700' : 'text400', 1)[0] ?? ''],
-      })),
+        }),
+      ),
     ],
     texts: [],
   }

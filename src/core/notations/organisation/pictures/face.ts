@@ -1,5 +1,5 @@
 import type { Entity } from '../../../model'
-import type { Mark } from '../../../scene'
+import { kit, type Mark } from '../../../scene'
 
 /** What a person looks like on a card: a photo as the name of an asset, and initials where there is none. */
 export interface Face {
@@ -18,20 +18,13 @@ export function faceOf(person: Entity | undefined): Face {
 /** A square with a photo, or with initials where there is none or it cannot be shown. */
 export function faceMarks({ photo, initials }: Face, x: number, y: number, size: number): Mark[] {
   const marks: Mark[] = [
-    { tag: 'rect', attrs: { x, y, width: size, height: size, rx: 3, fill: 'wash', stroke: 'none' } },
-    {
-      tag: 'text',
-      attrs: {
-        x: x + size / 2,
-        y: y + size / 2 + size * 0.13,
-        fill: 'ink-quiet',
-        'font-family': 'text',
-        'font-size': Math.round(size * 0.38),
-        'text-anchor': 'middle',
-      },
-      children: [initials || '–'],
-    },
+    kit.rect({ x, y, width: size, height: size }, { rx: 3, fill: 'wash', stroke: 'none' }),
+    kit.text(x + size / 2, y + size / 2 + size * 0.13, initials || '–', {
+      fill: 'ink-quiet',
+      'font-size': Math.round(size * 0.38),
+      'text-anchor': 'middle',
+    }),
   ]
-  if (photo !== undefined) marks.push({ tag: 'image', attrs: { x, y, width: size, height: size, href: photo } })
+  if (photo !== undefined) marks.push(kit.image({ x: x, y: y, width: size, height: size }, photo))
   return marks
 }

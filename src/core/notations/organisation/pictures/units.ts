@@ -1,6 +1,6 @@
 import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
 import type { Outcome, Picture, Wish } from '../../../notation'
-import { textWidth, wrap, type Box, type Item, type Mark, type Scene } from '../../../scene'
+import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { sumsInWords } from '../numbers'
 import { structureOn, unitName, walk, type Structure } from '../structure'
 import { countOf } from '../words'
@@ -185,18 +185,12 @@ function itemOf(structure: Structure, { nest, box, depth, parent }: Laid, showLe
   const counted = sumsInWords(structure, positions)
   const lead = showLead ? leadOf(structure, nest) : undefined
   const room = box.width - 2 * PAD
-  const line = (text: string, y: number, size: number, fill: string, bold = false): Mark => ({
-    tag: 'text',
-    attrs: {
-      x: PAD,
-      y,
+  const line = (text: string, y: number, size: number, fill: Role, bold = false): Mark =>
+    kit.text(PAD, y, wrap(text, room, size, bold ? 'text700' : 'text400', 1)[0] ?? '', {
       fill,
-      'font-family': 'text',
       'font-size': size,
       ...(bold ? { 'font-weight': 700 } : {}),
-    },
-    children: [wrap(text, room, size, bold ? 'text700' : 'text400', 1)[0] ?? ''],
-  })
+    })
   const { width, height } = box
   return {
     id: unit?.id ?? ('no-unit' as Id),
@@ -204,27 +198,18 @@ function itemOf(structure: Structure, { nest, box, depth, parent }: Laid, showLe
     label: `${name}: ${counted}`,
     box,
     marks: [
-      {
-        tag: 'rect',
-        attrs: {
-          x: 0.5,
-          y: 0.5,
-          width: width - 1,
-          height: height - 1,
+      kit.rect(
+        { x: 0.5, y: 0.5, width: width - 1, height: height - 1 },
+        {
           rx: 3,
           fill: depth % 2 === 0 ? 'plate' : 'sheet',
           stroke: 'outline',
           ...(unit ? {} : { 'stroke-dasharray': '4 3' }),
         },
-      },
+      ),
       // A rule under the head, so that a unit with others in it reads as their heading.
       ...(nest.inner.length > 0
-        ? [
-            {
-              tag: 'path',
-              attrs: { d: `M${PAD} ${HEAD - 7}H${width - PAD}`, stroke: 'hairline', fill: 'none' },
-            } as const,
-          ]
+        ? [kit.path(`M${PAD} ${HEAD - 7}H${width - PAD}`, { stroke: 'hairline', fill: 'none' })]
         : []),
       line(name, 19, NAME_SIZE, 'ink', true),
       line(counted, 35, LINE_SIZE, 'ink-quiet'),

@@ -1,6 +1,16 @@
 import { flowchart, type Area, type FlowPlaces, type FlowShape, type Point, type Spot } from '../../../layout'
 import { type Day, type Entity, type Id, type Model, type Relation, type View } from '../../../model'
-import { textWidth, wrap, type Box, type Item, type Link, type Mark } from '../../../scene'
+import {
+  aroundPoints,
+  kit,
+  textWidth,
+  wrap,
+  type Box,
+  type Item,
+  type Link,
+  type Mark,
+  type Paint,
+} from '../../../scene'
 import { covers } from '../../../model'
 import { calledNode, inFlowOrder, numbersIn, type FlowNode, type Process } from '../structure'
 import { NAME, shapeOf, type Shape, type ShapeSet } from './shapes'
@@ -108,7 +118,7 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
         id: relation.id,
         source: relation.source,
         target: relation.target,
-        bounds: boundsOf(way),
+        bounds: aroundPoints(way, 6),
         marks: lineMarks(way, isTie ? 'tie' : sort, relation, nodes[from]),
       },
     ]
@@ -230,12 +240,7 @@ function nodeItem(
   const box = { x: middle.x - width / 2, y: middle.y - height / 2, width, height }
   const more: Mark[] = []
   if (name) more.push(...nameMarks(outside, { ...name, x: name.x - box.x, y: name.y - box.y }))
-  if (number)
-    more.push({
-      tag: 'text',
-      attrs: { x: 0, y: -4, fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 9 },
-      children: [number],
-    })
+  if (number) more.push(kit.text(0, -4, number, { fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 9 }))
   const editable = name
     ? {
         ...name,
@@ -261,18 +266,13 @@ function nodeItem(
 }
 
 const nameMarks = (lines: readonly string[], box: Box): Mark[] =>
-  lines.map((text, index) => ({
-    tag: 'text',
-    attrs: {
-      x: box.x + box.width / 2,
-      y: box.y + index * NAME.line + 11,
+  lines.map((text, index) =>
+    kit.text(box.x + box.width / 2, box.y + index * NAME.line + 11, text, {
       fill: 'ink',
-      'font-family': 'text',
       'font-size': NAME.size,
       'text-anchor': 'middle',
-    },
-    children: [text],
-  }))
+    }),
+  )
 
 const HANDLE = 12
 
@@ -293,11 +293,7 @@ export function flowHandle(
     label: `line ${label.join(' ') || 'without a label'}${source ? ` from ${calledNode(source)}` : ''}`,
     box,
     marks: area
-      ? label.map((text, index) => ({
-          tag: 'text',
-          attrs: { x: 0, y: index * LABEL.line + 10, fill: 'ink', 'font-family': 'text', 'font-size': LABEL.size },
-          children: [text],
-        }))
+      ? label.map((text, index) => kit.text(0, index * LABEL.line + 10, text, { fill: 'ink', 'font-size': LABEL.size }))
       : [],
     texts: [
       {
@@ -325,14 +321,8 @@ function middleOf(way: readonly { x: number; y: number }[]): { x: number; y: num
   return best
 }
 
-function boundsOf(way: readonly { x: number; y: number }[]): Box {
-  const xs = way.map(({ x }) => x)
-  const ys = way.map(({ y }) => y)
-  const [x, y] = [Math.min(...xs) - 6, Math.min(...ys) - 6]
-  return { x, y, width: Math.max(...xs) + 6 - x, height: Math.max(...ys) + 6 - y }
-}
-
 const ARROW = { length: 9, half: 3.6 }
+const ROUND = 4
 
 /** A line with round corners and its ends: flows have a filled arrow, messages are dashed with a circle and an open arrow, ties are dotted. */
 export function lineMarks(
@@ -348,57 +338,26 @@ export function lineMarks(
   const [dx, dy] = [Math.sign(last.x - before.x), Math.sign(last.y - before.y)]
   const end = { x: last.x - dx * 1, y: last.y - dy * 1 }
   const back = { x: end.x - dx * ARROW.length, y: end.y - dy * ARROW.length }
-  const head = `M${end.x} ${end.y}L${back.x - dy * ARROW.half} ${back.y - dx * ARROW.half}L${back.x + dy * ARROW.half} ${back.y + dx * ARROW.half}Z`
-  const body = rounded([...points.slice(0, -1), sort === 'tie' ? last : back])
-  const stroke = { fill: 'none', stroke: 'line', 'stroke-width': 1.25 }
-  if (sort === 'tie')
-    return [{ tag: 'path', attrs: { d: body, ...stroke, 'stroke-dasharray': '1 3', 'stroke-linecap': 'round' } }]
+  const head = kit.head(end, before, ARROW.length, ARROW.half)
+  const body = kit.way([...points.slice(0, -1), sort === 'tie' ? last : back], ROUND)
+  const stroke: Paint = { fill: 'none', stroke: 'line', 'stroke-width': 1.25 }
+  if (sort === 'tie') return [kit.path(body, { ...stroke, 'stroke-dasharray': '1 3', 'stroke-linecap': 'round' })]
   if (sort === 'message') {
     const first = points[0] ?? last
     return [
-      { tag: 'path', attrs: { d: body, ...stroke, 'stroke-dasharray': '5 3' } },
-      { tag: 'circle', attrs: { cx: first.x, cy: first.y, r: 3, fill: 'sheet', stroke: 'line', 'stroke-width': 1.25 } },
-      {
-        tag: 'path',
-        attrs: { d: head, fill: 'sheet', stroke: 'line', 'stroke-width': 1.25, 'stroke-linejoin': 'round' },
-      },
+      kit.path(body, { ...stroke, 'stroke-dasharray': '5 3' }),
+      kit.circle(first.x, first.y, 3, { fill: 'sheet', stroke: 'line', 'stroke-width': 1.25 }),
+      kit.path(head, { fill: 'sheet', stroke: 'line', 'stroke-width': 1.25, 'stroke-linejoin': 'round' }),
     ]
   }
-  const marks: Mark[] = [
-    { tag: 'path', attrs: { d: body, ...stroke } },
-    { tag: 'path', attrs: { d: head, fill: 'line', stroke: 'none' } },
-  ]
+  const marks: Mark[] = [kit.path(body, stroke), kit.path(head, { fill: 'line', stroke: 'none' })]
   if (relation.fields['default'] === true) {
     const [first, second] = [points[0], points[1]]
     if (first && second) {
       const [sx, sy] = [Math.sign(second.x - first.x), Math.sign(second.y - first.y)]
       const mark = { x: first.x + sx * 8, y: first.y + sy * 8 }
-      marks.push({
-        tag: 'path',
-        attrs: { d: `M${mark.x - 3.5} ${mark.y + 3.5}L${mark.x + 3.5} ${mark.y - 3.5}`, ...stroke },
-      })
+      marks.push(kit.path(`M${mark.x - 3.5} ${mark.y + 3.5}L${mark.x + 3.5} ${mark.y - 3.5}`, stroke))
     }
   }
   return marks
 }
-
-const ROUND = 4
-
-function rounded(points: readonly { x: number; y: number }[]): string {
-  return points
-    .map((point, i) => {
-      const [before, next] = [points[i - 1], points[i + 1]]
-      if (!before) return `M${point.x} ${point.y}`
-      if (!next) return `L${point.x} ${point.y}`
-      const a = distance(before, point)
-      const b = distance(point, next)
-      const r = Math.min(ROUND, a / 2, b / 2)
-      const inn = { x: point.x - Math.sign(point.x - before.x) * r, y: point.y - Math.sign(point.y - before.y) * r }
-      const out = { x: point.x + Math.sign(next.x - point.x) * r, y: point.y + Math.sign(next.y - point.y) * r }
-      return `L${inn.x} ${inn.y}Q${point.x} ${point.y} ${out.x} ${out.y}`
-    })
-    .join('')
-}
-
-const distance = (a: { x: number; y: number }, b: { x: number; y: number }): number =>
-  Math.abs(a.x - b.x) + Math.abs(a.y - b.y)

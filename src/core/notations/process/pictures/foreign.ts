@@ -1,6 +1,6 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Field } from '../../../notation'
-import { around, wrap, type Box, type Item, type Link, type Mark, type Scene } from '../../../scene'
+import { kit, around, wrap, type Box, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { inFlowOrder, processShown, type FlowNode, type Process } from '../structure'
 import { flowHandle, flowLabel, LABEL, lineMarks } from './flow'
 import { NAME, shapeOf } from './shapes'
@@ -134,18 +134,13 @@ function nodeItem(node: FlowNode, box: Box): Item {
   const scaled: readonly Mark[] = same
     ? marks
     : [{ tag: 'g', attrs: { transform: `scale(${Number(sx.toFixed(3))} ${Number(sy.toFixed(3))})` }, children: marks }]
-  const names = outside.map((text, line): Mark => ({
-    tag: 'text',
-    attrs: {
-      x: box.width / 2,
-      y: box.height + 13 + line * NAME.line,
+  const names = outside.map((text, line): Mark =>
+    kit.text(box.width / 2, box.height + 13 + line * NAME.line, text, {
       fill: 'ink',
-      'font-family': 'text',
       'font-size': NAME.size,
       'text-anchor': 'middle',
-    },
-    children: [text],
-  }))
+    }),
+  )
   return {
     id: node.id,
     facts: [node.id],
@@ -168,21 +163,14 @@ function areaMarks(entity: Entity, { x, y, width, height }: Box): Mark[] {
   const [cx, cy] = [x + band / 2, y + height / 2]
   const name = wrap(entity.name, height - 10, 11, 'text700', 1)[0] ?? ''
   return [
-    { tag: 'rect', attrs: { x, y, width, height, fill: 'sheet', stroke: 'outline' } },
-    { tag: 'rect', attrs: { x, y, width: band, height, fill: 'head', stroke: 'outline' } },
-    {
-      tag: 'text',
-      attrs: {
-        x: cx,
-        y: cy + 4,
-        fill: 'ink',
-        'font-family': 'text',
-        'font-size': 11,
-        'font-weight': 700,
-        'text-anchor': 'middle',
-        transform: `rotate(-90 ${cx} ${cy})`,
-      },
-      children: [name],
-    },
+    kit.rect({ x, y, width, height }, { fill: 'sheet', stroke: 'outline' }),
+    kit.rect({ x, y, width: band, height }, { fill: 'head', stroke: 'outline' }),
+    kit.text(cx, cy + 4, name, {
+      fill: 'ink',
+      'font-size': 11,
+      'font-weight': 700,
+      'text-anchor': 'middle',
+      transform: `rotate(-90 ${cx} ${cy})`,
+    }),
   ]
 }

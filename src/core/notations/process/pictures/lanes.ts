@@ -1,6 +1,6 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Field, Option, Outcome, Picture, Pull, Wish } from '../../../notation'
-import { wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
+import { kit, wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
 import { dropOn } from '../drop'
 import { setEntity, writeText } from '../edits'
 import { inFlowOrder, laneHolders, lanesDrawn, processShown, type Process } from '../structure'
@@ -209,10 +209,7 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
   for (const { box, phase } of phaseHeads) backdrop.push(...dividers(phase, box, extent, down))
   const phaseMarks = phaseHeads.flatMap(({ box, phase }) => phaseHead(phase, box))
   const corner: Mark[] = [
-    {
-      tag: 'rect',
-      attrs: { x: 0, y: 0, width: down ? left : head, height: down ? head : top, fill: 'sheet', stroke: 'none' },
-    },
+    kit.rect({ x: 0, y: 0, width: down ? left : head, height: down ? head : top }, { fill: 'sheet', stroke: 'none' }),
   ]
   return {
     bounds: { x: 0, y: 0, ...extent },
@@ -290,10 +287,11 @@ function pullLane(wish: Wish, { handle, by }: Pull): Outcome {
   }
 }
 
-const ground = ({ x, y, width, height }: Box, index: number): Mark => ({
-  tag: 'rect',
-  attrs: { x, y, width, height, fill: index % 2 === 0 ? 'sheet' : 'plate', stroke: 'hairline', 'stroke-width': 1 },
-})
+const ground = ({ x, y, width, height }: Box, index: number): Mark =>
+  kit.rect(
+    { x, y, width, height },
+    { fill: index % 2 === 0 ? 'sheet' : 'plate', stroke: 'hairline', 'stroke-width': 1 },
+  )
 
 /** The lane’s name, and under it who stands behind it on the day. */
 function headMarks(model: Model, lane: Entity, day: Day, { x, y, width, height }: Box): Mark[] {
@@ -313,30 +311,16 @@ function headMarks(model: Model, lane: Entity, day: Day, { x, y, width, height }
   const total = names.length * 15 + holders.length * 14
   const top = y + (height - total) / 2
   return [
-    { tag: 'rect', attrs: { x, y, width, height, fill: 'head', stroke: 'hairline', 'stroke-width': 1 } },
-    ...names.map((text, i): Mark => ({
-      tag: 'text',
-      attrs: {
-        x: x + 14,
-        y: top + i * 15 + 12,
-        fill: 'ink',
-        'font-family': 'text',
-        'font-size': 12,
-        'font-weight': 700,
-      },
-      children: [text],
-    })),
-    ...holders.map((text, i): Mark => ({
-      tag: 'text',
-      attrs: {
-        x: x + 14,
-        y: top + names.length * 15 + i * 14 + 11,
+    kit.rect({ x, y, width, height }, { fill: 'head', stroke: 'hairline', 'stroke-width': 1 }),
+    ...names.map((text, i): Mark =>
+      kit.text(x + 14, top + i * 15 + 12, text, { fill: 'ink', 'font-size': 12, 'font-weight': 700 }),
+    ),
+    ...holders.map((text, i): Mark =>
+      kit.text(x + 14, top + names.length * 15 + i * 14 + 11, text, {
         fill: empty ? 'warning' : 'ink-quiet',
-        'font-family': 'text',
         'font-size': 11,
-      },
-      children: [text],
-    })),
+      }),
+    ),
   ]
 }
 
@@ -357,21 +341,14 @@ function poolMarks(
     const name = wrap(pool.name, (down ? box.width : box.height) - 16, 11, 'text700', 1)[0] ?? ''
     const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2]
     return [
-      { tag: 'rect', attrs: { ...box, fill: 'head', stroke: 'hairline', 'stroke-width': 1 } },
-      {
-        tag: 'text',
-        attrs: {
-          x: cx,
-          y: cy + 4,
-          fill: 'ink',
-          'font-family': 'text',
-          'font-size': 11,
-          'font-weight': 700,
-          'text-anchor': 'middle',
-          ...(down ? {} : { transform: `rotate(-90 ${cx} ${cy})` }),
-        },
-        children: [name],
-      },
+      kit.rect(box, { fill: 'head', stroke: 'hairline', 'stroke-width': 1 }),
+      kit.text(cx, cy + 4, name, {
+        fill: 'ink',
+        'font-size': 11,
+        'font-weight': 700,
+        'text-anchor': 'middle',
+        ...(down ? {} : { transform: `rotate(-90 ${cx} ${cy})` }),
+      }),
     ]
   })
 }
@@ -397,7 +374,7 @@ function dividers(_phase: Entity, box: Box, extent: { width: number; height: num
   const at = down ? box.y : box.x
   if (at <= (down ? HEAD.along : HEAD.across) + POOL + 4) return []
   const d = down ? `M${PHASE} ${at}H${extent.width}` : `M${at} ${PHASE}V${extent.height}`
-  return [{ tag: 'path', attrs: { d, fill: 'none', stroke: 'outline', 'stroke-width': 1, 'stroke-dasharray': '2 4' } }]
+  return [kit.path(d, { fill: 'none', stroke: 'outline', 'stroke-width': 1, 'stroke-dasharray': '2 4' })]
 }
 
 function phaseHead(phase: Entity, { x, y, width, height }: Box): Mark[] {
@@ -405,19 +382,12 @@ function phaseHead(phase: Entity, { x, y, width, height }: Box): Mark[] {
   const name = wrap(phase.name, (upright ? height : width) - 20, 11, 'text700', 1)[0] ?? ''
   const [cx, cy] = [x + width / 2, y + height / 2]
   return [
-    { tag: 'rect', attrs: { x, y, width, height, fill: 'head', stroke: 'hairline', 'stroke-width': 1 } },
-    {
-      tag: 'text',
-      attrs: {
-        x: upright ? cx : x + 12,
-        y: upright ? cy + 4 : y + 16,
-        fill: 'ink-quiet',
-        'font-family': 'text',
-        'font-size': 11,
-        'font-weight': 700,
-        ...(upright ? { 'text-anchor': 'middle', transform: `rotate(-90 ${cx} ${cy})` } : {}),
-      },
-      children: [name],
-    },
+    kit.rect({ x, y, width, height }, { fill: 'head', stroke: 'hairline', 'stroke-width': 1 }),
+    kit.text(upright ? cx : x + 12, upright ? cy + 4 : y + 16, name, {
+      fill: 'ink-quiet',
+      'font-size': 11,
+      'font-weight': 700,
+      ...(upright ? { 'text-anchor': 'middle', transform: `rotate(-90 ${cx} ${cy})` } : {}),
+    }),
   ]
 }

@@ -1,6 +1,6 @@
 import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
 import type { Outcome, Picture, Wish } from '../../../notation'
-import { wrap, type Item, type Mark, type Scene } from '../../../scene'
+import { kit, wrap, type Item, type Mark, type Scene } from '../../../scene'
 import { writePart } from '../registers'
 import { calledNode, inFlowOrder, laneHolders, processShown, type FlowNode, type Process } from '../structure'
 
@@ -57,13 +57,9 @@ function draw(model: Model, view: View, day: Day): Scene {
   const roles = rolesOf(model, process, day, view.options['roles'] === 'all')
   const width = HEAD.width + roles.length * CELL.width
   const height = HEAD.height + steps.length * CELL.height
-  const text = (x: number, y: number, words: string, attrs: Mark['attrs']): Mark => ({
-    tag: 'text',
-    attrs: { x, y, 'font-family': 'text', 'font-size': 11.5, fill: 'ink', ...attrs },
-    children: [words],
-  })
+  const text = kit.texts({ 'font-size': 11.5, fill: 'ink' })
   const top: Mark[] = [
-    { tag: 'rect', attrs: { x: 0, y: 0, width, height: HEAD.height, fill: 'head', stroke: 'hairline' } },
+    kit.rect({ x: 0, y: 0, width, height: HEAD.height }, { fill: 'head', stroke: 'hairline' }),
     ...roles.flatMap((role, column): Mark[] =>
       wrap(role.name, CELL.width - 10, 11, 'text700', 3).map((words, line) =>
         text(HEAD.width + column * CELL.width + CELL.width / 2, 18 + line * 14, words, {
@@ -75,7 +71,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     ),
   ]
   const corner: Mark[] = [
-    { tag: 'rect', attrs: { x: 0, y: 0, width: HEAD.width, height: HEAD.height, fill: 'head', stroke: 'hairline' } },
+    kit.rect({ x: 0, y: 0, width: HEAD.width, height: HEAD.height }, { fill: 'head', stroke: 'hairline' }),
     text(14, HEAD.height - 12, 'R does it, A answers for it, C is asked, I is told', {
       fill: 'ink-quiet',
       'font-size': 10.5,
@@ -84,21 +80,16 @@ function draw(model: Model, view: View, day: Day): Scene {
   const left: Mark[] = steps.flatMap((step, row): Mark[] => {
     const y = HEAD.height + row * CELL.height
     return [
-      { tag: 'rect', attrs: { x: 0, y, width: HEAD.width, height: CELL.height, fill: 'head', stroke: 'hairline' } },
+      kit.rect({ x: 0, y, width: HEAD.width, height: CELL.height }, { fill: 'head', stroke: 'hairline' }),
       text(14, y + 19, wrap(calledNode(step).replace(/[“”]/g, ''), HEAD.width - 24, 11.5, 'text400', 1)[0] ?? '', {}),
     ]
   })
-  const backdrop: Mark[] = steps.map((_, row) => ({
-    tag: 'rect',
-    attrs: {
-      x: HEAD.width,
-      y: HEAD.height + row * CELL.height,
-      width: roles.length * CELL.width,
-      height: CELL.height,
-      fill: row % 2 === 0 ? 'sheet' : 'plate',
-      stroke: 'none',
-    },
-  }))
+  const backdrop: Mark[] = steps.map((_, row) =>
+    kit.rect(
+      { x: HEAD.width, y: HEAD.height + row * CELL.height, width: roles.length * CELL.width, height: CELL.height },
+      { fill: row % 2 === 0 ? 'sheet' : 'plate', stroke: 'none' },
+    ),
+  )
   const items: Item[] = steps.flatMap((step, row): Item[] => [
     {
       id: step.id,
@@ -122,10 +113,7 @@ function draw(model: Model, view: View, day: Day): Scene {
           height: CELL.height,
         },
         marks: [
-          {
-            tag: 'rect',
-            attrs: { x: 0, y: 0, width: CELL.width, height: CELL.height, fill: 'none', stroke: 'hairline' },
-          },
+          kit.rect({ x: 0, y: 0, width: CELL.width, height: CELL.height }, { fill: 'none', stroke: 'hairline' }),
           text(CELL.width / 2, 20, words, {
             'text-anchor': 'middle',
             'font-size': 13,

@@ -1,4 +1,4 @@
-import { wrap, textWidth, type Mark } from '../../../scene'
+import { kit, textWidth, wrap, type Mark, type Paint } from '../../../scene'
 import { UNNAMED } from '../kinds'
 import type { FlowNode } from '../structure'
 
@@ -18,50 +18,22 @@ export const NAME = { size: 11, line: 14, width: 104 }
 const TEXT = { size: 11.5, line: 15, width: 98 }
 const BOX = { width: 112, least: 44 }
 
-const rect = (width: number, height: number, attrs: Mark['attrs']): Mark => ({
-  tag: 'rect',
-  attrs: {
-    x: 0.5,
-    y: 0.5,
-    width: width - 1,
-    height: height - 1,
-    fill: 'sheet',
-    stroke: 'ink',
-    'stroke-width': 1.25,
-    ...attrs,
-  },
-})
-const path = (d: string, attrs: Mark['attrs'] = {}): Mark => ({
-  tag: 'path',
-  attrs: { d, fill: 'sheet', stroke: 'ink', 'stroke-width': 1.25, 'stroke-linejoin': 'round', ...attrs },
-})
+const rect = (width: number, height: number, attrs: { readonly rx?: number }): Mark =>
+  kit.rect(
+    { x: 0.5, y: 0.5, width: width - 1, height: height - 1 },
+    { fill: 'sheet', stroke: 'ink', 'stroke-width': 1.25, ...attrs },
+  )
+const path = (d: string, attrs: Partial<Paint> = {}): Mark =>
+  kit.path(d, { fill: 'sheet', stroke: 'ink', 'stroke-width': 1.25, 'stroke-linejoin': 'round', ...attrs })
 const line = (d: string, width = 1.25): Mark => path(d, { fill: 'none', 'stroke-width': width })
-const circle = (r: number, width: number, inner = 0): Mark => ({
-  tag: 'circle',
-  attrs: {
-    cx: r,
-    cy: r,
-    r: r - width / 2 - inner,
-    fill: inner > 0 ? 'none' : 'sheet',
-    stroke: 'ink',
-    'stroke-width': width,
-  },
-})
+const circle = (r: number, width: number, inner = 0): Mark =>
+  kit.circle(r, r, r - width / 2 - inner, { fill: inner > 0 ? 'none' : 'sheet', stroke: 'ink', 'stroke-width': width })
 
 function textLines(lines: readonly string[], x: number, middle: number): Mark[] {
   const top = middle - ((lines.length - 1) * TEXT.line) / 2 + 4
-  return lines.map((text, index) => ({
-    tag: 'text',
-    attrs: {
-      x,
-      y: top + index * TEXT.line,
-      fill: 'ink',
-      'font-family': 'text',
-      'font-size': TEXT.size,
-      'text-anchor': 'middle',
-    },
-    children: [text],
-  }))
+  return lines.map((text, index) =>
+    kit.text(x, top + index * TEXT.line, text, { fill: 'ink', 'font-size': TEXT.size, 'text-anchor': 'middle' }),
+  )
 }
 
 const named = ({ entity }: FlowNode): string => (entity.name === UNNAMED ? '' : entity.name)
@@ -100,34 +72,20 @@ function typeMarks(type: string, width: number, height: number): Mark[] {
   switch (type) {
     case 'user task':
       return [
-        { tag: 'circle', attrs: { cx: 12, cy: 9, r: 3, fill: 'sheet', stroke: 'ink', 'stroke-width': 1 } },
+        kit.circle(12, 9, 3, { fill: 'sheet', stroke: 'ink', 'stroke-width': 1 }),
         line('M7 18Q7 13 12 13Q17 13 17 18Z', 1),
       ]
     case 'service task':
       return [
-        {
-          tag: 'circle',
-          attrs: {
-            cx: 12,
-            cy: 12,
-            r: 4.2,
-            fill: 'none',
-            stroke: 'ink',
-            'stroke-width': 2,
-            'stroke-dasharray': '2 1.3',
-          },
-        },
-        { tag: 'circle', attrs: { cx: 12, cy: 12, r: 2, fill: 'sheet', stroke: 'ink', 'stroke-width': 1 } },
+        kit.circle(12, 12, 4.2, { fill: 'none', stroke: 'ink', 'stroke-width': 2, 'stroke-dasharray': '2 1.3' }),
+        kit.circle(12, 12, 2, { fill: 'sheet', stroke: 'ink', 'stroke-width': 1 }),
       ]
     case 'manual task':
       return [line('M6 11H12L10 8.5Q11 7 12.5 8.5L16 12V16.5H8Q6 16.5 6 14.5Z', 1)]
     case 'subprocess': {
       const [x, y] = [width / 2, height - 9]
       return [
-        {
-          tag: 'rect',
-          attrs: { x: x - 6, y: y - 6, width: 12, height: 12, fill: 'sheet', stroke: 'ink', 'stroke-width': 1 },
-        },
+        kit.rect({ x: x - 6, y: y - 6, width: 12, height: 12 }, { fill: 'sheet', stroke: 'ink', 'stroke-width': 1 }),
         line(`M${x - 3.5} ${y}H${x + 3.5}M${x} ${y - 3.5}V${y + 3.5}`, 1),
       ]
     }
@@ -169,10 +127,7 @@ function triggerMarks(trigger: string, sends: boolean): Mark[] {
         path('M8.5 10.5L15 15.5L21.5 10.5', { fill: 'none', stroke: sends ? 'sheet' : 'ink', 'stroke-width': 1 }),
       ]
     case 'timer':
-      return [
-        { tag: 'circle', attrs: { cx: 15, cy: 15, r: 6.5, fill: 'sheet', stroke: 'ink', 'stroke-width': 1 } },
-        line('M15 11V15L18 16', 1),
-      ]
+      return [kit.circle(15, 15, 6.5, { fill: 'sheet', stroke: 'ink', 'stroke-width': 1 }), line('M15 11V15L18 16', 1)]
     case 'error':
       return [path('M9.5 20L12.5 10.5L16.5 16L20.5 9.5L17.5 19.5L13.5 14.5Z', { fill, 'stroke-width': 1 })]
     case 'signal':
@@ -196,10 +151,10 @@ function gateSign(type: string, h: number): Mark[] {
     case 'parallel':
       return [line(`M${h - 9} ${h}H${h + 9}M${h} ${h - 9}V${h + 9}`, 2.5)]
     case 'inclusive':
-      return [{ tag: 'circle', attrs: { cx: h, cy: h, r: 8.5, fill: 'none', stroke: 'ink', 'stroke-width': 2.5 } }]
+      return [kit.circle(h, h, 8.5, { fill: 'none', stroke: 'ink', 'stroke-width': 2.5 })]
     case 'event-based':
       return [
-        { tag: 'circle', attrs: { cx: h, cy: h, r: 10.5, fill: 'none', stroke: 'ink', 'stroke-width': 1 } },
+        kit.circle(h, h, 10.5, { fill: 'none', stroke: 'ink', 'stroke-width': 1 }),
         line(`M${h} ${h - 7}L${h + 6.7} ${h - 2.2}L${h + 4.1} ${h + 5.7}H${h - 4.1}L${h - 6.7} ${h - 2.2}Z`, 1),
       ]
     default:

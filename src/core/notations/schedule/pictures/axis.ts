@@ -1,5 +1,5 @@
 import { civilOf, midnight, yearInWords, type Instant } from '../../../calendar'
-import type { Mark } from '../../../scene'
+import { kit, type Mark } from '../../../scene'
 
 export const UNITS = ['hours', 'days', 'weeks', 'months', 'quarters', 'years', 'decades', 'centuries'] as const
 export type Unit = (typeof UNITS)[number]
@@ -154,26 +154,18 @@ export const AXIS_HEIGHT = 40
 export function axisMarks(axis: Axis, top = 0): Mark[] {
   const { upper, lower } = cellsOf(axis)
   const { left, width } = axis
-  const text = (x: number, y: number, words: string, attrs: Mark['attrs']): Mark => ({
-    tag: 'text',
-    attrs: { x, y, 'font-family': 'text', 'font-size': 11, fill: 'ink-quiet', ...attrs },
-    children: [words],
-  })
+  const text = kit.texts({ 'font-size': 11, fill: 'ink-quiet' })
   const lines = upper.filter(({ from }) => from > axis.from).map(({ from }) => `M${axis.x(from)} ${top}v${AXIS_HEIGHT}`)
   const ticks = lower.filter(({ from }) => from > axis.from).map(({ from }) => `M${axis.x(from)} ${top + 22}v18`)
   const end = left + width
   return [
-    { tag: 'rect', attrs: { x: left, y: top, width, height: AXIS_HEIGHT, fill: 'head', stroke: 'none' } },
-    {
-      tag: 'path',
-      attrs: {
-        d: `${ticks.join('')}M${left} ${top + AXIS_HEIGHT - 0.5}H${end}`,
-        stroke: 'hairline',
-        'stroke-width': 1,
-        fill: 'none',
-      },
-    },
-    { tag: 'path', attrs: { d: lines.join('') || 'M0 0', stroke: 'outline', 'stroke-width': 1, fill: 'none' } },
+    kit.rect({ x: left, y: top, width, height: AXIS_HEIGHT }, { fill: 'head', stroke: 'none' }),
+    kit.path(`${ticks.join('')}M${left} ${top + AXIS_HEIGHT - 0.5}H${end}`, {
+      stroke: 'hairline',
+      'stroke-width': 1,
+      fill: 'none',
+    }),
+    kit.path(lines.join('') || 'M0 0', { stroke: 'outline', 'stroke-width': 1, fill: 'none' }),
     ...upper.flatMap(({ from, label }, i): Mark[] => {
       const x = Math.max(left, axis.x(from))
       const next = upper[i + 1]

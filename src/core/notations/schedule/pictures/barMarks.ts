@@ -1,5 +1,5 @@
 import type { Id, Model } from '../../../model'
-import { wrap, type Handle, type Item, type Mark } from '../../../scene'
+import { kit, wrap, type Handle, type Item, type Mark, type Role } from '../../../scene'
 import type { baselineOf } from '../baseline'
 import { workerWords } from '../edits'
 import { durationWords, instantOf, textOf, type Plan, type Work } from '../plan'
@@ -14,11 +14,7 @@ export function rowItem(work: Work, top: number, row: number): Item {
   const room = TABLE - LENGTH - indent
   const strong = kind === 'group'
   const name = wrap(entity.name, room, 12, strong ? 'text700' : 'text400', 1)[0] ?? ''
-  const text = (x: number, words: string, attrs: Mark['attrs']): Mark => ({
-    tag: 'text',
-    attrs: { x, y: 21, fill: 'ink', 'font-family': 'text', 'font-size': 12, ...attrs },
-    children: [words],
-  })
+  const text = kit.texts({ fill: 'ink', 'font-size': 12 })
   return {
     id: `row ${work.id}` as Id,
     facts: [work.id],
@@ -26,22 +22,15 @@ export function rowItem(work: Work, top: number, row: number): Item {
     box: { x: 0, y: top, width: TABLE, height: ROW },
     stays: 'left',
     marks: [
-      {
-        tag: 'rect',
-        attrs: { x: 0, y: 0, width: TABLE, height: ROW, fill: row % 2 === 0 ? 'sheet' : 'plate', stroke: 'none' },
-      },
-      {
-        tag: 'path',
-        attrs: {
-          d: `M0 ${ROW}H${TABLE}M${TABLE - 0.5} 0V${ROW}`,
-          stroke: 'hairline',
-          'stroke-width': 0.8,
-          fill: 'none',
-        },
-      },
-      text(12, number, { fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 11 }),
-      text(indent, name, strong ? { 'font-weight': 700 } : {}),
-      text(TABLE - 12, durationWords(work), { 'text-anchor': 'end', 'font-family': 'mono', 'font-size': 11 }),
+      kit.rect({ x: 0, y: 0, width: TABLE, height: ROW }, { fill: row % 2 === 0 ? 'sheet' : 'plate', stroke: 'none' }),
+      kit.path(`M0 ${ROW}H${TABLE}M${TABLE - 0.5} 0V${ROW}`, {
+        stroke: 'hairline',
+        'stroke-width': 0.8,
+        fill: 'none',
+      }),
+      text(12, 21, number, { fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 11 }),
+      text(indent, 21, name, strong ? { 'font-weight': 700 } : {}),
+      text(TABLE - 12, 21, durationWords(work), { 'text-anchor': 'end', 'font-family': 'mono', 'font-size': 11 }),
     ],
     texts: [
       { part: 'name', value: entity.name, label: 'Task', box: { x: indent - 4, y: 4, width: room + 4, height: 24 } },
@@ -63,7 +52,7 @@ export interface Drawing {
   readonly show: (option: string) => boolean
   readonly base: ReturnType<typeof baselineOf>
   readonly earlier: Plan | undefined
-  readonly fill: string | undefined
+  readonly fill: Role | undefined
 }
 
 const LINK_REACH = 12
@@ -103,14 +92,12 @@ export function barItem(
   const { height } = BAR
   if (kind === 'group') {
     const tip = Math.min(5, width / 2)
-    marks.push({
-      tag: 'path',
-      attrs: {
-        d: `M0 4H${width}v7l${-tip} -4H${tip}l${-tip} 4Z`,
+    marks.push(
+      kit.path(`M0 4H${width}v7l${-tip} -4H${tip}l${-tip} 4Z`, {
         fill: critical ? 'bar-done' : 'action',
         stroke: 'none',
-      },
-    })
+      }),
+    )
     return {
       id: work.id,
       facts: [work.id],
@@ -127,81 +114,50 @@ export function barItem(
   if (show('float') && work.totalFloat > 0 && textOf(entity, 'actualFinish') === undefined) {
     const end = axis.x(drawnFinish(work.lateFinish, time)) - x1
     if (end - width > 3)
-      marks.push({
-        tag: 'path',
-        attrs: {
-          d: `M${width} ${height / 2}H${end}M${end} ${height / 2 - 3}v6`,
+      marks.push(
+        kit.path(`M${width} ${height / 2}H${end}M${end} ${height / 2 - 3}v6`, {
           stroke: 'bar-done',
           'stroke-width': 1.5,
           'stroke-dasharray': '2 3',
           fill: 'none',
-        },
-      })
+        }),
+      )
   }
-  marks.push({
-    tag: 'rect',
-    attrs: {
-      x: 0,
-      y: 0,
-      width,
-      height,
-      rx: Math.min(3, width / 2),
-      fill: fill ?? (critical ? 'bar-strong' : 'bar'),
-      stroke: 'none',
-    },
-  })
+  marks.push(
+    kit.rect(
+      { x: 0, y: 0, width, height },
+      { rx: Math.min(3, width / 2), fill: fill ?? (critical ? 'bar-strong' : 'bar'), stroke: 'none' },
+    ),
+  )
   if (work.done > 0)
-    marks.push({
-      tag: 'rect',
-      attrs: {
-        x: 0,
-        y: height - 5,
-        width: width * work.done,
-        height: 5,
-        rx: Math.min(2, width / 2),
-        fill: 'bar-done',
-        stroke: 'none',
-      },
-    })
+    marks.push(
+      kit.rect(
+        { x: 0, y: height - 5, width: width * work.done, height: 5 },
+        { rx: Math.min(2, width / 2), fill: 'bar-done', stroke: 'none' },
+      ),
+    )
   if (critical)
-    marks.push({
-      tag: 'rect',
-      attrs: {
-        x: -2,
-        y: -2,
-        width: width + 4,
-        height: height + 4,
-        rx: 4.5,
-        fill: 'none',
-        stroke: 'ink',
-        'stroke-width': 1.3,
-      },
-    })
+    marks.push(
+      kit.rect(
+        { x: -2, y: -2, width: width + 4, height: height + 4 },
+        { rx: 4.5, fill: 'none', stroke: 'ink', 'stroke-width': 1.3 },
+      ),
+    )
   if (dates) {
     const [a, b] = [axis.x(dates[0]) - x1, axis.x(dates[1]) - x1]
     const moved = Math.abs(a) > 0.5 || Math.abs(b - width) > 0.5
-    marks.push({
-      tag: 'rect',
-      attrs: {
-        x: a,
-        y: height + 4,
-        width: Math.max(2, b - a),
-        height: 3,
-        rx: 1.5,
-        fill: moved ? 'outline' : 'hairline',
-        stroke: 'none',
-      },
-    })
+    marks.push(
+      kit.rect(
+        { x: a, y: height + 4, width: Math.max(2, b - a), height: 3 },
+        { rx: 1.5, fill: moved ? 'outline' : 'hairline', stroke: 'none' },
+      ),
+    )
   }
   marks.push(...deadlineMark(work, axis, x1))
   const people = show('people') ? workerWords(model, work.id) : ''
   if (people) {
     const late = work.totalFloat > 0 && show('float') ? axis.x(drawnFinish(work.lateFinish, time)) - x1 : width
-    marks.push({
-      tag: 'text',
-      attrs: { x: late + 14, y: height - 3, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 11 },
-      children: [people],
-    })
+    marks.push(kit.text(late + 14, height - 3, people, { fill: 'ink-quiet', 'font-size': 11 }))
   }
   return {
     id: work.id,
@@ -227,10 +183,8 @@ const barHandles = (width: number, height: number, done: number): Handle[] => [
   { id: 'slide', box: { x: 0, y: 0, width, height }, pulls: 'along' },
 ]
 
-const diamond = (x: number, y: number, r: number, fill: string, stroke: string): Mark => ({
-  tag: 'path',
-  attrs: { d: `M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`, fill, stroke, 'stroke-width': 1.3 },
-})
+const diamond = (x: number, y: number, r: number, fill: Role, stroke: Role): Mark =>
+  kit.path(`M${x} ${y - r}L${x + r} ${y}L${x} ${y + r}L${x - r} ${y}Z`, { fill, stroke, 'stroke-width': 1.3 })
 
 /** A small flag where it has to be done; struck through in the colour of errors when it comes later. */
 function deadlineMark(work: Work, axis: Axis, x1: number): Mark[] {
@@ -240,7 +194,7 @@ function deadlineMark(work: Work, axis: Axis, x1: number): Mark[] {
   const missed = work.finish > deadline
   const stroke = missed ? 'error' : 'ink-quiet'
   return [
-    { tag: 'path', attrs: { d: `M${x} -4V19`, stroke, 'stroke-width': 1.5, fill: 'none' } },
-    { tag: 'path', attrs: { d: `M${x} -5l7 3l-7 3Z`, fill: missed ? 'error' : 'ink-quiet', stroke: 'none' } },
+    kit.path(`M${x} -4V19`, { stroke, 'stroke-width': 1.5, fill: 'none' }),
+    kit.path(`M${x} -5l7 3l-7 3Z`, { fill: missed ? 'error' : 'ink-quiet', stroke: 'none' }),
   ]
 }

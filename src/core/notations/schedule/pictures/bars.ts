@@ -1,7 +1,17 @@
 import { isoDay, startOf } from '../../../calendar'
 import { dayInWords, type Day, type Id, type Model, type Relation, type View } from '../../../model'
 import type { Against, Option, Picture } from '../../../notation'
-import { CATEGORIES, textWidth, type Item, type Link, type Mark, type Scene } from '../../../scene'
+import {
+  aroundPoints,
+  CATEGORIES,
+  kit,
+  textWidth,
+  type Item,
+  type Link,
+  type Mark,
+  type Role,
+  type Scene,
+} from '../../../scene'
 import { atEnd } from '../actions'
 import { planOn, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { baselineOf, slipOf } from '../baseline'
@@ -11,7 +21,7 @@ import { barItem, rowItem } from './barMarks'
 import { BAR, drawnSpan, drawnStart, ROW } from './barRows'
 import { barsAxis, NUMBER, TABLE } from './barsAxis'
 import { loadRows } from './loadRows'
-import { boundsOfWay, linkMarks, linkWay, type BarSpot } from './links'
+import { ARROW, linkWay, type BarSpot } from './links'
 
 const shown = 'Shown'
 const options: readonly Option[] = [
@@ -101,15 +111,16 @@ export function headlineOf(plan: Plan, base?: ReturnType<typeof baselineOf>): st
 }
 
 /** A colour of its own for each colour group, in the order in which they first come. */
-function colourGroups({ list }: Plan, view: View): Map<Id, string> {
-  const colours = new Map<Id, string>()
+function colourGroups({ list }: Plan, view: View): Map<Id, Role> {
+  const colours = new Map<Id, Role>()
   if (view.options['colour'] !== 'colour group') return colours
   const groups = new Map<string, number>()
   for (const { id, entity } of list) {
     const name = textOf(entity, 'category')
     if (name === undefined) continue
-    if (!groups.has(name)) groups.set(name, (groups.size % CATEGORIES) + 1)
-    colours.set(id, `edge-${groups.get(name)}`)
+    const group = groups.get(name) ?? (groups.size % CATEGORIES) + 1
+    groups.set(name, group)
+    colours.set(id, `edge-${group}`)
   }
   return colours
 }
@@ -131,7 +142,7 @@ function backdrop(
     const row = rowOf.get(work.id) ?? 0
     const [x1, x2] = [axis.x(from), axis.x(to)]
     const box = { x: x1, y: y(row) + 12, width: Math.max(0, x2 - x1), height: rows * ROW + ROW - 12 }
-    if (work.depth === 0) marks.push({ tag: 'rect', attrs: { ...box, fill: 'wash', stroke: 'none', opacity: 0.55 } })
+    if (work.depth === 0) marks.push(kit.rect(box, { fill: 'wash', stroke: 'none', opacity: 0.55 }))
   }
   // Days without work, where a day is wide enough to be seen.
   if (axis.x(1440) - axis.x(0) >= 3.5) {
@@ -144,34 +155,29 @@ function backdrop(
       d += `M${x1} ${AXIS_HEIGHT}H${x2}V${height}H${x1}Z`
       day = end
     }
-    if (d !== '') marks.push({ tag: 'path', attrs: { d, fill: 'head', stroke: 'none', opacity: 0.7 } })
+    if (d !== '') marks.push(kit.path(d, { fill: 'head', stroke: 'none', opacity: 0.7 }))
   }
   const verticals = cellsOf(axis)
     .upper.filter(({ from }) => from > axis.from)
     .map(({ from }) => `M${axis.x(from)} ${AXIS_HEIGHT}V${height}`)
   const rows = list.map((_, row) => `M${TABLE} ${y(row + 1)}H${TABLE + axis.width}`)
   marks.push(
-    { tag: 'path', attrs: { d: rows.join('') || 'M0 0', stroke: 'hairline', 'stroke-width': 0.6, fill: 'none' } },
-    { tag: 'path', attrs: { d: verticals.join('') || 'M0 0', stroke: 'hairline', 'stroke-width': 1, fill: 'none' } },
+    kit.path(rows.join('') || 'M0 0', { stroke: 'hairline', 'stroke-width': 0.6, fill: 'none' }),
+    kit.path(verticals.join('') || 'M0 0', { stroke: 'hairline', 'stroke-width': 1, fill: 'none' }),
   )
   const x = axis.x(startOf(day))
   if (x >= TABLE && x <= TABLE + axis.width)
-    marks.push({
-      tag: 'path',
-      attrs: { d: `M${x} ${AXIS_HEIGHT}V${height}`, stroke: 'error', 'stroke-width': 1.2, fill: 'none' },
-    })
+    marks.push(kit.path(`M${x} ${AXIS_HEIGHT}V${height}`, { stroke: 'error', 'stroke-width': 1.2, fill: 'none' }))
   const at = plan.status === undefined ? undefined : axis.x(drawnStart(plan.status, time))
   if (at !== undefined && Math.abs(at - x) > 2)
-    marks.push({
-      tag: 'path',
-      attrs: {
-        d: `M${at} ${AXIS_HEIGHT}V${height}`,
+    marks.push(
+      kit.path(`M${at} ${AXIS_HEIGHT}V${height}`, {
         stroke: 'ink-quiet',
         'stroke-width': 1.2,
         'stroke-dasharray': '5 3',
         fill: 'none',
-      },
-    })
+      }),
+    )
   return marks
 }
 
@@ -180,17 +186,13 @@ const leavesAndGroups = (work: Work): number =>
 
 /** The day shown and the status date, written in the axis. */
 function dayMarks(plan: Plan, axis: Axis, day: Day): Mark[] {
-  const label = (x: number, words: string, fill: string, y: number): Mark[] => {
+  const label = (x: number, words: string, fill: Role, y: number): Mark[] => {
     const room = textWidth(words, 10, 'text400') + 8
     if (x < TABLE || x > TABLE + axis.width) return []
     const left = Math.min(words === 'status' ? x - room : x, TABLE + axis.width - room)
     return [
-      { tag: 'rect', attrs: { x: left, y: y - 10, width: room, height: 13, rx: 2, fill, stroke: 'none' } },
-      {
-        tag: 'text',
-        attrs: { x: left + 4, y, fill: 'sheet', 'font-family': 'text', 'font-size': 10 },
-        children: [words],
-      },
+      kit.rect({ x: left, y: y - 10, width: room, height: 13 }, { rx: 2, fill, stroke: 'none' }),
+      kit.text(left + 4, y, words, { fill: 'sheet', 'font-size': 10 }),
     ]
   }
   const shownDay = startOf(day)
@@ -201,22 +203,15 @@ function dayMarks(plan: Plan, axis: Axis, day: Day): Mark[] {
   ]
 }
 
-const headText = (x: number, words: string, anchor = 'start'): Mark => ({
-  tag: 'text',
-  attrs: { x, y: 33, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 11, 'text-anchor': anchor },
-  children: [words],
-})
+const headText = (x: number, words: string, anchor: 'start' | 'end' = 'start'): Mark =>
+  kit.text(x, 33, words, { fill: 'ink-quiet', 'font-size': 11, 'text-anchor': anchor })
 const cornerMarks = (): Mark[] => [
-  { tag: 'rect', attrs: { x: 0, y: 0, width: TABLE, height: AXIS_HEIGHT, fill: 'head', stroke: 'none' } },
-  {
-    tag: 'path',
-    attrs: {
-      d: `M0 ${AXIS_HEIGHT - 0.5}H${TABLE}M${TABLE - 0.5} 0V${AXIS_HEIGHT}`,
-      stroke: 'outline',
-      'stroke-width': 1,
-      fill: 'none',
-    },
-  },
+  kit.rect({ x: 0, y: 0, width: TABLE, height: AXIS_HEIGHT }, { fill: 'head', stroke: 'none' }),
+  kit.path(`M0 ${AXIS_HEIGHT - 0.5}H${TABLE}M${TABLE - 0.5} 0V${AXIS_HEIGHT}`, {
+    stroke: 'outline',
+    'stroke-width': 1,
+    fill: 'none',
+  }),
   headText(12, 'No.'),
   headText(NUMBER + 8, 'Task'),
   headText(TABLE - 12, 'Duration', 'end'),
@@ -232,8 +227,8 @@ function drawLink(plan: Plan, link: Relation, spots: ReadonlyMap<Id, BarSpot>): 
     id: link.id,
     source: link.source,
     target: link.target,
-    bounds: boundsOfWay(way),
-    marks: linkMarks(way, strong),
+    bounds: aroundPoints(way, 6),
+    marks: kit.arrow(way, strong ? 'ink' : 'line', { width: strong ? 1.4 : 1, length: ARROW, half: 3.2 }),
   }
 }
 

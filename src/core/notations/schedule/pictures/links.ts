@@ -1,4 +1,3 @@
-import type { Box, Mark } from '../../../scene'
 import type { LinkType } from '../criticalPath'
 
 /** Where a bar begins and ends, and the height of its middle. */
@@ -10,7 +9,7 @@ export interface BarSpot {
 
 const OUT = 8
 const HALF_ROW = 16
-const ARROW = 5
+export const ARROW = 5
 
 /** The corners of a line between two bars, by right angles: out of one end, between the rows where it has to go back, into the other end. */
 export function linkWay(a: BarSpot, b: BarSpot, type: LinkType): { x: number; y: number }[] {
@@ -44,26 +43,4 @@ export function linkWay(a: BarSpot, b: BarSpot, type: LinkType): { x: number; y:
     { x: enter, y: b.middle },
     { x: x2, y: b.middle },
   ]
-}
-
-export function linkMarks(way: readonly { x: number; y: number }[], strong: boolean): Mark[] {
-  const end = way.at(-1)
-  const before = way.at(-2)
-  if (!end || !before) return []
-  const back = Math.sign(before.x - end.x) * ARROW
-  const stroke = strong ? 'ink' : 'line'
-  const d = way.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('')
-  return [
-    { tag: 'path', attrs: { d, fill: 'none', stroke, 'stroke-width': strong ? 1.4 : 1 } },
-    {
-      tag: 'path',
-      attrs: { d: `M${end.x} ${end.y}l${back} -3.2v6.4z`, fill: stroke, stroke: 'none' },
-    },
-  ]
-}
-
-export const boundsOfWay = (way: readonly { x: number; y: number }[]): Box => {
-  const [xs, ys] = [way.map(({ x }) => x), way.map(({ y }) => y)]
-  const [left, top] = [Math.min(...xs) - 6, Math.min(...ys) - 6]
-  return { x: left, y: top, width: Math.max(...xs) - left + 6, height: Math.max(...ys) - top + 6 }
 }

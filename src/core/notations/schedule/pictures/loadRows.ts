@@ -1,5 +1,5 @@
 import type { Day, Id, Model } from '../../../model'
-import { textWidth, wrap, type Item, type Mark } from '../../../scene'
+import { kit, textWidth, wrap, type Item, type Mark, type Role } from '../../../scene'
 import { loadsOf, WEEK, type WeekLoad } from '../load'
 import type { Plan } from '../plan'
 import { isoWeek, type Axis } from './axis'
@@ -47,22 +47,14 @@ export function loadRows(model: Model, plan: Plan, axis: Axis, day: Day, top: nu
 const isOver = ({ minutes, full }: WeekLoad): boolean => minutes > full * 1.01
 const percentOf = ({ minutes, full }: WeekLoad): number => Math.round((minutes / full) * 100)
 
-const text = (x: number, y: number, words: string, attrs: Mark['attrs'] = {}): Mark => ({
-  tag: 'text',
-  attrs: { x, y, fill: 'ink', 'font-family': 'text', 'font-size': 12, ...attrs },
-  children: [words],
-})
-const ground = (height: number, fill: string): Mark[] => [
-  { tag: 'rect', attrs: { x: 0, y: 0, width: TABLE, height, fill, stroke: 'none' } },
-  {
-    tag: 'path',
-    attrs: {
-      d: `M0 ${height}H${TABLE}M${TABLE - 0.5} 0V${height}`,
-      stroke: 'hairline',
-      'stroke-width': 0.8,
-      fill: 'none',
-    },
-  },
+const text = kit.texts({ fill: 'ink', 'font-size': 12 })
+const ground = (height: number, fill: Role): Mark[] => [
+  kit.rect({ x: 0, y: 0, width: TABLE, height }, { fill, stroke: 'none' }),
+  kit.path(`M0 ${height}H${TABLE}M${TABLE - 0.5} 0V${height}`, {
+    stroke: 'hairline',
+    'stroke-width': 0.8,
+    fill: 'none',
+  }),
 ]
 
 const headItem = (plan: Plan, top: number): Item => ({
@@ -137,19 +129,15 @@ function columnsItem(weeks: readonly WeekLoad[], axis: Axis, y: number): Item {
     ground: true,
     box: { x: TABLE, y, width: axis.width, height: ROW },
     marks: [
-      { tag: 'path', attrs: { d: `M0 ${ROW}H${axis.width}`, stroke: 'hairline', 'stroke-width': 0.6, fill: 'none' } },
-      { tag: 'path', attrs: { d: within || 'M0 0', fill: 'bar', stroke: 'none' } },
-      { tag: 'path', attrs: { d: above || 'M0 0', fill: 'error', stroke: 'none' } },
-      {
-        tag: 'path',
-        attrs: {
-          d: `M0 ${full}H${axis.width}`,
-          stroke: 'outline',
-          'stroke-width': 0.8,
-          'stroke-dasharray': '3 3',
-          fill: 'none',
-        },
-      },
+      kit.path(`M0 ${ROW}H${axis.width}`, { stroke: 'hairline', 'stroke-width': 0.6, fill: 'none' }),
+      kit.path(within || 'M0 0', { fill: 'bar', stroke: 'none' }),
+      kit.path(above || 'M0 0', { fill: 'error', stroke: 'none' }),
+      kit.path(`M0 ${full}H${axis.width}`, {
+        stroke: 'outline',
+        'stroke-width': 0.8,
+        'stroke-dasharray': '3 3',
+        fill: 'none',
+      }),
       ...figures,
     ],
     texts: [],

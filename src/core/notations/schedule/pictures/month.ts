@@ -2,7 +2,7 @@ import { civilOf, midnight } from '../../../calendar'
 import type { Day, Id, Model, View } from '../../../model'
 import { ordinal } from '../../../model'
 import type { Picture } from '../../../notation'
-import { textWidth, wrap, type Item, type Mark, type Scene } from '../../../scene'
+import { kit, textWidth, wrap, type Item, type Mark, type Scene } from '../../../scene'
 import { dayName } from '../calendars'
 import { planShown, type Plan, type Work } from '../plan'
 import { writeBar } from './barGestures'
@@ -85,11 +85,7 @@ function drawMonths(model: Model, view: View, day: Day): Scene {
   }
 }
 
-const text = (x: number, y: number, words: string, attrs: Mark['attrs'] = {}): Mark => ({
-  tag: 'text',
-  attrs: { x, y, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 11, ...attrs },
-  children: [words],
-})
+const text = kit.texts({ fill: 'ink-quiet', 'font-size': 11 })
 
 function drawMonth(
   plan: Plan,
@@ -123,23 +119,19 @@ function drawMonth(
       const x = left + (day - week) * CELL
       const free = !plan.time.worksOn(day)
       const name = dayName(plan.calendar, day)
-      backdrop.push({
-        tag: 'rect',
-        attrs: { x, y, width: CELL, height, fill: free ? 'head' : 'sheet', stroke: 'hairline', 'stroke-width': 1 },
-      })
+      backdrop.push(
+        kit.rect(
+          { x, y, width: CELL, height },
+          { fill: free ? 'head' : 'sheet', stroke: 'hairline', 'stroke-width': 1 },
+        ),
+      )
       if (day === shown)
-        backdrop.push({
-          tag: 'rect',
-          attrs: {
-            x: x + 1,
-            y: y + 1,
-            width: CELL - 2,
-            height: height - 2,
-            fill: 'none',
-            stroke: 'error',
-            'stroke-width': 1.5,
-          },
-        })
+        backdrop.push(
+          kit.rect(
+            { x: x + 1, y: y + 1, width: CELL - 2, height: height - 2 },
+            { fill: 'none', stroke: 'error', 'stroke-width': 1.5 },
+          ),
+        )
       const number = String(civilOf(day).day)
       backdrop.push(text(x + 6, y + 14, number, { fill: 'ink', 'font-weight': 700, 'font-family': 'mono' }))
       if (name)
@@ -178,30 +170,16 @@ function segment(
   const marks: Mark[] =
     kind === 'milestone'
       ? [
-          { tag: 'path', attrs: { d: `M12 ${BAR / 2 - 6}l6 6l-6 6l-6 -6Z`, fill: 'ink', stroke: 'none' } },
+          kit.path(`M12 ${BAR / 2 - 6}l6 6l-6 6l-6 -6Z`, { fill: 'ink', stroke: 'none' }),
           text(22, 13, wrap(entity.name, width - 26, 11, 'text700', 1)[0] ?? '', { fill: 'ink', 'font-weight': 700 }),
         ]
       : [
-          {
-            tag: 'rect',
-            attrs: {
-              x: from,
-              y: 0,
-              width: to - from,
-              height: BAR,
-              rx: begins && !goesOn ? 3 : 1,
-              fill: 'bar',
-              stroke: critical ? 'ink' : 'none',
-              'stroke-width': 1.3,
-            },
-          },
+          kit.rect(
+            { x: from, y: 0, width: to - from, height: BAR },
+            { rx: begins && !goesOn ? 3 : 1, fill: 'bar', stroke: critical ? 'ink' : 'none', 'stroke-width': 1.3 },
+          ),
           ...(work.done >= 1
-            ? [
-                {
-                  tag: 'rect' as const,
-                  attrs: { x: from, y: BAR - 3, width: to - from, height: 3, fill: 'bar-done', stroke: 'none' },
-                },
-              ]
+            ? [kit.rect({ x: from, y: BAR - 3, width: to - from, height: 3 }, { fill: 'bar-done', stroke: 'none' })]
             : []),
           text(from + 6, 12, label, { fill: 'ink', ...(critical ? { 'font-weight': 700 } : {}) }),
         ]

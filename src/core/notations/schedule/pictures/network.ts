@@ -1,11 +1,10 @@
 import { flowchart, type FlowShape, type Spot } from '../../../layout'
 import { asDay, dayInWords, type Day, type Id, type Model, type View } from '../../../model'
 import type { Option, Picture } from '../../../notation'
-import { wrap, type Item, type Link, type Mark, type Scene } from '../../../scene'
+import { aroundPoints, kit, wrap, type Item, type Link, type Mark, type Paint, type Scene } from '../../../scene'
 import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { writeBar } from './barGestures'
 import { headlineOf } from './bars'
-import { boundsOfWay } from './links'
 
 const options: readonly Option[] = [
   { id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' },
@@ -73,9 +72,9 @@ function drawNetwork(model: Model, view: View, day: Day): Scene {
       id: link.id,
       source: link.source,
       target: link.target,
-      bounds: boundsOfWay(way.length > 0 ? way : [{ x: 0, y: 0 }]),
+      bounds: aroundPoints(way.length > 0 ? way : [{ x: 0, y: 0 }], 6),
       marks: [
-        ...lineMarks(way, strong),
+        ...kit.arrow(way, strong ? 'ink' : 'line', { width: strong ? 1.6 : 1, length: 6, half: 3.4 }),
         ...(spot
           ? [
               text(spot.x, spot.y + 4, wordsOf(link), {
@@ -119,24 +118,7 @@ function wordsOf(link: Plan['links'][number]): string {
   return `${type === 'FS' ? '' : type}${signed}`
 }
 
-const text = (x: number, y: number, words: string, attrs: Mark['attrs'] = {}): Mark => ({
-  tag: 'text',
-  attrs: { x, y, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 11, ...attrs },
-  children: [words],
-})
-
-function lineMarks(way: readonly { x: number; y: number }[], strong: boolean): Mark[] {
-  const [end, before] = [way.at(-1), way.at(-2)]
-  if (!end || !before) return []
-  const stroke = strong ? 'ink' : 'line'
-  const [dx, dy] = [Math.sign(end.x - before.x), Math.sign(end.y - before.y)]
-  const d = way.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('')
-  const head = `M${end.x} ${end.y}l${-6 * dx - 3.4 * dy} ${-6 * dy - 3.4 * dx}l${6.8 * dy} ${6.8 * dx}z`
-  return [
-    { tag: 'path', attrs: { d, fill: 'none', stroke, 'stroke-width': strong ? 1.6 : 1 } },
-    { tag: 'path', attrs: { d: head, fill: stroke, stroke: 'none' } },
-  ]
-}
+const text = kit.texts({ fill: 'ink-quiet', 'font-size': 11 })
 
 /** `24 Nov 26`, where `2026-11-24` would not fit. */
 const shortDay = (moment: string): string => dayInWords(asDay(moment.slice(0, 10))).replace(/ \d\d(\d\d)$/, ' $1')
@@ -146,16 +128,14 @@ function boxItem(work: Work, box: Item['box']): Item {
   const { width, height } = box
   const start = (at: number) => shortDay(momentText(at, time, 'start'))
   const end = (at: number) => shortDay(momentText(at, time, 'finish'))
-  const small = { 'font-family': 'text', 'font-size': 10.5 }
+  const small = { 'font-size': 10.5 }
   const marks: Mark[] = []
-  const outline = (inset: number, rx: number, attrs: Mark['attrs']): Mark => ({
-    tag: 'rect',
-    attrs: { x: inset, y: inset, width: width - 2 * inset, height: height - 2 * inset, rx, ...attrs },
-  })
+  const outline = (inset: number, rx: number, attrs: Paint): Mark =>
+    kit.rect({ x: inset, y: inset, width: width - 2 * inset, height: height - 2 * inset }, { rx, ...attrs })
   if (critical) marks.push(outline(-3, 6, { fill: 'none', stroke: 'ink', 'stroke-width': 1.4 }))
   marks.push(outline(0, 3, { fill: 'sheet', stroke: critical ? 'ink' : 'outline', 'stroke-width': 1.2 }))
   if (kind === 'milestone') {
-    marks.push({ tag: 'path', attrs: { d: 'M13 16l7 7l-7 7l-7 -7Z', fill: 'ink', stroke: 'none' } })
+    marks.push(kit.path('M13 16l7 7l-7 7l-7 -7Z', { fill: 'ink', stroke: 'none' }))
     const names = wrap(entity.name, width - 34, 11.5, 'text700', 2)
     names.forEach((words, i) =>
       marks.push(
@@ -168,15 +148,13 @@ function boxItem(work: Work, box: Item['box']): Item {
     )
     marks.push(text(27, 40, end(work.finish), small))
   } else {
-    marks.push({
-      tag: 'path',
-      attrs: {
-        d: `M0 ${EDGE}H${width}M0 ${height - EDGE}H${width}`,
+    marks.push(
+      kit.path(`M0 ${EDGE}H${width}M0 ${height - EDGE}H${width}`, {
         stroke: 'hairline',
         'stroke-width': 1,
         fill: 'none',
-      },
-    })
+      }),
+    )
     marks.push(
       text(7, 13, start(work.start), small),
       text(width / 2, 13, durationWords(work), { ...small, 'text-anchor': 'middle', fill: 'ink' }),

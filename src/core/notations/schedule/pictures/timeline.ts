@@ -1,6 +1,6 @@
 import type { Model, View } from '../../../model'
 import type { Field, Option, Picture } from '../../../notation'
-import { around, CATEGORIES, type Item, type Mark, type Scene } from '../../../scene'
+import { around, CATEGORIES, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { textOf } from '../plan'
 import { UNITS } from './axis'
 import { placeCallouts } from './callouts'
@@ -49,7 +49,9 @@ function drawTimeline(model: Model, view: View): Scene {
   const { points, spans } = factsOf(model, view)
   const scale = scaleOf(view, points, spans)
   const bands = [...new Set([...points, ...spans].map(({ entity }) => textOf(entity, 'band') ?? ''))]
-  const colours = new Map(bands.map((band, i) => [band, band === '' ? 'ink' : `edge-${(i % CATEGORIES) + 1}`]))
+  const colours = new Map<string, Role>(
+    bands.map((band, i) => [band, band === '' ? 'ink' : `edge-${(i % CATEGORIES) + 1}`]),
+  )
   const rows =
     view.options['bands'] === true && bands.length > 1
       ? bands.map((band) => ({
@@ -103,7 +105,7 @@ function drawRow(
   view: View,
   { band, points, spans }: Row,
   { x, axis, width }: ReturnType<typeof scaleOf>,
-  colours: ReadonlyMap<string, string>,
+  colours: ReadonlyMap<string, Role>,
   top: number,
 ): { items: Item[]; backdrop: Mark[]; eras: readonly Passed[]; bottom: number } {
   const room = TEXT[view.options['width'] as keyof typeof TEXT] ?? TEXT.medium

@@ -1,6 +1,6 @@
 import type { Instant } from '../../../calendar'
 import type { Entity } from '../../../model'
-import { textWidth, wrap, type Item, type Mark } from '../../../scene'
+import { kit, textWidth, wrap, type Item, type Mark, type Role } from '../../../scene'
 import { textOf } from '../plan'
 import { cellsOf, type Axis } from './axis'
 import type { CalloutPlace } from './callouts'
@@ -37,11 +37,7 @@ export function textOfPoint(entity: Entity, date: string, room: number): PointTe
   }
 }
 
-export const label = (x: number, y: number, words: string, attrs: Mark['attrs']): Mark => ({
-  tag: 'text',
-  attrs: { x, y, 'font-family': 'text', 'font-size': 11, fill: 'ink-quiet', ...attrs },
-  children: [words],
-})
+export const label = kit.texts({ 'font-size': 11, fill: 'ink-quiet' })
 
 /** What a stem passes behind: an era with its name, in the sheet's own px. */
 export interface Passed {
@@ -74,7 +70,7 @@ export function pointItem(
   { date, lines, size, picture, width, height }: PointText,
   { side, out }: CalloutPlace,
   { line, under, passed = [] }: { line: number; under: number; passed?: readonly Passed[] },
-  colours: ReadonlyMap<string, string>,
+  colours: ReadonlyMap<string, Role>,
 ): Item {
   const main = isMain(entity)
   const colour = colours.get(textOf(entity, 'band') ?? '') ?? 'ink'
@@ -82,30 +78,20 @@ export function pointItem(
   const top = above ? line - out - height : under + out
   const edge = above ? line - top : line + STRIP - top
   const marks: Mark[] = [
-    {
-      tag: 'path',
-      attrs: {
-        d: above ? `M0 0V${edge}` : `M0 ${height}V0${stemPast(passed, x, top, edge)}`,
-        stroke: colour,
-        'stroke-width': main ? 1.6 : 1,
-        fill: 'none',
-      },
-    },
-    {
-      tag: 'circle',
-      attrs: {
-        cx: 0,
-        cy: edge,
-        r: main ? 6.5 : 4,
-        fill: main ? colour : 'sheet',
-        stroke: colour,
-        'stroke-width': main ? 1 : 2,
-      },
-    },
+    kit.path(above ? `M0 0V${edge}` : `M0 ${height}V0${stemPast(passed, x, top, edge)}`, {
+      stroke: colour,
+      'stroke-width': main ? 1.6 : 1,
+      fill: 'none',
+    }),
+    kit.circle(0, edge, main ? 6.5 : 4, {
+      fill: main ? colour : 'sheet',
+      stroke: colour,
+      'stroke-width': main ? 1 : 2,
+    }),
   ]
   let y = 0
   if (picture) {
-    marks.push({ tag: 'image', attrs: { href: picture, x: 5, y: 0, width: PICTURE, height: PICTURE } })
+    marks.push(kit.image({ x: 5, y: 0, width: PICTURE, height: PICTURE }, picture))
     y += PICTURE + 4
   }
   marks.push(label(6, y + 10, date, { 'font-family': 'mono', 'font-size': 10.5 }))
@@ -154,12 +140,7 @@ export function packed(spans: readonly Span[], x: (at: Instant) => number): { sp
 const isNarrow = (span: Span, x: (at: Instant) => number): boolean =>
   textWidth(span.entity.name, 11, 'text700') + 14 > x(span.to) - x(span.from)
 
-export function eraItem(
-  span: Span,
-  x: (at: Instant) => number,
-  top: number,
-  colours: ReadonlyMap<string, string>,
-): Item {
+export function eraItem(span: Span, x: (at: Instant) => number, top: number, colours: ReadonlyMap<string, Role>): Item {
   const { entity, from, to } = span
   const [x1, x2] = [x(from), x(to)]
   const width = Math.max(3, x2 - x1)
@@ -172,32 +153,21 @@ export function eraItem(
     label: `era ${entity.name}`,
     box: { x: x1, y: top, width, height: ERA },
     marks: [
-      {
-        tag: 'rect',
-        attrs: {
-          x: 0,
-          y: main ? 0 : 4,
-          width,
-          height: main ? ERA : ERA - 8,
+      kit.rect(
+        { x: 0, y: main ? 0 : 4, width, height: main ? ERA : ERA - 8 },
+        {
           rx: 3,
-          fill: colour.startsWith('edge') ? colour.replace('edge', 'fill') : 'head',
+          fill: colour.startsWith('edge') ? (colour.replace('edge', 'fill') as Role) : 'head',
           stroke: colour,
           'stroke-width': main ? 1.4 : 0.8,
         },
-      },
+      ),
       ...(narrow
         ? [
-            {
-              tag: 'rect' as const,
-              attrs: {
-                x: width + 2,
-                y: 2,
-                width: textWidth(entity.name, 11, main ? 'text700' : 'text400') + 6,
-                height: 16,
-                fill: 'sheet',
-                stroke: 'none',
-              },
-            },
+            kit.rect(
+              { x: width + 2, y: 2, width: textWidth(entity.name, 11, main ? 'text700' : 'text400') + 6, height: 16 },
+              { fill: 'sheet', stroke: 'none' },
+            ),
           ]
         : []),
       label(narrow ? width + 5 : 7, 14, entity.name, { fill: 'ink', 'font-weight': main ? 700 : 400 }),
@@ -225,19 +195,10 @@ export function eraItem(
 /** The line itself: a strip with the axis' cells, or a plain one where dates are evenly spaced. */
 export function strip(axis: Axis | undefined, width: number, y: number): Mark[] {
   const marks: Mark[] = [
-    {
-      tag: 'rect',
-      attrs: {
-        x: MARGIN,
-        y,
-        width: width - MARGIN,
-        height: STRIP,
-        rx: 3,
-        fill: 'head',
-        stroke: 'outline',
-        'stroke-width': 1,
-      },
-    },
+    kit.rect(
+      { x: MARGIN, y, width: width - MARGIN, height: STRIP },
+      { rx: 3, fill: 'head', stroke: 'outline', 'stroke-width': 1 },
+    ),
   ]
   if (!axis) return marks
   const { lower, upper } = cellsOf(axis)
@@ -252,10 +213,7 @@ export function strip(axis: Axis | undefined, width: number, y: number): Mark[] 
   const ticks = cells
     .filter(({ from }) => from > axis.from)
     .map(({ from }) => `M${axis.x(from)} ${y}v${big.has(from) ? STRIP : 7}`)
-  marks.push({
-    tag: 'path',
-    attrs: { d: ticks.join('') || 'M0 0', stroke: 'outline', 'stroke-width': 1, fill: 'none' },
-  })
+  marks.push(kit.path(ticks.join('') || 'M0 0', { stroke: 'outline', 'stroke-width': 1, fill: 'none' }))
   for (const { from, label: words } of cells) {
     const at = Math.max(MARGIN, axis.x(from)) + 4
     if (at + textWidth(words, 10.5, 'mono400') < MARGIN + axis.width)
@@ -264,13 +222,13 @@ export function strip(axis: Axis | undefined, width: number, y: number): Mark[] 
   return marks
 }
 
-export function legend(bands: readonly string[], colours: ReadonlyMap<string, string>, y: number): Mark[] {
+export function legend(bands: readonly string[], colours: ReadonlyMap<string, Role>, y: number): Mark[] {
   let x = MARGIN
   return bands.flatMap((band): Mark[] => {
     const at = x
     x += textWidth(band, 11, 'text400') + 36
     return [
-      { tag: 'circle', attrs: { cx: at + 5, cy: y - 4, r: 5, fill: colours.get(band) ?? 'ink', stroke: 'none' } },
+      kit.circle(at + 5, y - 4, 5, { fill: colours.get(band) ?? 'ink', stroke: 'none' }),
       label(at + 15, y, band, {}),
     ]
   })

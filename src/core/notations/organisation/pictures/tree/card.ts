@@ -1,5 +1,5 @@
 import { dayInWords, type Day, type Entity, type Id, type Model } from '../../../../model'
-import { textWidth, wrap, type EditableText, type Mark } from '../../../../scene'
+import { kit, textWidth, wrap, type EditableText, type Mark, type Role } from '../../../../scene'
 import { UNTITLED } from '../../kinds'
 import { fteOf, unitName, vacantSince } from '../../structure'
 import { faceMarks, faceOf, type Face } from '../face'
@@ -120,33 +120,27 @@ export function makeCards(words: readonly CardWords[], plan: readonly PlanNode[]
 /** The marks of a card, relative to its corner: a plate with an edge in the colour of its category. */
 export function cardMarks(card: Card, category: number, hidden: number): Mark[] {
   const { words, width, height } = card
-  const edge = `edge-${category}`
+  const edge: Role = `edge-${category}`
   const left = textLeft(words)
   const under = PAD.top + LINE * card.nameLines.length
-  const plate: Mark = {
-    tag: 'path',
-    attrs: {
-      d: outlinePath(width, height, words.contractor),
-      fill: 'plate',
-      stroke: 'outline',
-      'stroke-width': 1,
-      ...(words.vacant ? { 'stroke-dasharray': '4 3' } : {}),
-    },
-  }
+  const plate: Mark = kit.path(outlinePath(width, height, words.contractor), {
+    fill: 'plate',
+    stroke: 'outline',
+    'stroke-width': 1,
+    ...(words.vacant ? { 'stroke-dasharray': '4 3' } : {}),
+  })
   const marks: Mark[] = [
     plate,
-    {
-      tag: 'path',
-      attrs: {
-        d: `M4 0.5V${height - 0.5}H${CORNER}Q0.5 ${height - 0.5} 0.5 ${height - CORNER}V${CORNER}Q0.5 0.5 ${CORNER} 0.5Z`,
-        fill: edge,
-        stroke: 'none',
-        ...(words.vacant ? { 'fill-opacity': 0.45 } : {}),
-      },
-    },
+    kit.path(
+      `M4 0.5V${height - 0.5}H${CORNER}Q0.5 ${height - 0.5} 0.5 ${height - CORNER}V${CORNER}Q0.5 0.5 ${CORNER} 0.5Z`,
+      { fill: edge, stroke: 'none', ...(words.vacant ? { 'fill-opacity': 0.45 } : {}) },
+    ),
     ...textLines(card.nameLines, left, PAD.top, NAME_SIZE, 700, words.vacant ? 'warning' : 'ink'),
     ...textLines(card.titleLines, left, under, TITLE_SIZE, 400, 'ink-quiet', words.untitled),
-    ...card.moreLines.map((line, index) => moreLine(line, left, under + LINE * card.titleLines.length, index)),
+    ...kit.lines(left, under + LINE * card.titleLines.length + 10.5, MORE_LINE, card.moreLines, {
+      fill: 'ink-quiet',
+      'font-size': MORE_SIZE,
+    }),
     ...(words.face ? faceMarks(words.face, PAD.left, PAD.top, FACE.size) : []),
   ]
   if (words.acting) marks.push(...tab('acting', width - 8, -1))
@@ -163,54 +157,28 @@ function outlinePath(width: number, height: number, contractor: boolean): string
 /** Where a card's texts begin: beside the face, where there is one. */
 const textLeft = ({ face }: CardWords): number => PAD.left + (face ? FACE.size + FACE.gap : 0)
 
-const moreLine = (line: string, x: number, top: number, index: number): Mark => ({
-  tag: 'text',
-  attrs: {
-    x,
-    y: top + MORE_LINE * index + 10.5,
-    fill: 'ink-quiet',
-    'font-family': 'text',
-    'font-size': MORE_SIZE,
-  },
-  children: [line],
-})
-
 const textLines = (
   lines: readonly string[],
   left: number,
   top: number,
   size: number,
   weight: number,
-  fill: string,
+  fill: Role,
   slanted = false,
 ): Mark[] =>
-  lines.map((line, index) => ({
-    tag: 'text',
-    attrs: {
-      x: left,
-      y: top + LINE * index + 12,
-      fill,
-      'font-family': 'text',
-      'font-size': size,
-      ...(weight === 700 ? { 'font-weight': 700 } : {}),
-      ...(slanted ? { opacity: 0.75 } : {}),
-    },
-    children: [line],
-  }))
+  kit.lines(left, top + 12, LINE, lines, {
+    fill,
+    'font-size': size,
+    ...(weight === 700 ? { 'font-weight': 700 } : {}),
+    ...(slanted ? { opacity: 0.75 } : {}),
+  })
 
 /** A small label on a card's edge that ends at `right`. */
 function tab(text: string, right: number, top: number): Mark[] {
   const width = textWidth(text, 10, 'text400') + 10
   return [
-    {
-      tag: 'rect',
-      attrs: { x: right - width, y: top - 6, width, height: 14, rx: 2, fill: 'sheet', stroke: 'outline' },
-    },
-    {
-      tag: 'text',
-      attrs: { x: right - width + 5, y: top + 4.5, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 10 },
-      children: [text],
-    },
+    kit.rect({ x: right - width, y: top - 6, width, height: 14 }, { rx: 2, fill: 'sheet', stroke: 'outline' }),
+    kit.text(right - width + 5, top + 4.5, text, { fill: 'ink-quiet', 'font-size': 10 }),
   ]
 }
 

@@ -1,6 +1,6 @@
 import type { Id } from '../../../../model'
 import type { Against } from '../../../../notation'
-import { textWidth, wrap, type Box, type Item, type Mark } from '../../../../scene'
+import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role } from '../../../../scene'
 import { changesInWords, postChanges, SIGN, signsOf, type PostChange } from '../../changes'
 import { structureOn } from '../../structure'
 
@@ -24,17 +24,16 @@ export function compareItems(items: readonly Item[], under: Box, before: Against
     const change = changes.get(item.id)
     return change
       ? { ...item, label: `${item.label}: ${wordsOf(change)}`, marks: [...item.marks, ...tag(change, item.box)] }
-      : { ...item, marks: [{ tag: 'g', attrs: { opacity: 0.4 }, children: item.marks }] }
+      : { ...item, marks: [kit.group(item.marks, { opacity: 0.4 })] }
   })
   const gone = [...changes].filter(([, { sort }]) => sort === 'gone').map(([id]) => id)
   const top = under.y + under.height + 24
   const ghosts = gone.map((id, index) => ghost(before, id, index, under.x + 24, top))
   const rows = Math.ceil(gone.length / GHOST.perRow)
-  const heading: Mark = {
-    tag: 'text',
-    attrs: { x: under.x + 24, y: top - 8, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 11 },
-    children: [`${SIGN.gone} No longer there`],
-  }
+  const heading: Mark = kit.text(under.x + 24, top - 8, `${SIGN.gone} No longer there`, {
+    fill: 'ink-quiet',
+    'font-size': 11,
+  })
   return {
     headline: changesInWords(changes),
     items: [...shown, ...ghosts],
@@ -52,43 +51,19 @@ function tag(change: PostChange, { width, height }: Box): Mark[] {
   const tagWidth = textWidth(signs, 11, 'text700') + 12
   const words = change.sort === 'altered' ? (wrap(wordsOf(change), width, 9, 'text400', 1)[0] ?? '') : ''
   const marks: Mark[] = [
-    {
-      tag: 'rect',
-      attrs: {
-        x: -1.5,
-        y: -1.5,
-        width: width + 3,
-        height: height + 3,
-        rx: 4,
-        fill: 'none',
-        stroke: 'ink',
-        'stroke-width': 1.5,
-      },
-    },
-    {
-      tag: 'rect',
-      attrs: { x: width - tagWidth - 4, y: -9, width: tagWidth, height: 16, rx: 2, fill: 'ink', stroke: 'none' },
-    },
-    {
-      tag: 'text',
-      attrs: {
-        x: width - 4 - tagWidth / 2,
-        y: 3,
-        fill: 'sheet',
-        'font-family': 'text',
-        'font-size': 11,
-        'font-weight': 700,
-        'text-anchor': 'middle',
-      },
-      children: [signs],
-    },
+    kit.rect(
+      { x: -1.5, y: -1.5, width: width + 3, height: height + 3 },
+      { rx: 4, fill: 'none', stroke: 'ink', 'stroke-width': 1.5 },
+    ),
+    kit.rect({ x: width - tagWidth - 4, y: -9, width: tagWidth, height: 16 }, { rx: 2, fill: 'ink', stroke: 'none' }),
+    kit.text(width - 4 - tagWidth / 2, 3, signs, {
+      fill: 'sheet',
+      'font-size': 11,
+      'font-weight': 700,
+      'text-anchor': 'middle',
+    }),
   ]
-  if (words !== '')
-    marks.push({
-      tag: 'text',
-      attrs: { x: 4, y: height + 9, fill: 'ink', 'font-family': 'text', 'font-size': 9 },
-      children: [words],
-    })
+  if (words !== '') marks.push(kit.text(4, height + 9, words, { fill: 'ink', 'font-size': 9 }))
   return marks
 }
 
@@ -98,38 +73,23 @@ function ghost({ model, day }: Against, id: Id, index: number, left: number, top
   const title = post?.position.name ?? id
   const x = left + (index % GHOST.perRow) * (GHOST.width + GHOST.gap)
   const y = top + Math.floor(index / GHOST.perRow) * (GHOST.height + GHOST.gap)
-  const line = (text: string, at: number, size: number, fill: string, weight: number): Mark => ({
-    tag: 'text',
-    attrs: {
-      x: 12,
-      y: at,
+  const line = (text: string, at: number, size: number, fill: Role, weight: number): Mark =>
+    kit.text(12, at, wrap(text, GHOST.width - 20, size, weight === 700 ? 'text700' : 'text400', 1)[0] ?? '', {
       fill,
-      'font-family': 'text',
       'font-size': size,
       'font-weight': weight,
       'text-decoration': 'line-through',
-    },
-    children: [wrap(text, GHOST.width - 20, size, weight === 700 ? 'text700' : 'text400', 1)[0] ?? ''],
-  })
+    })
   return {
     id,
     facts: [id],
     label: `${name} — ${title}: gone`,
     box: { x, y, width: GHOST.width, height: GHOST.height },
     marks: [
-      {
-        tag: 'rect',
-        attrs: {
-          x: 0.5,
-          y: 0.5,
-          width: GHOST.width - 1,
-          height: GHOST.height - 1,
-          rx: 3,
-          fill: 'sheet',
-          stroke: 'outline',
-          'stroke-dasharray': '2 3',
-        },
-      },
+      kit.rect(
+        { x: 0.5, y: 0.5, width: GHOST.width - 1, height: GHOST.height - 1 },
+        { rx: 3, fill: 'sheet', stroke: 'outline', 'stroke-dasharray': '2 3' },
+      ),
       line(name, 18, 12.5, 'ink', 700),
       line(title, 34, 11.5, 'ink-quiet', 400),
     ],

@@ -1,28 +1,26 @@
 import { rightAngledWay, type Point } from '../../../../layout'
 import { covers, type Day, type Id, type Model } from '../../../../model'
-import { around, overlaps, type Box, type Link } from '../../../../scene'
+import { around, aroundPoints, kit, overlaps, type Box, type Link } from '../../../../scene'
 import { isSolid } from '../../structure'
 
 const CLEARANCE = 6
 
 /** Dotted lines between drawn cards, right-angled, from the side of one card to the side of the other, and through none. O(dotted lines × tries × (cards + cards in the way²)). */
 export function dottedLinks(model: Model, boxes: ReadonlyMap<Id, Box>, day: Day): Link[] {
-  return model.relationsOfKind('reports-to').flatMap((line): Link[] => {
-    if (isSolid(line) || !covers(line, day) || line.source === line.target) return []
-    const [a, b] = [boxes.get(line.source), boxes.get(line.target)]
+  return model.relationsOfKind('reports-to').flatMap((tie): Link[] => {
+    if (isSolid(tie) || !covers(tie, day) || tie.source === tie.target) return []
+    const [a, b] = [boxes.get(tie.source), boxes.get(tie.target)]
     if (!a || !b) return []
     const way = wayBetween(a, b, boxes)
-    const d = way.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${x} ${y}`).join('')
-    const attrs = {
-      d,
+    const line = kit.path(kit.way(way), {
       fill: 'none',
       stroke: 'ink',
       'stroke-width': 1.25,
       'stroke-dasharray': '2 4',
       'stroke-linecap': 'round',
-    }
-    const bounds = around([a, b, ...way.map(({ x, y }) => ({ x, y, width: 0, height: 0 }))], 4)
-    return [{ id: line.id, source: line.source, target: line.target, bounds, marks: [{ tag: 'path', attrs }] }]
+    })
+    const bounds = around([a, b, aroundPoints(way, 0)], 4)
+    return [{ id: tie.id, source: tie.source, target: tie.target, bounds, marks: [line] }]
   })
 }
 
@@ -42,10 +40,7 @@ function wayBetween(a: Box, b: Box, boxes: ReadonlyMap<Id, Box>): Point[] {
     const way = rightAngledWay(doors(a, a.y + 10), doors(b, b.y + b.height - 10), [...obstacles], CLEARANCE)
     const [first, last] = [way?.[0], way?.at(-1)]
     if (!way || !first || !last) break
-    const reach = around(
-      way.map(({ x, y }) => ({ x, y, width: 0, height: 0 })),
-      CLEARANCE,
-    )
+    const reach = aroundPoints(way, CLEARANCE)
     const hit = all.filter((box) => !obstacles.has(box) && overlaps(box, reach) && runsInto(way, box))
     if (hit.length === 0) return [{ x: side(a, first), y: first.y }, ...way, { x: side(b, last), y: last.y }]
     for (const box of hit) obstacles.add(box)

@@ -1,5 +1,5 @@
 import type { Model } from '../../../../model'
-import { CATEGORIES, textWidth, type Box, type Mark } from '../../../../scene'
+import { kit, CATEGORIES, textWidth, type Box, type Mark } from '../../../../scene'
 import { fteOf, unitName, type Post } from '../../structure'
 
 /** What may colour the cards. */
@@ -94,12 +94,8 @@ export function legend(categories: ReadonlyMap<string, number>, under: Box): { m
       y += 18
     }
     marks.push(
-      { tag: 'rect', attrs: { x, y, width: 5, height: 12, fill: `edge-${number}`, stroke: 'none' } },
-      {
-        tag: 'text',
-        attrs: { x: x + 11, y: y + 10, fill: 'ink-quiet', 'font-family': 'text', 'font-size': SIZE },
-        children: [shown],
-      },
+      kit.rect({ x, y, width: 5, height: 12 }, { fill: `edge-${number}`, stroke: 'none' }),
+      kit.text(x + 11, y + 10, shown, { fill: 'ink-quiet', 'font-size': SIZE }),
     )
     x += width
   }

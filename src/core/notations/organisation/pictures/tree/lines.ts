@@ -1,4 +1,4 @@
-import { around, type Box, type Link, type Mark } from '../../../../scene'
+import { kit, around, type Box, type Link, type Mark } from '../../../../scene'
 import { GAP, TIE, type Places } from './arrange'
 import type { PlanNode } from './plan'
 
@@ -67,7 +67,7 @@ function familyLinks(plan: readonly PlanNode[], places: Places, boxes: readonly 
     const below = plan[child]
     const tie = below?.post.line ?? below?.post.assistsBy
     if (!below || !tie) return []
-    const mark: Mark = { tag: 'path', attrs: { d, fill: 'none', stroke: 'line', 'stroke-width': 1.25 } }
+    const mark: Mark = kit.path(d, { fill: 'none', stroke: 'line', 'stroke-width': 1.25 })
     return { id: tie.id, source: below.id, target: node.id, bounds: around([box, boxOf(child)], 2), marks: [mark] }
   })
 }

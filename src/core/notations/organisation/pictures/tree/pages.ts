@@ -1,5 +1,5 @@
 import type { Id } from '../../../../model'
-import { around, type Item, type Link, type Mark, type Page } from '../../../../scene'
+import { kit, around, type Item, type Link, type Mark, type Page } from '../../../../scene'
 import type { Structure } from '../../structure'
 import { titleOf } from '../../words'
 import { choicesOf, drawPlan, MARGIN, type Drawing, type Look } from './drawing'
@@ -54,12 +54,8 @@ export function drawPages(look: Look, structure: Structure, plan: readonly PlanN
       height: frame.height - LEGEND_ROOM,
     })
     marks.push(
-      { tag: 'rect', attrs: { ...frame, fill: 'none', stroke: 'hairline', 'stroke-width': 1 } },
-      {
-        tag: 'text',
-        attrs: { x: MARGIN, y: frame.y + 24, fill: 'ink-quiet', 'font-family': 'text', 'font-size': 12 },
-        children: [head],
-      },
+      kit.rect(frame, { fill: 'none', stroke: 'hairline', 'stroke-width': 1 }),
+      kit.text(MARGIN, frame.y + 24, head, { fill: 'ink-quiet', 'font-size': 12 }),
       ...key.marks,
     )
     return { title: head, box: frame }

@@ -1,0 +1,255 @@
+import { createElement } from 'react'
+import { renderToStaticMarkup } from 'react-dom/server'
+import { describe, expect, it } from 'vitest'
+import { XMLParser } from 'fast-xml-parser'
+import { Preview } from '../../src/app/home/Preview'
+import { Assets } from '../../src/app/sheet/marks'
+import { SceneLayer } from '../../src/app/sheet/SceneLayer'
+import type { View } from '../../src/core/model'
+import { registry } from '../../src/core/notations'
+import {
+  brushOf,
+  colourOf,
+  kit,
+  layersOf,
+  meets,
+  outlineOf,
+  boxOf,
+  SIDES,
+  themeOf,
+  themes,
+  toSvg,
+  type Brush,
+  type Mark,
+  type Scene,
+} from '../../src/core/scene'
+import { marramSoundFerries } from '../../src/demo'
+import { DAY, day } from '../facts'
+
+/** A mark as a painter left it: what it is, where, and in which colours. */
+type Left = string
+
+const theme = themeOf(undefined)
+const demo = marramSoundFerries()
+const pictures = [...demo.views.values()].flatMap((view) =>
+  (registry.notations.find(({ id }) => id === view.notation)?.pictures ?? []).map(
+    (picture) => [`${view.title}, ${picture.title}`, { ...view, picture: picture.id } as View, picture] as const,
+  ),
+)
+const ADDRESS = (asset: string) => `asset:${asset}`
+/** As exactly as a file says it, then to a tenth of a px. */
+const near = (value: unknown) => Math.round(Math.round(Number(value) * 100) / 10) / 10 + 0
+
+/** What every painter should leave, from the marks themselves. */
+function stated(scene: Scene): Left[] {
+  const of = (mark: Mark, x: number, y: number): Left[] => {
+    if (mark.tag === 'g') return mark.children.flatMap((child) => of(child, x, y))
+    const { fill = '', stroke = '', ...attrs } = mark.attrs as unknown as Record<string, string>
+    const colours = [fill, stroke].map((role) => (role === '' || role === 'none' ? '' : colourOf(theme, role as 'ink')))
+    const words = mark.tag === 'text' ? mark.children[0] : ''
+    const d = mark.tag === 'path' ? mark.attrs.d : ''
+    const place = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'font-size'].map((name) => near(attrs[name] ?? 0))
+    return [[mark.tag, near(x), near(y), ...place, d, ...colours, words.trim()].join(' ')]
+  }
+  return layersOf(scene).flatMap(({ marks, x, y }) => marks.flatMap((mark) => of(mark, x, y)))
+}
+
+const parser = new XMLParser({
+  preserveOrder: true,
+  ignoreAttributes: false,
+  attributeNamePrefix: '',
+  parseAttributeValue: false,
+  parseTagValue: false,
+  trimValues: false,
+})
+type Node = Readonly<Record<string, Node[]>> & { ':@'?: Readonly<Record<string, string>>; '#text'?: string }
+
+/** What an SVG shows, element by element. */
+function drawn(svg: string): Left[] {
+  const walk = (nodes: readonly Node[], x: number, y: number): Left[] =>
+    nodes.flatMap((node) => {
+      const tag = Object.keys(node).find((key) => key !== ':@') ?? ''
+      const attrs = node[':@'] ?? {}
+      const inner = node[tag] ?? []
+      if (tag === 'svg' || tag === 'g') {
+        const [, dx = 0, dy = 0] = /translate\((\S+) (\S+)\)/.exec(attrs['transform'] ?? '') ?? []
+        return walk(inner, x + Number(dx), y + Number(dy))
+      }
+      if (!['rect', 'circle', 'path', 'text', 'image'].includes(tag)) return []
+      const colours = ['fill', 'stroke'].map((name) => (attrs[name] === 'none' ? '' : (attrs[name] ?? '')))
+      const words = inner.map((child) => String((child as { '#text'?: string })['#text'] ?? '')).join('')
+      const place = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'font-size'].map((name) => near(attrs[name] ?? 0))
+      return [[tag, near(x), near(y), ...place, attrs['d'] ?? '', ...colours, words.trim()].join(' ')]
+    })
+  return walk(parser.parse(svg) as Node[], 0, 0)
+}
+
+/** What a canvas was told to paint, one entry a mark. */
+function painted(scene: Scene): { left: string[]; wanted: string[] } {
+  const left: string[] = []
+  let [x, y] = [0, 0]
+  const note = (...parts: unknown[]) => left.push(parts.join(' '))
+  const brush: Brush<string, string> = {
+    fillStyle: '',
+    strokeStyle: '',
+    lineWidth: 1,
+    lineCap: '',
+    lineJoin: '',
+    globalAlpha: 1,
+    font: '',
+    textAlign: '',
+    save: () => undefined,
+    restore: () => undefined,
+    translate: (dx, dy) => ([x, y] = [x + dx, y + dy]),
+    scale: () => undefined,
+    rotate: () => undefined,
+    setLineDash: () => undefined,
+    fill: (path) => note('fill', near(x), near(y), path, brush.fillStyle),
+    stroke: (path) => note('stroke', near(x), near(y), path, brush.strokeStyle),
+    fillRect: () => undefined,
+    fillText: (text, tx, ty) => note('text', near(x), near(y), near(tx), near(ty), brush.fillStyle, text),
+    drawImage: (picture, px, py) => note('image', near(x), near(y), near(px), near(py), picture),
+  }
+  const wanted: string[] = []
+  const want = (mark: Mark, ox: number, oy: number): void => {
+    const at = [near(ox), near(oy)]
+    if (mark.tag === 'g') return mark.children.forEach((child) => want(child, ox, oy))
+    if (mark.tag === 'image')
+      return void wanted.push(
+        ['image', ...at, near(mark.attrs.x), near(mark.attrs.y), ADDRESS(mark.attrs.href)].join(' '),
+      )
+    if (mark.tag === 'text') {
+      const { x: tx, y: ty, fill } = mark.attrs
+      if (mark.children[0] !== '')
+        wanted.push(['text', ...at, near(tx), near(ty), colourOf(theme, fill), mark.children[0]].join(' '))
+      return
+    }
+    const { fill, stroke = 'none' } = mark.attrs
+    if (fill !== 'none') wanted.push(['fill', ...at, outlineOf(mark), colourOf(theme, fill)].join(' '))
+    if (stroke !== 'none') wanted.push(['stroke', ...at, outlineOf(mark), colourOf(theme, stroke)].join(' '))
+  }
+  for (const layer of layersOf(scene)) {
+    brush.translate(layer.x, layer.y)
+    for (const mark of layer.marks) {
+      brushOf(mark, theme, { path: (d) => d, picture: ADDRESS })(brush, 4)
+      want(mark, layer.x, layer.y)
+    }
+    brush.translate(-layer.x, -layer.y)
+  }
+  return { left, wanted }
+}
+
+const imagesIn = (scene: Scene) =>
+  new Map(
+    layersOf(scene).flatMap(({ marks }) =>
+      marks.flatMap((mark) => (mark.tag === 'image' ? [[mark.attrs.href, ADDRESS(mark.attrs.href)] as const] : [])),
+    ),
+  )
+
+describe.each(pictures)('%s', (_title, view, picture) => {
+  const scene = picture.draw(demo, view, DAY)
+  const all = stated(scene)
+  const withoutImages = all.filter((left) => !left.startsWith('image'))
+
+  it('is the same marks in the same order in a file, on the sheet, in a preview and on a canvas', () => {
+    if (scene.items.length > 0) expect(all.length).toBeGreaterThan(0)
+    const [, ...file] = drawn(toSvg(scene, { theme, title: 'T', images: imagesIn(scene) }))
+    expect(file).toEqual(all)
+
+    const sheet = SIDES.map((side) =>
+      createElement(SceneLayer, { key: side, scene, theme, side, window: scene.bounds }),
+    )
+    const page = createElement('svg', {}, createElement(Assets, { value: ADDRESS }, ...sheet))
+    expect(drawn(renderToStaticMarkup(page))).toEqual(all)
+
+    if (scene.items.length > 0) {
+      const preview = drawn(renderToStaticMarkup(createElement(Preview, { model: demo, day: DAY, view })))
+      expect(preview).toEqual(withoutImages)
+    }
+    const { left, wanted } = painted(scene)
+    expect(left).toEqual(wanted)
+  })
+
+  it('lies within its bounds, mark by mark', () => {
+    const { bounds } = scene
+    const slack = 12
+    for (const { marks, x, y, item } of layersOf(scene))
+      for (const mark of marks) {
+        const box = boxOf(mark)
+        const outside =
+          Math.min(x + box.x - bounds.x, y + box.y - bounds.y) < -slack ||
+          x + box.x + box.width > bounds.x + bounds.width + slack ||
+          y + box.y + box.height > bounds.y + bounds.height + slack
+        expect(outside, `${item?.label ?? 'ground'}: ${JSON.stringify(mark)} ${JSON.stringify(bounds)}`).toBe(false)
+      }
+  })
+})
+
+describe('layers', () => {
+  it('are those within a window alone, heads as far as they reach', () => {
+    const [, view, picture] = pictures.find(([title]) => title.endsWith('Bars')) ?? []
+    if (!view || !picture) throw new Error('the demo has bars')
+    const scene = picture.draw(demo, view, day('2026-11-24'))
+    const window = { x: 5000, y: 100, width: 10, height: 60 }
+    const heads = layersOf(scene, 'left', window).filter(({ item }) => item)
+    expect(heads.length).toBeGreaterThan(0)
+    expect(heads.length).toBeLessThan(scene.items.filter(({ stays }) => stays === 'left').length)
+    for (const { item } of layersOf(scene, 'ground', window)) if (item) expect(item.box.y).toBeLessThan(160)
+  })
+})
+
+describe('a mark', () => {
+  it.each<[string, Mark, [number, number, number, number]]>([
+    ['a rectangle', kit.rect({ x: 1, y: 2, width: 30, height: 40 }, { fill: 'ink', rx: 4 }), [1, 2, 30, 40]],
+    ['a circle', kit.circle(10, 20, 5, { fill: 'ink' }), [5, 15, 10, 10]],
+    ['a way', kit.path('M0 0h10v20H5L-5 3Z', { fill: 'none' }), [-5, 0, 15, 20]],
+    ['a curve', kit.path('M0 0Q10 10 20 0', { fill: 'none' }), [0, 0, 20, 5]],
+    ['a group', kit.group([kit.circle(10, 20, 5, { fill: 'ink' })], { transform: 'scale(2 3)' }), [10, 45, 20, 30]],
+    ['an image', kit.image({ x: 1, y: 2, width: 3, height: 4 }, 'a'), [1, 2, 3, 4]],
+  ])('%s knows its box', (_what, mark, [x, y, width, height]) => {
+    const box = boxOf(mark)
+    expect([box.x, box.y, box.width, box.height].map((value) => Math.round(value * 100) / 100)).toEqual([
+      x,
+      y,
+      width,
+      height,
+    ])
+  })
+  it('that is turned text has the box of the turned words', () => {
+    const level = boxOf(kit.text(0, 0, 'Quay', { fill: 'ink', 'font-size': 10, 'text-anchor': 'middle' }))
+    const upright = boxOf(
+      kit.text(0, 0, 'Quay', { fill: 'ink', 'font-size': 10, 'text-anchor': 'middle', transform: 'rotate(-90 0 0)' }),
+    )
+    expect([upright.width, upright.height].map(Math.round)).toEqual([level.height, level.width].map(Math.round))
+  })
+  it('is met on its line, within a filled shape and not beside either', () => {
+    const line = kit.path('M0 0H100V50', { fill: 'none', stroke: 'ink', 'stroke-width': 2 })
+    const at = (x: number, y: number, mark = line) => meets(mark, { x, y }, 3)
+    expect([at(50, 3.5), at(50, 4.5), at(103, 30), at(60, 40)]).toEqual([true, false, true, false])
+    const ring = kit.circle(0, 0, 20, { fill: 'none', stroke: 'ink' })
+    const disc = kit.circle(0, 0, 20, { fill: 'ink' })
+    expect([at(0, 0, ring), at(0, 0, disc), at(21, 0, ring), at(30, 0, disc)]).toEqual([false, true, true, false])
+    const scaled = kit.group([disc], { transform: 'scale(2 2)' })
+    expect([at(38, 0, scaled), at(45, 0, scaled)]).toEqual([true, false])
+  })
+  it('has a colour in every theme for every role', () => {
+    for (const one of themes)
+      for (const role of ['sheet', 'ink', 'edge-0', 'edge-8', 'fill-8', 'bar-done'] as const)
+        expect(colourOf(one, role)).toMatch(/^#[0-9a-f]{6}$/)
+  })
+  it('too small to be read is a bar of its length on a canvas', () => {
+    const calls: unknown[] = []
+    const brush = new Proxy({ globalAlpha: 1 } as Record<string, unknown>, {
+      get: (own, name: string) =>
+        name in own
+          ? own[name]
+          : (...told: unknown[]) =>
+              calls.push([name, ...told.map((value) => (typeof value === 'number' ? Math.round(value) : value))]),
+      set: (own, name: string, value) => ((own[name] = value), true),
+    }) as unknown as Brush<string, undefined>
+    const words = kit.text(10, 20, 'Marram Quay', { fill: 'ink', 'font-size': 12, 'text-anchor': 'end' })
+    brushOf(words, theme, { path: (d) => d, picture: () => undefined })(brush, 0.2)
+    const { x, width } = boxOf(words)
+    expect(calls).toEqual([['fillRect', Math.round(x), 14, Math.round(width), 6]])
+  })
+})
