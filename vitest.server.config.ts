@@ -2,6 +2,7 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
+    setupFiles: ['tests/holidays.ts'],
     include: ['tests/server/**/*.test.ts'],
     globalSetup: ['tests/server/setup.ts'],
     fileParallelism: false,

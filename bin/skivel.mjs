@@ -4,7 +4,7 @@ import { register } from 'tsx/esm/api'
 
 register()
 const { main } = await import('../src/cli/main.ts')
-process.exitCode = main(
+process.exitCode = await main(
   process.argv.slice(2),
   (text) => process.stdout.write(text),
   (text) => process.stderr.write(text),

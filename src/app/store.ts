@@ -18,6 +18,7 @@ import {
 } from '../core/model'
 import {
   isRefusal,
+  prepared,
   type Done,
   type Finding,
   type Moment,
@@ -34,7 +35,8 @@ import {
 import { registry } from '../core/notations'
 import type { Scene } from '../core/scene'
 import type { ChosenFile, Engine } from '../worker/engine'
-import { nextScene } from '../worker/sceneDelta'
+import { nextList, nextScene } from '../worker/delta'
+import type { Asked, Notes } from '../worker/reading'
 import { today } from './clock'
 import { startEngine, startStoppable } from './engine'
 import { ask, type LoadedWorkspace } from './sync/api'
@@ -85,6 +87,8 @@ interface State {
   /** Why there is no picture, in words. */
   readonly failure: string | undefined
   readonly findings: readonly Finding[]
+  /** What stands beside the page about what is shown and selected; of a moment ago while the facts change. */
+  readonly notes: Notes | undefined
   readonly standing: Standing
   readonly trouble: Trouble | undefined
   readonly clash: ClashReport | undefined
@@ -100,6 +104,8 @@ interface State {
   readonly proof: boolean
   /** A finding’s way to its fault, shown moment by moment. */
   readonly playing: { readonly moments: readonly Moment[]; readonly at: number } | undefined
+  /** Counts up to ask the margin to take the keyboard to its findings. */
+  readonly toFindings: number
   /** Counts up to ask the sheet to bring the selection into view. */
   readonly reveal: number
 }
@@ -116,6 +122,7 @@ export const useWorkspace = create<State>()(() => ({
   scene: undefined,
   failure: undefined,
   findings: [],
+  notes: undefined,
   standing: 'saved',
   trouble: undefined,
   clash: undefined,
@@ -129,6 +136,7 @@ export const useWorkspace = create<State>()(() => ({
   dialog: undefined,
   proof: false,
   playing: undefined,
+  toFindings: 0,
   reveal: 0,
 }))
 
@@ -163,11 +171,13 @@ export async function openWorkspace(id: string): Promise<void> {
   set({ id, model, viewId: view?.id, selection: [], undoable: [], redoable: [] })
   sync.listen()
   sync.askAbout(refused)
+  prepareFor(model)
   redraw()
 }
 
 function onFacts(model: Model, news: Change | undefined, rebased: boolean): void {
   set({ model })
+  prepareFor(model)
   if (rebased || !news) void engine?.load(writeWorkspace(model))
   else void engine?.apply([news])
   const { selection, viewId } = get()
@@ -185,8 +195,9 @@ const onStanding = (standing: Standing, trouble: Trouble | undefined) => {
   set({ standing, trouble })
 }
 
-/** The scene that the worker drew last: its deltas follow each other, so each one is taken. */
+/** What the worker told last: its deltas follow each other, so each one is taken. */
 let drawn: Scene | undefined
+let found: readonly Finding[] = []
 let drawing = false
 let outdated = false
 let checking: ReturnType<typeof setTimeout> | undefined
@@ -194,7 +205,7 @@ let checkTook = 0
 const CHECK_AFTER_MS = 80
 const CHECK_LATEST_MS = 1500
 
-/** Has the picture and the findings computed anew. One picture is drawn at a time: of those asked for meanwhile only the newest. */
+/** Has everything that is shown computed anew. One picture is drawn at a time: of those asked for meanwhile only the newest. */
 function redraw(): void {
   outdated = true
   if (!drawing) void draw()
@@ -203,22 +214,34 @@ function redraw(): void {
   checking = setTimeout(() => void check(), Math.min(CHECK_LATEST_MS, Math.max(CHECK_AFTER_MS, 1.5 * checkTook)))
 }
 
+/** What is shown now, as it is asked for; undefined while there is nothing to show. */
+function asked(wants: Asked['wants']): Asked | undefined {
+  const { viewId, day, compared, selection } = get()
+  return viewId === undefined ? undefined : { view: viewId, day, compared, selection, wants }
+}
+
+/** Whether an answer is still to the question: the same view on the same days. */
+const isStill = ({ view, day, compared }: Asked): boolean => {
+  const now = get()
+  return now.viewId === view && now.day === day && now.compared === compared
+}
+
 async function draw(): Promise<void> {
   drawing = true
   try {
     while (outdated && engine) {
       outdated = false
-      const { viewId, day, compared } = get()
-      const isStill = () => {
-        const still = get()
-        return still.viewId === viewId && still.day === day && still.compared === compared
+      const question = asked({ scene: true })
+      if (!question) {
+        set({ scene: undefined, failure: undefined })
+        continue
       }
       try {
-        const delta = viewId === undefined ? undefined : await engine.draw(viewId, day, compared)
-        if (delta) drawn = nextScene(drawn, delta)
-        if (isStill()) set({ scene: delta && drawn, failure: undefined })
+        const { scene } = await engine.read(question)
+        if (scene) drawn = nextScene(drawn, scene)
+        if (isStill(question)) set({ scene: scene && drawn, failure: undefined })
       } catch (error) {
-        if (isStill()) set({ scene: undefined, failure: wordsOf(error) })
+        if (isStill(question)) set({ scene: undefined, failure: wordsOf(error) })
       }
     }
   } finally {
@@ -228,13 +251,26 @@ async function draw(): Promise<void> {
 
 let checks = 0
 async function check(): Promise<void> {
-  const { day } = get()
   const request = ++checks
   const began = performance.now()
-  const findings = await engine?.findings(day)
+  const question = asked({ findings: true, notes: true })
+  const reading = question && (await engine?.read(question))
   checkTook = performance.now() - began
-  if (findings && request === checks && get().day === day) set({ findings })
+  if (!question || !reading?.findings) return
+  found = nextList(found, reading.findings)
+  if (request === checks && get().day === question.day) set({ findings: found, notes: reading.notes })
 }
+
+/** Has the notes beside the page told anew, as something else is selected. */
+async function note(): Promise<void> {
+  const question = asked({ notes: true })
+  const reading = question && (await engine?.read(question))
+  if (question && reading?.notes && isStill(question) && get().selection === question.selection)
+    set({ findings: found, notes: reading.notes })
+}
+useWorkspace.subscribe(({ selection }, before) => {
+  if (selection !== before.selection) void note()
+})
 
 /** Makes a change: on the screen at once, in the worker and on the server as soon as they can. Answers whether it could be made. */
 export function make(wanted: Change, coalesce?: string): boolean {
@@ -258,8 +294,14 @@ export function make(wanted: Change, coalesce?: string): boolean {
       ? [...undoable.slice(0, -1), noteLeft(applied.model, compose(applied.inverse, last))]
       : [...undoable.slice(1 - MOST_UNDO), noteLeft(applied.model, applied.inverse)]
   set({ model: applied.model, undoable: undo, redoable: [] })
+  prepareFor(applied.model)
   send(change, joins ? coalesce : undefined)
   return true
+}
+
+/** Loads what the facts ask for; what the page has reckoned without it is reckoned anew. */
+function prepareFor(model: Model): void {
+  void prepared(registry.notations, model)?.then(() => set({ model: get().model.with({}) }))
 }
 
 function send(change: Change, coalesce?: string): void {

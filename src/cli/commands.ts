@@ -26,7 +26,7 @@ export interface CommandValues {
 }
 
 /** @throws FileError for a file that is no workspace, UsageError for wishes that make no sense. */
-export type Command = (file: string, values: CommandValues, out: (text: string) => void) => number
+export type Command = (file: string, values: CommandValues, out: (text: string) => void) => number | Promise<number>
 
 const MARKS = { error: '■', warning: '▲', note: '●' } as const
 
@@ -100,12 +100,12 @@ export const numbers: Command = (file, values, out) => {
 }
 
 /** From one format to another: a workspace file, a table of CSV or LDIF or SCIM, BPMN; by the names’ endings. */
-export const convert: Command = (file, values, out) => {
+export const convert: Command = async (file, values, out) => {
   const target = values.to
   if (target === undefined) throw new UsageError('Say into which file: skivel convert A B.')
   const { model, pictures, notes } = /\.skivel\.json$/i.test(file)
     ? { ...contentOf(file), notes: [] }
-    : { ...readForeign(file, dayOf(values)), pictures: undefined }
+    : { ...(await readForeign(file, dayOf(values))), pictures: undefined }
   for (const note of notes) out(`${note}\n`)
   if (/\.skivel\.json$/i.test(target)) {
     write(target, `${JSON.stringify(writeWorkspace(model, pictures), null, 1)}\n`)
@@ -139,7 +139,7 @@ const formatEndings = (): string[] => [
 ]
 
 /** A workspace of a file in another format: the first notation that reads its ending takes it. */
-function readForeign(file: string, day: Day): { model: Model; notes: readonly string[] } {
+async function readForeign(file: string, day: Day): Promise<{ model: Model; notes: readonly string[] }> {
   const { text, note } = decodedOf(file)
   const said = note === undefined ? [] : [note]
   const ending = endingOf(file)
@@ -151,7 +151,8 @@ function readForeign(file: string, day: Day): { model: Model; notes: readonly st
     const whole = notation.files.find(({ extensions }) => extensions.includes(ending))
     if (whole) {
       const bare = Model.of({ name: baseOf(file) })
-      const found = whole.read({ ...wish, model: bare }, text)
+      const { read } = await whole.load()
+      const found = read({ ...wish, model: bare }, text)
       if ('refused' in found) throw new UsageError(found.refused)
       // A file that brings no view of its own is shown in the usual one.
       const base = found.view === undefined ? model : bare

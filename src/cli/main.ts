@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util'
+import '../core/calendar/holidayList'
 import { FileError } from '../core/file'
 import { wordsOf } from '../core/model'
 import { check, convert, draw, numbers, UsageError, type Command } from './commands'
@@ -34,7 +35,7 @@ const OPTIONS = {
 type Print = (text: string) => void
 
 /** Runs one command line. Answers the exit code: 0 fine, 1 errors found in the facts, 2 not carried out, 3 something failed inside. */
-export function main(args: readonly string[], out: Print, err: Print): number {
+export async function main(args: readonly string[], out: Print, err: Print): Promise<number> {
   const [name, ...rest] = args
   if (name === undefined || name === 'help' || name === '--help') {
     out(USAGE)
@@ -49,7 +50,7 @@ export function main(args: readonly string[], out: Print, err: Print): number {
     const most = command === convert ? 2 : 1
     const extra = positionals[most]
     if (extra !== undefined) throw new UsageError(`One file at a time: “${extra}” is one too many.`)
-    return command(file, { ...values, ...(second === undefined ? {} : { to: second }) }, out)
+    return await command(file, { ...values, ...(second === undefined ? {} : { to: second }) }, out)
   } catch (error) {
     if (error instanceof FileError) {
       const faults = error.faults.map(({ path, message }) => `  ${path} ${message}`)

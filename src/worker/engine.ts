@@ -1,9 +1,10 @@
 import { readWorkspace } from '../core/file'
-import { findingsOf, newErrors } from '../core/findings'
+import { makeChecker, newErrors } from '../core/findings'
 import { apply, asId, cut, Model, wordsOf, type Change, type Day, type Id } from '../core/model'
 import {
   notationOf,
   pictureOf,
+  prepared,
   sheetOf,
   type Finding,
   type ImportOptions,
@@ -17,7 +18,8 @@ import {
 import { registry } from '../core/notations'
 import { decodeText, readTable, readXlsx, type Decoded } from '../core/tabular'
 import type { Scene } from '../core/scene'
-import { deltaOf, type SceneDelta } from './sceneDelta'
+import { deltaOf, listDelta, type SceneDelta } from './delta'
+import { notesOn, type Asked, type Reading } from './reading'
 
 /** The core off the main thread. It keeps its own copy of the facts, so that only changes travel. */
 export interface Engine {
@@ -25,26 +27,25 @@ export interface Engine {
   load: (workspace: unknown) => void
   /** Applies changes in order. @throws ModelError */
   apply: (changes: readonly Change[]) => void
-  /** What leads from the scene that was drawn last to this one. Undefined when the view, or its picture, is not known. */
-  draw: (view: Id, day: Day, compared?: Day) => SceneDelta | undefined
+  /** What the page shows: what has changed of the picture and of the findings since they were last read, and the notes beside them. */
+  read: (asked: Asked) => Promise<Reading>
   /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
   against: (workspace: unknown) => void
   /** A sheet of numbers on a day, by `notation/sheet`. */
-  numbers: (path: string, day: Day) => readonly SheetRow[]
+  numbers: (path: string, day: Day) => Promise<readonly SheetRow[]>
   /** The facts that a row of a sheet counts. */
-  counted: (path: string, day: Day, row: SheetRow) => readonly Id[]
-  findings: (day: Day) => Finding[]
+  counted: (path: string, day: Day, row: SheetRow) => Promise<readonly Id[]>
   /** The errors that a change would add. */
-  newErrors: (change: Change, day: Day) => Finding[]
+  newErrors: (change: Change, day: Day) => Promise<Finding[]>
   /** What bringing a table in would do, with the errors that it would add. */
   planImport: (
     request: ImportRequest,
     onPhase?: (phase: string) => void,
-  ) => { plan: ImportPlan; errors: Finding[] } | undefined
+  ) => Promise<{ plan: ImportPlan; errors: Finding[] } | undefined>
   /** A file as a table, for the sort of table that the view’s notation takes. */
   readTable: (view: Id, sort: string, file: ChosenFile) => Promise<Table | Refusal>
   /** A file that is read as a whole, such as a process or a calendar. */
-  readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => ImportedFile | Refusal
+  readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
 }
 
 /** A file as it was chosen: nothing of it is trusted, and reading it may be stopped at any moment. */
@@ -69,7 +70,31 @@ export interface ImportRequest {
 export function makeEngine(): Engine {
   let model = Model.empty
   let earlier: Model | undefined
-  let last: Scene | undefined
+  let scene: Scene | undefined
+  const check = makeChecker(registry)
+  let told: readonly Finding[] = []
+
+  const ready = () => prepared(registry.notations, model)
+  const draw = ({ view: id, day, compared }: Asked): SceneDelta | undefined => {
+    const view = model.views.get(id)
+    const against = earlier ? { model: earlier, day } : compared && { model, day: compared }
+    const drawn = view && pictureOf(registry, view)?.draw(model, view, day, against)
+    if (!drawn) return undefined
+    const delta = deltaOf(scene, drawn)
+    scene = drawn
+    return delta
+  }
+  const find = (day: Day) => {
+    const found = check(model, day)
+    const delta = listDelta(
+      told,
+      found,
+      (finding) => finding,
+      () => true,
+    )
+    told = found
+    return delta
+  }
   return {
     load: (workspace) => {
       model = readWorkspace(workspace, registry)
@@ -77,23 +102,37 @@ export function makeEngine(): Engine {
     apply: (changes) => {
       for (const change of changes) model = apply(model, change).model
     },
-    draw: (id, day, compared) => {
-      const view = model.views.get(id)
-      const against = earlier ? { model: earlier, day } : compared && { model, day: compared }
-      const scene = view && pictureOf(registry, view)?.draw(model, view, day, against)
-      if (!scene) return undefined
-      const delta = deltaOf(last, scene)
-      last = scene
-      return delta
+    read: async (asked) => {
+      const { wants, day } = asked
+      const shown = registry.notations.filter(({ id }) => id === model.views.get(asked.view)?.notation)
+      await prepared(wants.findings ? registry.notations : shown, model)
+      const drawn = wants.scene ? draw(asked) : undefined
+      const findings = wants.findings ? find(day) : undefined
+      const view = model.views.get(asked.view)
+      const notation = view && notationOf(registry, view)
+      return {
+        ...(drawn && { scene: drawn }),
+        ...(findings && { findings }),
+        ...(wants.notes && view && notation && { notes: notesOn(model, notation, view, asked, scene, told) }),
+      }
     },
     against: (workspace) => {
       earlier = workspace === undefined ? undefined : readWorkspace(workspace, registry)
     },
-    numbers: (path, day) => sheetOf(registry, path)?.rows(model, day) ?? [],
-    counted: (path, day, row) => sheetOf(registry, path)?.counted?.(model, day, row) ?? [],
-    findings: (day) => findingsOf(registry, model, day),
-    newErrors: (change, day) => newErrors(registry, model, change, day),
-    planImport: ({ view: id, day, sort, rows, options }, onPhase) => {
+    numbers: async (path, day) => {
+      await ready()
+      return sheetOf(registry, path)?.rows(model, day) ?? []
+    },
+    counted: async (path, day, row) => {
+      await ready()
+      return sheetOf(registry, path)?.counted?.(model, day, row) ?? []
+    },
+    newErrors: async (change, day) => {
+      await ready()
+      return newErrors(registry, model, change, day)
+    },
+    planImport: async ({ view: id, day, sort, rows, options }, onPhase) => {
+      await ready()
       const view = model.views.get(id)
       const taken = view && notationOf(registry, view)?.imports.find((one) => one.id === sort)
       if (!view || !taken) return undefined
@@ -118,7 +157,7 @@ export function makeEngine(): Engine {
         return 'refused' in table ? table : { ...table, notes: [...(table.notes ?? []), ...notesOf(decoded)] }
       })
     },
-    readFile: (id, day, sort, { bytes }) => {
+    readFile: async (id, day, sort, { bytes }) => {
       const view = model.views.get(id)
       const taken = view && notationOf(registry, view)?.files.find((one) => one.id === sort)
       const decoded = decodeText(new Uint8Array(bytes))
@@ -126,7 +165,8 @@ export function makeEngine(): Engine {
       if (!view || !taken) return { refused: 'This view takes no such file.' }
       try {
         const wish = { model, view, day, selection: [], newId: () => asId(crypto.randomUUID()) }
-        const found = taken.read(wish, decoded.text)
+        await ready()
+        const found = (await taken.load()).read(wish, decoded.text)
         return 'refused' in found ? found : { ...found, facts: [...found.facts, ...notesOf(decoded)] }
       } catch (error) {
         return { refused: `It could not be read: ${wordsOf(error)}.` }

@@ -148,7 +148,7 @@ test('a part of the page that fails says so in its place, and the others go on',
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   try {
     const failing = await context.newPage()
-    // The thread's answers are spoilt on their way: findings lose a part, and while asked to, pictures fail.
+    // The thread's answers are spoilt on their way: notes lose a part, and while asked to, pictures fail.
     await failing.addInitScript(() => {
       const read = Object.getOwnPropertyDescriptor(MessageEvent.prototype, 'data')?.get
       const spoilt = new WeakSet<object>()
@@ -157,14 +157,14 @@ test('a part of the page that fails says so in its place, and the others go on',
           const data: unknown = read?.call(this)
           if (typeof data !== 'object' || data === null || !('value' in data) || spoilt.has(data)) return data
           const { value } = data as { value: unknown }
-          const ways = window as unknown as { findingsBreak?: boolean; picturesBreak?: boolean }
-          if (ways.findingsBreak && Array.isArray(value))
-            for (const one of value as object[])
-              if ('severity' in one) {
-                Object.assign(one, { fixes: undefined })
-                spoilt.add(data)
-              }
-          if (ways.picturesBreak && typeof value === 'object' && value !== null && 'frame' in value)
+          const ways = window as unknown as { notesBreak?: boolean; picturesBreak?: boolean }
+          const reading = (typeof value === 'object' ? value : undefined) as
+            { notes?: object; scene?: object } | undefined
+          if (ways.notesBreak && reading?.notes) {
+            Object.assign(reading.notes, { measures: { of: 'nothing' } })
+            spoilt.add(data)
+          }
+          if (ways.picturesBreak && reading?.scene)
             Object.assign(data, {
               type: 'HANDLER',
               name: 'throw',
@@ -181,11 +181,11 @@ test('a part of the page that fails says so in its place, and the others go on',
     const drawn = failing.locator('g[data-item]').first()
     await failing.goto(`${address()}/w/${id}`)
     await expect(failing.getByTestId('findings').first()).toBeVisible()
-    await say({ findingsBreak: true })
+    await say({ notesBreak: true })
     await view('Leads only')
     await expect(alert).toContainText('The margin failed.')
     await expect(drawn).toBeVisible()
-    await say({ findingsBreak: false, picturesBreak: true })
+    await say({ notesBreak: false, picturesBreak: true })
     await view('Units and their size')
     await expect(alert.filter({ hasText: 'This picture could not be drawn.' })).toContainText(
       'Spoilt. The facts are safe',

@@ -9,10 +9,10 @@ import { registry } from '../../src/core/notations'
 const DEMO = 'demo/marram-sound-ferries.skivel.json'
 const folder = mkdtempSync(join(tmpdir(), 'skivel-cli-'))
 
-function run(...args: string[]) {
+async function run(...args: string[]) {
   const out: string[] = []
   const err: string[] = []
-  const code = main(
+  const code = await main(
     args,
     (text) => out.push(text),
     (text) => err.push(text),
@@ -28,10 +28,12 @@ const WORKSPACE = { format: 'skivel-workspace', version: 1, name: 'T' }
 
 describe('facts that once stopped a command', () => {
   const named = (name: string) => join('tests', 'cases', `${name}.skivel.json`)
-  it.each(['loop2', 'far', 'noway', 'oom'])('check %s', (name) => expect(run('check', named(name)).code).toBe(1))
-  it.each(['loop2', 'far', 'noway', 'oom', 'blown', 'p130', 'pool'])('draw %s', (name) => {
+  it.each(['loop2', 'far', 'noway', 'oom'])('check %s', async (name) =>
+    expect((await run('check', named(name))).code).toBe(1),
+  )
+  it.each(['loop2', 'far', 'noway', 'oom', 'blown', 'p130', 'pool'])('draw %s', async (name) => {
     const out = join(folder, `${name}.svg`)
-    const { code, out: said } = run(
+    const { code, out: said } = await run(
       'draw',
       named(name),
       '--out',
@@ -44,8 +46,8 @@ describe('facts that once stopped a command', () => {
   it.each([
     ['loop2', 'process/total'],
     ['far', 'schedule/dates'],
-  ])('numbers %s', (name, sheet) => expect(run('numbers', named(name), '--sheet', sheet).code).toBe(0))
-  it('ends with 3 where something fails inside, and says that it is no fault of the facts', () => {
+  ])('numbers %s', async (name, sheet) => expect((await run('numbers', named(name), '--sheet', sheet)).code).toBe(0))
+  it('ends with 3 where something fails inside, and says that it is no fault of the facts', async () => {
     const fails = (): never => {
       throw new RangeError('Maximum call stack size exceeded')
     }
@@ -56,21 +58,21 @@ describe('facts that once stopped a command', () => {
       vi.spyOn(rule, 'check').mockImplementation(fails),
       vi.spyOn(picture, 'draw').mockImplementation(fails),
     ]
-    const checked = run('check', named('far'))
+    const checked = await run('check', named('far'))
     expect(checked.code).toBe(3)
     expect(checked.out).toContain(
       'This could not be checked, because the rule failed: Maximum call stack size exceeded.',
     )
     expect(checked.out).toContain('[sch/too-far]')
-    const drawn = run('draw', named('far'), '--picture', 'schedule/bars', '--out', join(folder, 'x.svg'))
+    const drawn = await run('draw', named('far'), '--picture', 'schedule/bars', '--out', join(folder, 'x.svg'))
     expect(drawn).toMatchObject({ code: 3, err: expect.stringContaining('no fault of the facts') as string })
     for (const spy of spies) spy.mockRestore()
   })
 })
 
 describe('skivel check', () => {
-  it('lists findings as JSON and ends with 1 when there is an error', () => {
-    const { code, out } = run('check', DEMO, '--day', '2026-11-24', '--json')
+  it('lists findings as JSON and ends with 1 when there is an error', async () => {
+    const { code, out } = await run('check', DEMO, '--day', '2026-11-24', '--json')
     const { findings } = JSON.parse(out) as {
       findings: { rule: string; severity: string; message: string; subjects: string[] }[]
     }
@@ -87,44 +89,44 @@ describe('skivel check', () => {
     ])
     expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])
   })
-  it('ends with 0 when all is well, and depends on the day', () => {
+  it('ends with 0 when all is well, and depends on the day', async () => {
     const well = file('well.skivel.json', { ...WORKSPACE, entities: [{ id: 'a', kind: 'position', name: 'A' }] })
-    expect(run('check', well)).toMatchObject({ code: 0, out: '0 errors, 0 warnings, 0 notes\n' })
-    expect(run('check', DEMO, '--day', '2026-08-15').out).not.toContain('vacant')
+    expect(await run('check', well)).toMatchObject({ code: 0, out: '0 errors, 0 warnings, 0 notes\n' })
+    expect((await run('check', DEMO, '--day', '2026-08-15')).out).not.toContain('vacant')
   })
-  it('explains what is wrong with a file, with paths, and ends with 2', () => {
+  it('explains what is wrong with a file, with paths, and ends with 2', async () => {
     const bad = file('bad.skivel.json', { ...WORKSPACE, entities: [{ id: 'a', kind: 'dragon', name: 'A' }] })
-    expect(run('check', bad)).toMatchObject({ code: 2, out: '' })
-    expect(run('check', bad).err).toContain('entities[0].kind is not a kind of entity')
-    expect(run('check', file('x.json', 'no json')).err).toContain('not JSON')
-    expect(run('check', join(folder, 'none')).err).toContain('cannot be read')
+    expect(await run('check', bad)).toMatchObject({ code: 2, out: '' })
+    expect((await run('check', bad)).err).toContain('entities[0].kind is not a kind of entity')
+    expect((await run('check', file('x.json', 'no json'))).err).toContain('not JSON')
+    expect((await run('check', join(folder, 'none'))).err).toContain('cannot be read')
   })
 })
 
 describe('skivel draw', () => {
-  it('writes an SVG of the first view, of a named view and of a picture', () => {
+  it('writes an SVG of the first view, of a named view and of a picture', async () => {
     const out = join(folder, 'a.svg')
-    expect(run('draw', DEMO, '--out', out, '--day', '2026-11-24').code).toBe(0)
+    expect((await run('draw', DEMO, '--out', out, '--day', '2026-11-24')).code).toBe(0)
     expect(readFileSync(out, 'utf8')).toContain('Hedda Lauring')
-    run('draw', DEMO, '--view', 'port-services', '--out', out)
+    await run('draw', DEMO, '--view', 'port-services', '--out', out)
     expect(readFileSync(out, 'utf8')).not.toContain('Hedda Lauring')
-    run('draw', DEMO, '--picture', 'organisation/tree', '--out', out, '--width', '900')
+    await run('draw', DEMO, '--picture', 'organisation/tree', '--out', out, '--width', '900')
     expect(readFileSync(out, 'utf8')).toContain('width="900"')
   })
-  it('draws the pictures that came with the file', () => {
+  it('draws the pictures that came with the file', async () => {
     const out = join(folder, 'history.svg')
-    expect(run('draw', DEMO, '--view', 'history', '--out', out, '--day', '2026-11-24').code).toBe(0)
+    expect((await run('draw', DEMO, '--view', 'history', '--out', out, '--day', '2026-11-24')).code).toBe(0)
     expect(readFileSync(out, 'utf8').match(/<image [^>]*href="data:image\/jpeg;base64,/g)).toHaveLength(6)
   })
-  it('draws what differs between two days', () => {
+  it('draws what differs between two days', async () => {
     const out = join(folder, 'c.svg')
-    expect(run('draw', DEMO, '--out', out, '--day', '2027-02-01', '--compare', '2026-11-24').code).toBe(0)
+    expect((await run('draw', DEMO, '--out', out, '--day', '2027-02-01', '--compare', '2026-11-24')).code).toBe(0)
     expect(readFileSync(out, 'utf8')).toContain('No longer there')
-    expect(run('draw', DEMO, '--out', out, '--compare', 'soon').err).toMatch(/is not a day/)
+    expect((await run('draw', DEMO, '--out', out, '--compare', 'soon')).err).toMatch(/is not a day/)
   })
-  it('writes a PNG as wide as asked', () => {
+  it('writes a PNG as wide as asked', async () => {
     const out = join(folder, 'a.png')
-    expect(run('draw', DEMO, '--out', out, '--width', '1234').code).toBe(0)
+    expect((await run('draw', DEMO, '--out', out, '--width', '1234')).code).toBe(0)
     expect(readFileSync(out).readUInt32BE(16)).toBe(1234)
   })
   it.each([
@@ -140,15 +142,15 @@ describe('skivel draw', () => {
     [['paint', DEMO], /no command “paint”/],
     [['check', DEMO, '--colour'], /--colour/],
     [['numbers', DEMO, '--sheet', 'a/b'], /organisation\/spans/],
-  ])('%j is refused in words', (args, words) => {
-    const { code, err } = run(...args)
+  ])('%j is refused in words', async (args, words) => {
+    const { code, err } = await run(...args)
     expect([code, words.test(err)], err).toEqual([2, true])
   })
 })
 
 describe('skivel numbers', () => {
-  it('gives columns with units, and rows', () => {
-    const { out } = run('numbers', DEMO, '--sheet', 'organisation/spans', '--day', '2026-11-24', '--json')
+  it('gives columns with units, and rows', async () => {
+    const { out } = await run('numbers', DEMO, '--sheet', 'organisation/spans', '--day', '2026-11-24', '--json')
     const { columns, rows } = JSON.parse(out) as {
       columns: { id: string; label: string; unit: string | null }[]
       rows: Record<string, unknown>[]
@@ -156,14 +158,16 @@ describe('skivel numbers', () => {
     expect(columns.map(({ id }) => id)).toContain('span')
     expect(rows.find(({ id }) => id === 'ports')).toMatchObject({ span: 9, holder: 'Osei Brandt' })
   })
-  it('prints a table to read', () =>
-    expect(run('numbers', DEMO, '--sheet', 'organisation/totals').out).toMatch(/^Measure\tValue\nPositions\t\d+/))
+  it('prints a table to read', async () =>
+    expect((await run('numbers', DEMO, '--sheet', 'organisation/totals')).out).toMatch(
+      /^Measure\tValue\nPositions\t\d+/,
+    ))
 })
 
 describe('skivel on plans', () => {
-  it('gives early and late dates, floats, and how likely a day is kept', () => {
+  it('gives early and late dates, floats, and how likely a day is kept', async () => {
     const dates = JSON.parse(
-      run('numbers', DEMO, '--sheet', 'schedule/dates', '--day', '2026-11-24', '--json').out,
+      (await run('numbers', DEMO, '--sheet', 'schedule/dates', '--day', '2026-11-24', '--json')).out,
     ) as {
       columns: { id: string }[]
       rows: Record<string, unknown>[]
@@ -185,84 +189,85 @@ describe('skivel on plans', () => {
       earlyFinish: '2026-10-15',
       critical: false,
     })
-    const likely = (date: string) => {
+    const likely = async (date: string) => {
       const { rows } = JSON.parse(
-        run('numbers', DEMO, '--sheet', 'schedule/estimate', '--date', date, '--day', '2026-11-24', '--json').out,
+        (await run('numbers', DEMO, '--sheet', 'schedule/estimate', '--date', date, '--day', '2026-11-24', '--json'))
+          .out,
       ) as typeof dates
       return Number(rows[0]?.['probability'])
     }
-    expect(likely('2027-01-04')).toBeLessThan(0.05)
-    expect(likely('2027-12-31')).toBeGreaterThan(0.99)
-    expect(run('numbers', DEMO, '--sheet', 'schedule/estimate', '--date', 'soon').err).toContain('is not a day')
+    expect(await likely('2027-01-04')).toBeLessThan(0.05)
+    expect(await likely('2027-12-31')).toBeGreaterThan(0.99)
+    expect((await run('numbers', DEMO, '--sheet', 'schedule/estimate', '--date', 'soon')).err).toContain('is not a day')
   })
-  it('draws bars and timelines, and converts a plan to a calendar and back', () => {
+  it('draws bars and timelines, and converts a plan to a calendar and back', async () => {
     const out = join(folder, 'plan.svg')
-    expect(run('draw', DEMO, '--picture', 'schedule/bars', '--out', out, '--day', '2026-11-24').code).toBe(0)
+    expect((await run('draw', DEMO, '--picture', 'schedule/bars', '--out', out, '--day', '2026-11-24')).code).toBe(0)
     expect(readFileSync(out, 'utf8')).toContain('Order steel plates')
-    expect(run('draw', DEMO, '--view', 'history', '--out', out).code).toBe(0)
+    expect((await run('draw', DEMO, '--view', 'history', '--out', out)).code).toBe(0)
     expect(readFileSync(out, 'utf8')).toContain('Two pilots put a steam')
     const [calendar, back] = ['plan.ics', 'plan.skivel.json'].map((name) => join(folder, name))
-    expect(run('convert', DEMO, calendar ?? '', '--view', 'dry-dock', '--day', '2026-11-24').code).toBe(0)
+    expect((await run('convert', DEMO, calendar ?? '', '--view', 'dry-dock', '--day', '2026-11-24')).code).toBe(0)
     expect(readFileSync(calendar ?? '', 'utf8')).toContain('SUMMARY:Order steel plates')
-    expect(run('convert', calendar ?? '', back ?? '').code).toBe(0)
-    expect(run('numbers', back ?? '', '--sheet', 'schedule/dates').out).toContain(
+    expect((await run('convert', calendar ?? '', back ?? '')).code).toBe(0)
+    expect((await run('numbers', back ?? '', '--sheet', 'schedule/dates')).out).toContain(
       'Order steel plates\t2026-10-05\t2026-10-15',
     )
   })
 })
 
 describe('skivel on processes', () => {
-  it('numbers the steps and the whole', () => {
-    const steps = JSON.parse(run('numbers', DEMO, '--sheet', 'process/steps', '--json').out) as {
+  it('numbers the steps and the whole', async () => {
+    const steps = JSON.parse((await run('numbers', DEMO, '--sheet', 'process/steps', '--json')).out) as {
       columns: { id: string }[]
       rows: Record<string, unknown>[]
     }
-    const total = JSON.parse(run('numbers', DEMO, '--sheet', 'process/total', '--json').out) as typeof steps
+    const total = JSON.parse((await run('numbers', DEMO, '--sheet', 'process/total', '--json')).out) as typeof steps
     expect(steps.columns.map(({ id }) => id)).toEqual(expect.arrayContaining(['step', 'visits', 'time', 'cost']))
     expect(steps.rows.find(({ step }) => step === 'Assess the sailing')).toMatchObject({ visits: 1 })
     const costs = steps.rows.filter(({ process }) => process === 'Sailing cancelled').map(({ cost }) => Number(cost))
     const whole = total.rows.find(({ process }) => process === 'Sailing cancelled')
     expect(costs.reduce((sum, cost) => sum + cost, 0)).toBeCloseTo(Number(whole?.['cost']), 1)
   })
-  it('draws lanes and their heads', () => {
+  it('draws lanes and their heads', async () => {
     const out = join(folder, 'lanes.svg')
-    expect(run('draw', DEMO, '--picture', 'process/lanes', '--out', out, '--day', '2026-11-24').code).toBe(0)
+    expect((await run('draw', DEMO, '--picture', 'process/lanes', '--out', out, '--day', '2026-11-24')).code).toBe(0)
     const svg = readFileSync(out, 'utf8')
     expect(svg).toContain('Passenger desk')
     expect(svg).toContain('Ida Nwosu')
   })
-  it('converts BPMN to a workspace and back, with the same elements', () => {
+  it('converts BPMN to a workspace and back, with the same elements', async () => {
     const [there, facts, back] = ['a.bpmn', 'b.skivel.json', 'c.bpmn'].map((name) => join(folder, name))
-    expect(run('convert', DEMO, there ?? '', '--view', 'fare').code).toBe(0)
-    expect(run('convert', there ?? '', facts ?? '').code).toBe(0)
-    expect(run('convert', facts ?? '', back ?? '').code).toBe(0)
+    expect((await run('convert', DEMO, there ?? '', '--view', 'fare')).code).toBe(0)
+    expect((await run('convert', there ?? '', facts ?? '')).code).toBe(0)
+    expect((await run('convert', facts ?? '', back ?? '')).code).toBe(0)
     const names = (path = '') =>
       [...readFileSync(path, 'utf8').matchAll(/name="([^"]+)"/g)].map(([, name]) => name).sort()
     expect(names(back)).toEqual(names(there))
     expect(names(back)).toContain('Draft the fare table')
-    expect(run('convert', there ?? '', join(folder, 'x.doc')).code).toBe(2)
-    expect(run('convert', file('bad.bpmn', '<definitions>'), facts ?? '').err).toContain('no well-formed XML')
+    expect((await run('convert', there ?? '', join(folder, 'x.doc'))).code).toBe(2)
+    expect((await run('convert', file('bad.bpmn', '<definitions>'), facts ?? '')).err).toContain('no well-formed XML')
   })
-  it('says that a table is not in UTF-8, and reads it', () => {
+  it('says that a table is not in UTF-8, and reads it', async () => {
     const from = join(folder, 'old.csv')
     writeFileSync(from, Buffer.from('Name,Title\nJürgen Aas,Head\n', 'latin1'))
-    const { code, out } = run('convert', from, join(folder, 'old.skivel.json'))
+    const { code, out } = await run('convert', from, join(folder, 'old.skivel.json'))
     expect([code, out]).toEqual([0, expect.stringContaining('not written in UTF-8; it is read as windows-1252')])
     expect(readFileSync(join(folder, 'old.skivel.json'), 'utf8')).toContain('Jürgen Aas')
   })
-  it('says what of a BPMN file has no place among the facts', () => {
+  it('says what of a BPMN file has no place among the facts', async () => {
     const from = join(folder, 'messages.bpmn')
-    expect(run('convert', DEMO, from, '--view', 'fare').code).toBe(0)
+    expect((await run('convert', DEMO, from, '--view', 'fare')).code).toBe(0)
     const text = readFileSync(from, 'utf8')
     const odd = text.replace(/(<(?:\w+:)?process [^>]*>)/, '$1<adHocNonsense id="odd"/>')
     expect(odd).not.toBe(text)
-    const { code, out } = run('convert', file('odd.bpmn', odd), join(folder, 'odd.skivel.json'))
+    const { code, out } = await run('convert', file('odd.bpmn', odd), join(folder, 'odd.skivel.json'))
     expect([code, out]).toEqual([0, expect.stringContaining('1 × “adHocNonsense” has no place among the facts')])
   })
 })
 
 describe('the command itself', () => {
-  it('runs from the shell without a build and says how it is used', () => {
+  it('runs from the shell without a build and says how it is used', async () => {
     const { status, stdout } = spawnSync(process.execPath, ['bin/skivel.mjs', '--help'], { encoding: 'utf8' })
     expect([status, stdout.includes('skivel check FILE')]).toEqual([0, true])
   })

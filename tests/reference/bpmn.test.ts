@@ -16,7 +16,7 @@ import { after, flowView, nodeNamed, process, told, text, wishOf, act } from '..
 import { DAY, numbering } from '../facts'
 
 const [writer] = process.exports
-const [reader] = process.files
+const reader = await process.files[0]?.load()
 if (!writer || !reader) throw new Error('no BPMN')
 const written = (
   model: Model,

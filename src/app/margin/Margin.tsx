@@ -1,54 +1,30 @@
 import { useEffect, useMemo, useRef } from 'react'
-import { findingsAbout, isOpen } from '../../core/findings'
-import { wordsOf, type Id, type Model, type Relation } from '../../core/model'
+import type { Model, Relation } from '../../core/model'
 import { registry } from '../../core/notations'
-import { currentNotation } from '../actions'
-import { currentView, useParts } from '../store'
+import { findingsHere } from '../../worker/reading'
+import { useParts } from '../store'
 import { Facts, RelationFacts } from './Facts'
 import { FindingList } from './FindingList'
 
-function measuredOr<T>(measure: () => T): T | { of: string; list: { label: string; value: string }[] } {
-  try {
-    return measure()
-  } catch (error) {
-    return { of: 'not computed', list: [{ label: wordsOf(error), value: '–' }] }
-  }
-}
-
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {
-  const { model, day, selection, findings, scene } = useParts('model', 'day', 'selection', 'findings', 'scene')
+  const { model, selection, findings, notes, toFindings } = useParts(
+    'model',
+    'selection',
+    'findings',
+    'notes',
+    'toFindings',
+  )
   const [id] = selection
   const entity = id === undefined ? undefined : model.entities.get(id)
   const relation = id === undefined || selection.length > 1 ? undefined : model.relations.get(id)
-  const notation = currentNotation()
-  const view = currentView()
-  const facts = useMemo(() => {
-    const own = new Set<Id>(selection)
-    for (const item of scene?.items ?? [])
-      if (item.facts.some((fact) => own.has(fact))) for (const fact of item.facts) own.add(fact)
-    return own
-  }, [selection, scene])
   const chosen = selection.length > 0
-  const here = useMemo(() => {
-    if (chosen) return findingsAbout(findings, facts)
-    // Without a selection those of the view come first.
-    const about = new Set(
-      findingsAbout(
-        findings,
-        (scene?.items ?? []).flatMap((item) => item.facts),
-      ),
-    )
-    return [...about, ...findings.filter((finding) => !about.has(finding))]
-  }, [findings, facts, chosen, scene])
-  const open = here.filter(isOpen).length
-  const measured = measuredOr(() => view && notation?.measures(model, day, id, view))
+  const { list: here, open } = useMemo(() => findingsHere(findings, notes, chosen), [findings, notes, chosen])
+  const measured = notes?.measures
   const list = useRef<HTMLElement>(null)
   useEffect(() => {
-    const jump = () => list.current?.querySelector<HTMLElement>('button')?.focus()
-    window.addEventListener('skivel:findings', jump)
-    return () => window.removeEventListener('skivel:findings', jump)
-  }, [])
+    if (toFindings > 0) list.current?.querySelector<HTMLElement>('button')?.focus()
+  }, [toFindings])
 
   return (
     <aside aria-label="Margin" className="flex h-full flex-col overflow-y-auto bg-base-100" data-testid="margin">
@@ -64,7 +40,7 @@ export function Margin() {
             : relation
               ? relationEnds(model, relation)
               : entity && id !== undefined
-                ? (notation?.describe(model, id, day) ?? '')
+                ? (notes?.described ?? '')
                 : `${model.entities.size.toLocaleString('en')} facts, ${model.relations.size.toLocaleString('en')} ties`}
         </p>
       </header>

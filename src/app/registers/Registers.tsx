@@ -38,7 +38,7 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 
 /** The facts as text, as tables and as numbers, beneath the sheet. */
 export function Registers() {
-  const { panel, model, day } = useParts('panel', 'model', 'day')
+  const { panel, model, day, notes } = useParts('panel', 'model', 'day', 'notes')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const [filter, setFilter] = useState('')
   const notation = currentNotation()
@@ -80,7 +80,7 @@ export function Registers() {
     const text = lines.map(({ depth, text: words }) => `${'\t'.repeat(depth)}${words}`).join('\n')
     void copyText(text, `${lines.length} lines copied.`)
   }
-  const tab = (id: string, label: string, count?: number) => (
+  const tab = (id: string, label: string, count?: number | string) => (
     <button
       key={id}
       type="button"
@@ -101,7 +101,7 @@ export function Registers() {
         <div role="tablist" aria-label="Registers" className="flex gap-4">
           {outline && tab('outline', 'Outline')}
           {notation.registers.map((one) =>
-            tab(one.id, one.title, one.count ? one.count(model, view, day) : model.ofKind(one.kind).length),
+            tab(one.id, one.title, one.count ? notes?.rows[one.id] : model.ofKind(one.kind).length),
           )}
           {notation.numbers.length > 0 && tab(NUMBERS, 'Numbers')}
         </div>

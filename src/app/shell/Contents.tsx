@@ -1,8 +1,7 @@
 import { useMemo, useState } from 'react'
 import { viewsInOrder } from '../../core/file'
-import { findingsAbout, tally } from '../../core/findings'
 import type { View } from '../../core/model'
-import { showView, useParts } from '../store'
+import { showView, useParts, useWorkspace } from '../store'
 import { addView, chaptersOf, duplicateView, moveView, removeView, renameView } from '../views'
 import { Menu } from './Menu'
 import { Tally } from './Tally'
@@ -36,13 +35,8 @@ export function Contents() {
 }
 
 function ViewLine({ view, number, current }: { view: View; number: string; current: boolean }) {
-  const { findings, scene } = useParts('findings', 'scene')
+  const counts = useWorkspace((state) => (current ? state.notes?.counts.view : undefined))
   const [naming, setNaming] = useState(false)
-  const counts = useMemo(() => {
-    if (!current) return undefined
-    const shown = new Set((scene?.items ?? []).flatMap(({ facts }) => facts))
-    return tally(findingsAbout(findings, shown))
-  }, [current, findings, scene])
   return (
     <li
       className={`group relative flex items-start border-l-[3px] py-[3px] pr-2 pl-[13px] ${current ? 'border-primary bg-wash font-semibold' : 'border-transparent hover:bg-base-200'}`}

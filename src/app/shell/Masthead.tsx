@@ -1,5 +1,4 @@
 import { useState } from 'react'
-import { tally } from '../../core/findings'
 import { make, useParts, useWorkspace } from '../store'
 import { Mark } from './Mark'
 import { Menu } from './Menu'
@@ -7,16 +6,16 @@ import { Tally } from './Tally'
 
 /** Mark, workspace, the one field that finds and does, how many findings, how it stands with the server, and Hand out. */
 export function Masthead() {
-  const { id, model, findings, standing, undoable, redoable } = useParts(
+  const { id, model, notes, standing, undoable, redoable } = useParts(
     'id',
     'model',
-    'findings',
+    'notes',
     'standing',
     'undoable',
     'redoable',
   )
   const [naming, setNaming] = useState(false)
-  const counts = tally(findings)
+  const counts = notes?.counts.all ?? { error: 0, warning: 0, note: 0 }
   return (
     <header className="flex h-[44px] shrink-0 items-center gap-4 border-b border-hairline bg-base-100 px-4">
       <a href="/" className="flex items-center gap-2.5 text-[15px] font-semibold" aria-label="Skivel, all workspaces">
@@ -57,8 +56,8 @@ export function Masthead() {
         data-testid="tally"
         className="whitespace-nowrap"
         onClick={() => {
-          useWorkspace.setState({ selection: [] })
-          requestAnimationFrame(() => window.dispatchEvent(new Event('skivel:findings')))
+          const { toFindings } = useWorkspace.getState()
+          useWorkspace.setState({ selection: [], toFindings: toFindings + 1 })
         }}
       >
         {counts.error + counts.warning + counts.note > 0 ? (

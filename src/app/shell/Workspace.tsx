@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react'
 import { Group, Panel, Separator } from 'react-resizable-panels'
+import { wordsOf } from '../../core/model'
 import { currentNotation, offered } from '../actions'
 import { DateLine } from '../dateline/DateLine'
 import { Margin } from '../margin/Margin'
@@ -7,7 +8,7 @@ import { Registers } from '../registers/Registers'
 import { Sheet } from '../sheet/Sheet'
 import { SheetHead } from '../sheet/SheetHead'
 import { useCamera } from '../sheet/camera'
-import { openWorkspace, redo, undo, useParts, useWorkspace } from '../store'
+import { notify, openWorkspace, redo, undo, useParts, useWorkspace } from '../store'
 import { ApiError } from '../sync/api'
 import { AgainstLine } from './AgainstLine'
 import { Banner } from './Banner'
@@ -30,6 +31,7 @@ export function Workspace({ id }: { id: string }) {
   const opened = useOpening(id)
   const { dialog } = useParts('dialog')
   useKeys()
+  useFailures()
   if (opened.state === 'failed') return <Failure message={opened.message} again={opened.again} final={opened.final} />
   if (opened.state === 'opening') return <p className="p-8 text-quiet">Opening …</p>
   return (
@@ -180,6 +182,22 @@ function useKeys(): void {
   }, [])
 }
 
+/** A failure that nobody has caught is said: something was not done, and the person must not have to guess. */
+function useFailures() {
+  useEffect(() => {
+    const tell = (error: unknown) =>
+      notify(`Something failed that was not foreseen: ${wordsOf(error)}. The facts are safe.`, 'refusal')
+    const onError = (event: ErrorEvent) => tell(event.error ?? event.message)
+    const onRejection = (event: PromiseRejectionEvent) => tell(event.reason)
+    window.addEventListener('error', onError)
+    window.addEventListener('unhandledrejection', onRejection)
+    return () => {
+      window.removeEventListener('error', onError)
+      window.removeEventListener('unhandledrejection', onRejection)
+    }
+  }, [])
+}
+
 function general(event: KeyboardEvent): void {
   const focus = (selector: string) => {
     event.preventDefault()
@@ -189,7 +207,7 @@ function general(event: KeyboardEvent): void {
   if (inGrid) return
   if (event.key === 'd') focus('[data-dateline]')
   else if (event.key === 'r') focus('[data-registers] [role=tab][aria-selected=true]')
-  else if (event.key === 'f') window.dispatchEvent(new Event('skivel:findings'))
+  else if (event.key === 'f') useWorkspace.setState(({ toFindings }) => ({ toFindings: toFindings + 1 }))
   else if (event.key === '0') useCamera.getState().fit()
   else if (event.key === '?') useWorkspace.setState({ dialog: 'keys' })
   else if (event.target === document.body) {

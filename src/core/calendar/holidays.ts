@@ -1,8 +1,38 @@
-import Holidays from 'date-holidays'
 import { dayOf, isDay, ordinal, type Day } from '../model'
 
 /** Where the days come from: said wherever they count, since a list that somebody keeps may be wrong. */
 export const HOLIDAY_SOURCE = 'the open list date-holidays'
+
+/** What a list of holidays knows. `holidayList` provides the one that is shipped. */
+export interface HolidayList {
+  readonly hasRegion: (country: string, state: string | undefined) => boolean
+  readonly holidaysOf: (
+    country: string,
+    state: string | undefined,
+    year: number,
+  ) => readonly {
+    readonly date: string
+    readonly start: Date
+    readonly end: Date
+    readonly type: string
+    readonly name: string
+  }[]
+}
+
+let list: HolidayList | undefined
+
+/** Whether days can be known to be holidays: what was reckoned before is reckoned anew. */
+export const holidaysKnown = (): boolean => list !== undefined
+
+/** From now on this list counts. */
+export function provideHolidays(provided: HolidayList): void {
+  list = provided
+  remembered.clear()
+  regions.clear()
+}
+
+/** Loads the list that is shipped, unless it is there; undefined when it is. Until then no day is a holiday. */
+export const loadHolidays = (): Promise<unknown> | undefined => (list ? undefined : import('./holidayList'))
 
 const MS_PER_DAY = 86_400_000
 const remembered = new Map<string, ReadonlyMap<Day, string>>()
@@ -15,17 +45,13 @@ const MOST_REGIONS = 1000
 /** A country, or a part of it: `NO`, `GB-SCT`. */
 export function isRegion(text: string): boolean {
   const known = regions.get(text) ?? looksUp(text)
-  if (regions.size < MOST_REGIONS) regions.set(text, known)
+  if (list && regions.size < MOST_REGIONS) regions.set(text, known)
   return known
 }
 
 function looksUp(text: string): boolean {
   const [country = '', state] = text.toUpperCase().split('-')
-  const countries = new Holidays().getCountries() as Record<string, string>
-  if (!(country in countries)) return false
-  return (
-    state === undefined || state in ((new Holidays().getStates(country) as Record<string, string> | undefined) ?? {})
-  )
+  return list ? list.hasRegion(country, state) : /^[A-Z]{2}$/.test(country)
 }
 
 /** Public holidays of a year by day, with their names, as npm date-holidays has them. Remembered by region and year. */
@@ -33,10 +59,10 @@ export function publicHolidays(region: string, year: number): ReadonlyMap<Day, s
   const key = `${region} ${year}`
   const known = remembered.get(key)
   if (known) return known
-  const [country = '', state] = region.toUpperCase().split('-')
-  const source = state === undefined ? new Holidays(country) : new Holidays(country, state)
   const days = new Map<Day, string>()
-  for (const { date, start, end, type, name } of source.getHolidays(year)) {
+  if (!list) return days
+  const [country = '', state] = region.toUpperCase().split('-')
+  for (const { date, start, end, type, name } of list.holidaysOf(country, state, year)) {
     if (type !== 'public') continue
     const day = date.slice(0, 10)
     if (!isDay(day)) continue

@@ -1,4 +1,4 @@
-import { asOf, covers, dayInWords, type Entity, type Id, type Model, type Relation } from '../model'
+import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation, type Step } from '../model'
 import type { Fix, Kind, RelationKind, Rule } from '../notation'
 import { ownershipRules, unused } from './ownership'
 
@@ -25,23 +25,21 @@ const datesInverted: Rule = {
   title: 'Ends before it begins',
   why: 'A fact whose last day lies before its first day is in force on no day at all.',
   source: 'ISO 8601-1: an interval’s end does not precede its start',
-  check: (model) => {
-    const facts = [
-      ...[...model.entities.values()].map((entity) => ({ fact: entity, of: 'entity' as const })),
-      ...[...model.relations.values()].map((relation) => ({ fact: relation, of: 'relation' as const })),
-    ]
-    return facts.flatMap(({ fact, of }) => {
-      const { id, from, to } = fact
-      if (from === undefined || to === undefined || from <= to) return []
-      const set = (path: string, value: string | null) => ({ do: `set-${of}` as const, id, path, value })
-      const fix = (label: string, steps: ReturnType<typeof set>[]): Fix => ({ label, change: { label, steps } })
-      return {
-        message: `${named(model, fact)} begins on ${dayInWords(from)} and ends on ${dayInWords(to)}.`,
-        subjects: [id],
-        fixes: [fix('Swap the days', [set('from', to), set('to', from)]), fix('Leave the end open', [set('to', null)])],
-      }
-    })
-  },
+  reads: { facts: { '*': ['from', 'to'] }, names: ['*'] },
+  check: (model) =>
+    (['entity', 'relation'] as const).flatMap((sort) =>
+      [...(sort === 'entity' ? model.entities : model.relations).values()].flatMap((fact: Entity | Relation) => {
+        const { id, from, to } = fact
+        if (from === undefined || to === undefined || from <= to) return []
+        const set = (path: string, value: string | null) => setStep(sort, id, path, value)
+        const fix = (label: string, ...steps: Step[]): Fix => ({ label, change: { label, steps } })
+        return {
+          message: `${named(model, fact)} begins on ${dayInWords(from)} and ends on ${dayInWords(to)}.`,
+          subjects: [id],
+          fixes: [fix('Swap the days', set('from', to), set('to', from)), fix('Leave the end open', set('to', null))],
+        }
+      }),
+    ),
 }
 
 const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
@@ -50,10 +48,15 @@ const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
   title: 'Tied to something that is not there',
   why: 'A relation leads to a fact that does not exist, or no longer exists on this day, so whatever is drawn from it is wrong.',
   source: COMMON,
+  reads: { facts: { '*': ['from', 'to', 'source', 'target'] }, names: ['*'] },
   check: (model, day) => {
-    const today = asOf(model, day)
+    const stands = (end: Id) => {
+      const entity = model.entities.get(end)
+      return entity !== undefined && covers(entity, day)
+    }
     return [...model.relations.values()].flatMap((relation) => {
       const { id, source, target } = relation
+      if (stands(source) && stands(target)) return []
       const missing = [source, target].filter((end) => !model.entities.has(end))
       const remove: Fix = {
         label: 'Remove the relation',
@@ -64,7 +67,7 @@ const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
         const message = `${named(model, relation)} leads to “${missing.join('” and “')}”, which is not in this workspace.`
         return { message, subjects: [...there, id], fixes: [remove] }
       }
-      const runsOn = covers(relation, day) && today.entities.has(source) && !today.entities.has(target)
+      const runsOn = covers(relation, day) && stands(source) && !stands(target)
       if (!runsOn || kinds.get(relation.kind)?.targetRule) return []
       const end = model.entities.get(target)?.to
       const ended = end !== undefined && end < day

@@ -1,15 +1,15 @@
 import { apply, wordsOf, type Acceptance, type Change, type Day, type Id, type Model } from '../model'
 import type { Finding, Registry, Rule, Severity } from '../notation'
 
-const WEIGHT: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2 }
-
 /** All findings of all rules, errors first; those that somebody lets stand say so. The cost is the rules' own: each says so. */
-export function findingsOf(registry: Registry, model: Model, day: Day): Finding[] {
-  return run([...registry.rules.values()], model, day).map((finding) => {
-    const accepted = model.settings.accepted[keyOf(finding)]
-    const stands = accepted !== undefined && (accepted.until === undefined || day <= accepted.until)
-    return stands ? { ...finding, accepted } : finding
-  })
+export const findingsOf = (registry: Registry, model: Model, day: Day): Finding[] =>
+  run([...registry.rules.values()], model, day).map((finding) => judged(finding, model, day))
+
+/** A finding as it counts on a day: somebody may let it stand. */
+export function judged(finding: Finding, model: Model, day: Day): Finding {
+  const accepted = model.settings.accepted[keyOf(finding)]
+  const stands = accepted !== undefined && (accepted.until === undefined || day <= accepted.until)
+  return stands ? { ...finding, accepted } : finding
 }
 
 export const isOpen = (finding: Finding): boolean => finding.accepted === undefined
@@ -50,10 +50,17 @@ export const keyOf = (finding: Pick<Finding, 'rule' | 'subjects'>): string =>
   `${finding.rule} ${finding.subjects.join(' ')}`
 
 const run = (rules: readonly Rule[], model: Model, day: Day): Finding[] =>
-  rules.flatMap((rule) => foundBy(rule, model, day)).sort((a, b) => WEIGHT[a.severity] - WEIGHT[b.severity])
+  bySeverity(rules.map((rule) => foundBy(rule, model, day)))
+
+/** What several rules found as one list, errors first, else in the order of the rules. O(findings) */
+export function bySeverity(lists: readonly (readonly Finding[])[]): Finding[] {
+  const found: Record<Severity, Finding[]> = { error: [], warning: [], note: [] }
+  for (const list of lists) for (const finding of list) found[finding.severity].push(finding)
+  return [...found.error, ...found.warning, ...found.note]
+}
 
 /** One rule that fails stops no other: that it does is a finding of its own. */
-function foundBy(rule: Rule, model: Model, day: Day): Finding[] {
+export function foundBy(rule: Rule, model: Model, day: Day): Finding[] {
   try {
     return rule.check(model, day).map((found) => ({ rule: rule.id, severity: rule.severity, ...found }))
   } catch (error) {

@@ -1,2 +1,3 @@
 export * from './findings'
+export * from './checker'
 export { crossRules } from './crossRules'

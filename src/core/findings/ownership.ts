@@ -19,25 +19,48 @@ interface Reference {
   readonly named: Entity | undefined
 }
 
-/** Every reference field that holds something, with what it names. O(entities). */
-function references(model: Model, kinds: ReadonlyMap<string, Kind>): Reference[] {
-  return [...model.entities.values()].flatMap((entity) =>
-    (kinds.get(entity.kind)?.fields ?? []).flatMap((field): Reference[] => {
-      const text = entity.fields[field.id]
-      if (field.type !== 'reference' || typeof text !== 'string') return []
-      return [{ entity, field, text, named: namedBy(model, field, text) }]
-    }),
-  )
+const memory = new WeakMap<Model, readonly Reference[]>()
+
+/** Every reference field that holds something, with what it names. O(entities that may have one), remembered by model. */
+function references(model: Model, kinds: ReadonlyMap<string, Kind>): readonly Reference[] {
+  const known = memory.get(model) ?? referencesOf(model, kinds)
+  memory.set(model, known)
+  return known
 }
 
-function namedBy(model: Model, field: Field, text: string): Entity | undefined {
-  const byId = model.entities.get(text as Id)
-  if (byId && field.refers?.includes(byId.kind)) return byId
-  for (const kind of field.refers ?? []) {
-    const byName = model.ofKind(kind).find(({ name }) => name.toLowerCase() === text.toLowerCase())
-    if (byName) return byName
+function referencesOf(model: Model, kinds: ReadonlyMap<string, Kind>): Reference[] {
+  const nameOf = namesIn(model)
+  const fields = new Map(
+    [...kinds.values()].map((kind) => [kind.id, kind.fields.filter(({ type }) => type === 'reference')]),
+  )
+  const found: Reference[] = []
+  for (const entity of model.entities.values())
+    for (const field of fields.get(entity.kind) ?? []) {
+      const text = entity.fields[field.id]
+      if (typeof text !== 'string') continue
+      const byId = model.entities.get(text as Id)
+      const named = byId && field.refers?.includes(byId.kind) ? byId : nameOf(field, text)
+      found.push({ entity, field, text, named })
+    }
+  return found
+}
+
+/** Finds what a field names by its name; the names of a kind are gathered when one is first asked for. */
+function namesIn(model: Model): (field: Field, text: string) => Entity | undefined {
+  const names = new Map<string, Map<string, Entity>>()
+  const namesOf = (kind: string) => {
+    const known =
+      names.get(kind) ?? new Map([...model.ofKind(kind)].reverse().map((one) => [one.name.toLowerCase(), one]))
+    names.set(kind, known)
+    return known
   }
-  return undefined
+  return ({ refers = [] }, text) => {
+    for (const kind of refers) {
+      const named = namesOf(kind).get(text.toLowerCase())
+      if (named) return named
+    }
+    return undefined
+  }
 }
 
 const clear = ({ entity, field }: Reference): Fix => ({
@@ -149,8 +172,8 @@ export const unused = (kinds: ReadonlyMap<string, Kind>, drawnKinds: (model: Mod
     const named = new Set(references(model, kinds).flatMap(({ named: one }) => one?.id ?? []))
     const drawn = drawnKinds(model)
     return [...model.entities.values()].flatMap((entity) => {
-      const tied = model.leaving(entity.id).length + model.reaching(entity.id).length > 0
-      if (tied || named.has(entity.id) || drawn.has(entity.kind)) return []
+      if (drawn.has(entity.kind) || named.has(entity.id)) return []
+      if (model.leaving(entity.id).length + model.reaching(entity.id).length > 0) return []
       return {
         message: `“${entity.name}” is tied to nothing and shown in no view.`,
         subjects: [entity.id],

@@ -1,8 +1,37 @@
 /** The strongly connected components with more than one node, or with an edge to itself, each as its nodes in the order of `nodes`. O(nodes + edges). */
-export const cyclicComponents = <N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[][] =>
-  componentsOf(nodes, next).filter(
+export function cyclicComponents<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[][] {
+  const left = unended(nodes, next)
+  if (left.length === 0) return []
+  return componentsOf(left, next).filter(
     ([first, ...more]) => more.length > 0 || (first !== undefined && [...next(first)].includes(first)),
   )
+}
+
+/** The nodes from which some way never ends: the others are taken off one after another, from the ends backwards (Kahn 1962). O(nodes + edges) */
+function unended<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[] {
+  const list = [...nodes]
+  const index = new Map(list.map((node, at) => [node, at]))
+  const ways = new Int32Array(list.length)
+  const before: number[][] = []
+  const open: number[] = []
+  list.forEach((node, at) => {
+    for (const to of next(node)) {
+      const end = index.get(to)
+      if (end === undefined) continue
+      ways[at] = (ways[at] ?? 0) + 1
+      ;(before[end] ??= []).push(at)
+    }
+    if (ways[at] === 0) open.push(at)
+  })
+  for (let at = open.pop(); at !== undefined; at = open.pop()) {
+    ways[at] = -1
+    for (const start of before[at] ?? []) {
+      ways[start] = (ways[start] ?? 0) - 1
+      if (ways[start] === 0) open.push(start)
+    }
+  }
+  return list.filter((_, at) => (ways[at] ?? 0) > 0)
+}
 
 /**
  * All strongly connected components, each as its nodes in the order of `nodes`; a component stands behind all that it leads to.

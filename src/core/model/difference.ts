@@ -33,6 +33,7 @@ function delta<S extends Sort>(
   a: ReadonlyMap<Id, Stated[S]>,
   b: ReadonlyMap<Id, Stated[S]>,
 ): Delta<Stated[S]> {
+  if (a === b) return { added: [], removed: [], altered: [] }
   const altered: Altered<Stated[S]>[] = []
   const added: Stated[S][] = []
   for (const after of b.values()) {
@@ -43,7 +44,8 @@ function delta<S extends Sort>(
       if (paths.length > 0) altered.push({ before, after, paths })
     }
   }
-  return { added, removed: [...a.values()].filter((fact) => !b.has(fact.id)), altered }
+  const removed = a.size + added.length === b.size ? [] : [...a.values()].filter((fact) => !b.has(fact.id))
+  return { added, removed, altered }
 }
 
 function differingPaths(sort: Sort, before: object, after: object): string[] {

@@ -208,7 +208,8 @@ export interface FileImport {
   readonly id: string
   readonly title: string
   readonly extensions: readonly string[]
-  readonly read: (wish: Wish, text: string) => ImportedFile | Refusal
+  /** What reads it comes when a file is first read: the libraries for it are large. */
+  readonly load: () => Promise<{ readonly read: (wish: Wish, text: string) => ImportedFile | Refusal }>
 }
 
 /** A file in an open format, written from the facts of a day. */
@@ -255,6 +256,8 @@ export interface Notation {
   readonly describe: (model: Model, id: Id, day: Day) => string | undefined
   /** Ties of a fact that the margin shows among its fields, each editable like a cell. */
   readonly ties: (model: Model, entity: Entity) => readonly Column[]
+  /** Loads what has to be there before these facts are read, such as a list of public holidays; undefined where nothing is missing. */
+  readonly prepare?: (model: Model) => Promise<unknown> | undefined
   /** A new view of a typed or pasted list. */
   readonly view: (newId: () => Id, title: string) => View
   /** The scope of a view that is to show nothing yet, where a scope of nothing in particular shows something. */

@@ -1,4 +1,4 @@
-import { isId, type Entity, type Sort, type View } from '../model'
+import { isId, type Entity, type Model, type Sort, type View } from '../model'
 import {
   COMMON_FIELDS,
   ENTITY_FIELDS,
@@ -74,6 +74,12 @@ export const fieldAt = (fields: readonly Field[], key: string): Field | undefine
     const fact = each === 'point' ? /^(.*) \d{1,4}$/s.exec(rest)?.[1] : rest
     return isId(fact)
   })
+
+/** Loads what the facts of a model ask for, of one notation or of all; undefined where nothing is missing. */
+export function prepared(notations: readonly Notation[], model: Model): Promise<unknown> | undefined {
+  const missing = notations.flatMap(({ prepare }) => prepare?.(model) ?? [])
+  return missing.length === 0 ? undefined : Promise.all(missing)
+}
 
 /** A sheet of numbers by `notation/sheet`. */
 export function sheetOf(registry: Registry, path: string): Sheet | undefined {

@@ -28,6 +28,19 @@ export interface Moment {
   readonly words: string
 }
 
+/** What a rule looks at. It is not run again until some of it has changed, which must make no difference. */
+export interface Reads {
+  /** Kinds of facts by which it finds something: any change but one of words, or a change of these paths. `*` is every kind. */
+  readonly facts: Readonly<Record<string, true | readonly string[]>>
+  /** Kinds that stand in what it says, `*ties` being every relation: any change of them matters to what was found about them or about what they are tied to. */
+  readonly names?: readonly string[]
+  /** Kinds of which it looks at names and notes, too. */
+  readonly words?: readonly string[]
+}
+
+/** Paths that say nothing but words. */
+export const WORDS: ReadonlySet<string> = new Set(['name', 'fields.note', 'fields.alt', 'fields.link'])
+
 export interface Rule {
   readonly id: string
   readonly severity: Severity
@@ -37,9 +50,15 @@ export interface Rule {
   readonly source: string
   /** A number that the workspace may set under `thresholds`, and what it is called there. */
   readonly threshold?: { readonly initial: number; readonly label: string }
+  /** Left out for a rule that looks at everything: it is run after every change. */
+  readonly reads?: Reads
   /** All findings of the rule; with a day in it where the rule speaks of one. */
   readonly check: (model: Model, day: Day) => readonly Omit<Finding, 'rule' | 'severity'>[]
 }
+
+/** Rules that look at the same. */
+export const reading = (reads: Reads, ...rules: readonly Rule[]): readonly Rule[] =>
+  rules.map((rule) => ({ ...rule, reads: rule.reads ?? reads }))
 
 export const thresholdOf = (model: Model, rule: Pick<Rule, 'id' | 'threshold'>): number =>
   model.settings.thresholds[rule.id] ?? rule.threshold?.initial ?? 0

@@ -1,3 +1,4 @@
+import '../../core/calendar/holidayList'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import type { Day, Model, View } from '../../core/model'
 import { pictureOf } from '../../core/notation'

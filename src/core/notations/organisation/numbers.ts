@@ -231,6 +231,17 @@ export function branchSums(structure: Structure, top: Id | undefined): BranchSum
   return { ...sumsOf(structure, ids), layers, meanSpan: managers === 0 ? undefined : reports / managers }
 }
 
+/** How many layers there are from a position downwards, its own included. O(positions below). */
+export function layersFrom({ posts }: Structure, top: Id): number {
+  let layers = 0
+  for (let row: readonly Id[] = [top]; row.length > 0; layers++)
+    row = row.flatMap((id) => {
+      const post = posts.get(id)
+      return post ? (post.assistants.length > 0 ? [...post.reports, ...post.assistants] : post.reports) : []
+    })
+  return layers
+}
+
 function depthsBelow(structure: Structure, top: Id) {
   const depths = new Map<Id, number>([[top, 0]])
   return branchOf(structure, top).map((id) => {

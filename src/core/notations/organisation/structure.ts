@@ -1,4 +1,14 @@
-import { addDays, covers, earliest, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
+import {
+  addDays,
+  covers,
+  earliest,
+  LastModels,
+  type Day,
+  type Entity,
+  type Id,
+  type Model,
+  type Relation,
+} from '../../model'
 
 /** A position as it stands on a day. */
 export interface Post {
@@ -37,18 +47,20 @@ export function structureOn(model: Model, day: Day): Structure {
   memory.set(model, days)
   const known = days.get(day) ?? renamed(model, day) ?? build(model, day)
   days.set(day, known)
-  latest = { model, structure: known }
+  latest.set(day, model)
   return known
 }
 
-/** The structure computed last: while somebody types a name, the next one differs from it in a post or two. */
-let latest: { readonly model: Model; readonly structure: Structure } | undefined
+/** While somebody types a name, a structure differs from the one before in a post or two. */
+const latest = new LastModels(4)
 const MOST_RENAMED = 20
 
-/** The latest structure with some entities exchanged, where nothing has changed that decides who stands where. */
+/** The structure before with some entities exchanged, where nothing has changed that decides who stands where. */
 function renamed(model: Model, day: Day): Structure | undefined {
-  if (!latest || latest.structure.day !== day || latest.model.relations !== model.relations) return undefined
-  const before = latest.model.entities
+  const earlier = latest.get(day)
+  const structure = earlier && memory.get(earlier)?.get(day)
+  if (!structure || earlier.relations !== model.relations) return undefined
+  const before = earlier.entities
   if (before.size !== model.entities.size) return undefined
   const changed: Entity[] = []
   for (const [id, entity] of model.entities) {
@@ -57,7 +69,7 @@ function renamed(model: Model, day: Day): Structure | undefined {
     if (!old || changed.length === MOST_RENAMED || !sameStanding(old, entity)) return undefined
     changed.push(entity)
   }
-  const posts = new Map(latest.structure.posts)
+  const posts = new Map(structure.posts)
   for (const entity of changed) {
     const post = posts.get(entity.id)
     if (post) posts.set(entity.id, { ...post, position: entity })
@@ -70,7 +82,7 @@ function renamed(model: Model, day: Day): Structure | undefined {
       posts.set(target, { ...held, holders })
     }
   }
-  return { ...latest.structure, posts }
+  return { ...structure, posts }
 }
 
 const sameStanding = (a: Entity, b: Entity): boolean =>

@@ -1,7 +1,6 @@
 import type { Id, Model } from '../../model'
 import type { Column, Notation } from '../../notation'
 import { actions } from './actions'
-import { bpmnImport } from './formats/readBpmn'
 import { stepTable } from './formats/stepTable'
 import { bpmnExport } from './formats/writeBpmn'
 import { entityKinds, inside, process as ofProcess, relationKinds } from './kinds'
@@ -43,7 +42,7 @@ export const process: Notation = {
   numbers,
   measures: (model, day, selected, view) => measuresOf(selected, processShown(model, view, day)),
   imports: [stepTable],
-  files: [bpmnImport],
+  files: [{ id: 'bpmn', title: 'BPMN 2.0', extensions: ['.bpmn', '.xml'], load: () => import('./formats/readBpmn') }],
   exports: [bpmnExport],
   starters,
   describe,

@@ -1,5 +1,6 @@
 import {
   clock,
+  holidaysKnown,
   isReckoned,
   isRegion,
   MINUTES_A_DAY,
@@ -77,15 +78,15 @@ const usual: Workweek = {
 }
 export const usualTime: WorkingTime = workingTime(usual)
 
-const remembered = new WeakMap<Entity, WorkingTime>()
+const remembered = new WeakMap<Entity, { readonly time: WorkingTime; readonly withHolidays: boolean }>()
 
 /** The working time that a calendar states; what cannot be read counts as usual. Remembered by entity. */
 export function timeOf(calendar: Entity | undefined): WorkingTime {
   if (!calendar) return usualTime
   const known = remembered.get(calendar)
-  if (known) return known
+  if (known?.withHolidays === holidaysKnown()) return known.time
   const time = workingTime(workweekOf(calendar))
-  remembered.set(calendar, time)
+  remembered.set(calendar, { time, withHolidays: holidaysKnown() })
   return time
 }
 

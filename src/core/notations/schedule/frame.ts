@@ -1,5 +1,5 @@
 import { readDuration, type WorkingTime } from '../../calendar'
-import { covers, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
+import { covers, LastModels, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
 import { timeOf } from './calendars'
 import type { LinkType, Precedence } from './criticalPath'
 import { leavesOf, numberOf, textOf, typeOfLink, type Draft, type Work, type WorkKind } from './work'
@@ -17,29 +17,26 @@ export interface Frame {
   readonly precedences: readonly (Precedence & { readonly link: Relation })[]
 }
 
-interface Latest {
-  readonly model: Model
-  readonly frame: Frame
-}
-/** The frame that each plan had last: as long as a change leaves it as it is, the next plan is made on it. */
-const latest = new Map<string, Latest>()
-const MOST_FRAMES = 8
+const memory = new WeakMap<Model, Map<string, Frame>>()
+/** What each plan was made for last: as long as a change leaves its frame as it is, the next plan is made on it. */
+const latest = new LastModels(8)
 
 export function frameFor(model: Model, plan: Id | undefined | null, day: Day, key: string): Frame {
   const before = latest.get(key)
-  const frame = (before && onSameFrame(before, model)) ?? frameOf(model, plan, day)
-  latest.delete(key)
-  latest.set(key, { model, frame })
-  const [oldest] = latest.keys()
-  if (latest.size > MOST_FRAMES && oldest !== undefined) latest.delete(oldest)
+  const known = before && memory.get(before)?.get(key)
+  const frame = (known && onSameFrame(before, known, model)) ?? frameOf(model, plan, day)
+  const frames = memory.get(model) ?? new Map<string, Frame>()
+  memory.set(model, frames.set(key, frame))
+  latest.set(key, model)
   return frame
 }
 
 const FRAMING = ['plan', 'group', 'order', 'calendar'] as const
 
 /** The frame with the facts of another model, where nothing was added, removed, moved or linked meanwhile. O(facts), without looking into those that stayed. */
-function onSameFrame({ model: before, frame }: Latest, model: Model): Frame | undefined {
+function onSameFrame(before: Model, frame: Frame, model: Model): Frame | undefined {
   if (model.relations !== before.relations || model.entities.size !== before.entities.size) return undefined
+  if (timeOf(frame.calendar) !== frame.time) return undefined
   const changed = new Map<Id, Entity>()
   for (const entity of model.entities.values()) {
     const was = before.entities.get(entity.id)

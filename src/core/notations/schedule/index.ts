@@ -1,9 +1,8 @@
-import { HOLIDAY_SOURCE } from '../../calendar'
+import { HOLIDAY_SOURCE, loadHolidays } from '../../calendar'
 import type { Id, Model } from '../../model'
 import type { Column, Notation, Outline, Wish } from '../../notation'
 import { actions, dayWords } from './actions'
 import { entityKinds, plan, relationKinds } from './kinds'
-import { iCalendarImport } from './formats/readICalendar'
 import { taskTable } from './formats/taskTable'
 import { iCalendarExport } from './formats/writeICalendar'
 import { measuresOf, numbers } from './numbers'
@@ -66,11 +65,20 @@ export const schedule: Notation = {
   numbers,
   measures: (model, day, selected, view) => measuresOf(model, planShown(model, view, day), day, selected),
   imports: [taskTable],
-  files: [iCalendarImport],
+  files: [
+    {
+      id: 'icalendar',
+      title: 'iCalendar',
+      extensions: ['.ics', '.ical'],
+      load: () => import('./formats/readICalendar'),
+    },
+  ],
   exports: [iCalendarExport],
   starters,
   describe,
   ties: (_model, { kind }) => TIES[kind] ?? [],
+  prepare: (model) =>
+    model.ofKind('calendar').some(({ fields }) => fields['region'] !== undefined) ? loadHolidays() : undefined,
   view: newView,
   blank: { plan: '' },
 }

@@ -1,6 +1,38 @@
-import type { Rule } from '../../../notation'
-import { lineRules } from './lines'
-import { peopleRules } from './people'
+import { reading, type Reads, type Rule } from '../../../notation'
+import { lineRules, orderRules } from './lines'
+import { duplicatePerson, peopleRules } from './people'
 import { shapeRules } from './shape'
 
-export const rules: readonly Rule[] = [...lineRules, ...shapeRules, ...peopleRules]
+/** Messages name positions with their holders. */
+const names = ['position', 'person', 'holds', 'reports-to', 'assists']
+const DAYS = ['from', 'to']
+/** A relation may lead to a fact of any kind: whether that is in force counts. */
+const ENDS = { '*': DAYS }
+/** What decides who stands where. */
+const standing: Reads = {
+  facts: { ...ENDS, position: [...DAYS, 'fields.order', 'fields.grade'], 'reports-to': true, assists: true },
+  names,
+}
+const lines: Reads = { facts: { ...ENDS, 'reports-to': true }, names }
+const held: Reads = {
+  facts: {
+    ...ENDS,
+    position: [...DAYS, 'fields.order', 'fields.fte'],
+    holds: true,
+    'reports-to': true,
+    assists: true,
+  },
+  names,
+}
+const entered: Reads = {
+  facts: { position: ['fields.unit'], person: ['fields.email'], holds: true, unit: true },
+  names: ['*ties'],
+  words: ['person', 'unit'],
+}
+
+export const rules: readonly Rule[] = [
+  ...reading(lines, ...lineRules),
+  ...reading(standing, ...orderRules),
+  ...reading(held, ...shapeRules, ...peopleRules),
+  ...reading(entered, duplicatePerson),
+]

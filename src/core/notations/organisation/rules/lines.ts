@@ -16,6 +16,7 @@ import { COMMON, fix, quoted } from './phrases'
 
 /** Rules about the lines of reporting. */
 
+const NOTHING: readonly Id[] = []
 const solidLines = (model: Model): readonly Relation[] => model.relationsOfKind('reports-to').filter(isSolid)
 
 /** O(facts) where there is no circle; else the circle’s days times its size more. */
@@ -27,9 +28,13 @@ const cycle: Rule = {
   source: COMMON,
   check: (model, day) => {
     const up = new Map<Id, Relation[]>()
-    for (const line of solidLines(model))
-      if (line.source !== line.target) up.set(line.source, [...(up.get(line.source) ?? []), line])
-    const above = (id: Id) => (up.get(id) ?? []).map(({ target }) => target)
+    for (const line of solidLines(model)) {
+      if (line.source === line.target) continue
+      const known = up.get(line.source)
+      if (known) known.push(line)
+      else up.set(line.source, [line])
+    }
+    const above = (id: Id) => up.get(id)?.map(({ target }) => target) ?? NOTHING
     return cyclicComponents(
       model.ofKind('position').map(({ id }) => id),
       above,
@@ -267,12 +272,6 @@ function gradeOf(value: unknown): { letters: string; number: number } | undefine
   return digits === undefined ? undefined : { letters: (letters ?? '').toLowerCase(), number: Number(digits) }
 }
 
-export const lineRules: readonly Rule[] = [
-  cycle,
-  selfReport,
-  twoManagers,
-  managerNotInForce,
-  assistantWithReports,
-  dottedDuplicatesSolid,
-  gradeInversion,
-]
+export const lineRules: readonly Rule[] = [cycle, selfReport, twoManagers, managerNotInForce, dottedDuplicatesSolid]
+/** Those that ask who stands under whom. */
+export const orderRules: readonly Rule[] = [assistantWithReports, gradeInversion]

@@ -120,7 +120,7 @@ const doubleHolder: Rule = {
 }
 
 /** O(people). */
-const duplicatePerson: Rule = {
+export const duplicatePerson: Rule = {
   id: 'org/duplicate-person',
   severity: 'warning',
   title: 'Perhaps one person twice',
@@ -189,4 +189,4 @@ const actingTooLong: Rule = {
   },
 }
 
-export const peopleRules: readonly Rule[] = [overAllocated, doubleHolder, duplicatePerson, actingTooLong]
+export const peopleRules: readonly Rule[] = [overAllocated, doubleHolder, actingTooLong]

@@ -1,6 +1,6 @@
 import { dayInWords, daysBetween, freeId } from '../../../model'
 import { thresholdOf, type Rule } from '../../../notation'
-import { branchSums } from '../numbers'
+import { layersFrom } from '../numbers'
 import { branchOf, solidLine, structureOn, vacantSince } from '../structure'
 import { countOf } from '../words'
 import { COMMON, fix, quoted } from './phrases'
@@ -135,7 +135,7 @@ const deep: Rule = {
     const structure = structureOn(model, day)
     const most = thresholdOf(model, deep)
     return structure.heads.flatMap((id) => {
-      const { layers } = branchSums(structure, id)
+      const layers = layersFrom(structure, id)
       if (layers <= most) return []
       const message = `There are ${layers} layers below and with ${quoted(model, id, day)}, more than the ${most} set for this workspace.`
       return { message, subjects: [id], fixes: [] }

@@ -10,17 +10,9 @@ import {
   type Step,
   type View,
 } from '../../../model'
-import { LIMITS, type FileImport, type ImportedFile, type Refusal, type Wish } from '../../../notation'
+import { LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { UNNAMED } from '../kinds'
 import { BPMN, BPMNDI, GATEWAY_TAGS, OWN, OWN_FIELDS, STEP_TAGS, TRIGGER_TAGS, type Kept } from './names'
-
-/** BPMN 2.0 XML as a new process with a view of its own, which at first shows it where the file put it. */
-export const bpmnImport: FileImport = {
-  id: 'bpmn',
-  title: 'BPMN 2.0',
-  extensions: ['.bpmn', '.xml'],
-  read: readBpmn,
-}
 
 /** An element with its children in their order. */
 interface Node {
@@ -126,7 +118,7 @@ const KNOWN = new Set([
 const MOST = 20_000_000
 
 /** O(length). @returns a refusal in words for what is no BPMN. */
-function readBpmn(wish: Wish, text: string): ImportedFile | Refusal {
+export function read(wish: Wish, text: string): ImportedFile | Refusal {
   if (text.length > MOST) return { refused: 'This file has more than 20 million characters.' }
   const valid = XMLValidator.validate(text)
   if (valid !== true) return { refused: `This is no well-formed XML: line ${valid.err.line}, ${valid.err.msg}` }

@@ -1,16 +1,8 @@
 import ICAL from 'ical.js'
 import { isReckoned } from '../../../calendar'
 import { addDays, asDay, cut, wordsOf, type Entity, type Id, type Step } from '../../../model'
-import type { FileImport, ImportedFile, Refusal, Wish } from '../../../notation'
+import type { ImportedFile, Refusal, Wish } from '../../../notation'
 import { addEntity, newWork, planFor, planIn, setEntity, setField } from '../edits'
-
-/** Entries of a calendar as tasks with the dates they have there. The same entries read again change what they brought before. */
-export const iCalendarImport: FileImport = {
-  id: 'icalendar',
-  title: 'iCalendar',
-  extensions: ['.ics', '.ical'],
-  read,
-}
 
 interface Entry {
   readonly id: Id
@@ -20,8 +12,8 @@ interface Entry {
   readonly milestone: boolean
 }
 
-/** O(entries). */
-function read(wish: Wish, text: string): ImportedFile | Refusal {
+/** Entries of a calendar as tasks with the dates they have there. The same entries read again change what they brought before. O(entries) */
+export function read(wish: Wish, text: string): ImportedFile | Refusal {
   const found = entriesOf(text)
   if ('refused' in found) return found
   const { entries, notes } = found

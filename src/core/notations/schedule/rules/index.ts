@@ -1,4 +1,5 @@
-import type { Rule } from '../../../notation'
+import { reading, type Reads, type Rule } from '../../../notation'
+import { entityKinds, relationKinds } from '../kinds'
 import {
   beyondHorizon,
   calendarUnreadable,
@@ -11,7 +12,21 @@ import { cycle, orphan, summaryLinked, violatesLink } from './links'
 import { inPost, overAllocated, unassigned } from './people'
 import { actualInFuture, progressWithoutStart, shouldHaveStarted } from './progress'
 
-export const rules: readonly Rule[] = [
+/** Plans, and who works on them. */
+const plans: Reads = {
+  facts: {
+    // A relation may lead to a fact of any kind: whether that is in force counts.
+    '*': ['from', 'to'],
+    ...Object.fromEntries([...entityKinds, ...relationKinds].map(({ id }) => [id, true as const])),
+    person: true,
+    position: true,
+    holds: true,
+  },
+  names: ['*'],
+}
+
+export const rules: readonly Rule[] = reading(
+  plans,
   cycle,
   endsBeforeStart,
   violatesLink,
@@ -28,4 +43,4 @@ export const rules: readonly Rule[] = [
   shouldHaveStarted,
   summaryLinked,
   orphan,
-]
+)

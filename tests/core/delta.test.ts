@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { apply, type Model } from '../../src/core/model'
 import type { Scene } from '../../src/core/scene'
-import { deltaOf, nextScene } from '../../src/worker/sceneDelta'
+import { deltaOf, nextScene } from '../../src/worker/delta'
 import { DAY, id, listed, organisation, treeView } from '../facts'
 
 const draw = (model: Model): Scene => {
