@@ -59,9 +59,12 @@ const policy = () =>
   ].join('; ')
 
 async function readScripts(port) {
-  const page = await (await fetch(`http://127.0.0.1:${port}/`)).text()
-  const found = [...page.matchAll(/<script>([\s\S]*?)<\/script>/g)]
-  scripts = found.map(([, text]) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`).join(' ')
+  const texts = new Set()
+  for (const path of ['/', '/w/none']) {
+    const page = await (await fetch(`http://127.0.0.1:${port}${path}`)).text()
+    for (const [, text] of page.matchAll(/<script>([\s\S]*?)<\/script>/g)) texts.add(text)
+  }
+  scripts = [...texts].map((text) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`).join(' ')
 }
 
 function guard(response) {

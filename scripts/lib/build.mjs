@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 
 import { join } from 'node:path'
 import { own, root } from './paths.mjs'
 import { must } from './run.mjs'
+import { scriptSizes } from './sizes.mjs'
 
 const SOURCES = ['src', 'public', 'astro.config.ts', 'package-lock.json', 'tsconfig.json']
 
@@ -18,6 +19,8 @@ export async function build() {
   await must('The build', join('node_modules', '.bin', 'astro'), ['build', '--silent'], { env: buildEnvironment })
   mkdirSync(own, { recursive: true, mode: 0o700 })
   writeFileSync(mark, print)
+  const { home, workspace, worker } = scriptSizes()
+  console.log(`Scripts, compressed: home ${home} kB, workspace ${workspace} kB, worker ${worker} kB.`)
 }
 
 function fingerprint() {

@@ -1,7 +1,7 @@
 import { proxy, type Remote } from 'comlink'
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
-import { readWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
+import { trustedWorkspace, viewsInOrder, writeWorkspace } from '../core/file'
 import {
   apply,
   asId,
@@ -156,11 +156,12 @@ const COALESCE_MS = 1500
 
 /** Opens a workspace: what was left unsent is sent first, then the facts are read. @throws ApiError */
 export async function openWorkspace(id: string): Promise<void> {
+  // The thread loads its program while the facts are on their way.
+  engine ??= startEngine()
   const author = authorName()
   const refused = await sendLeftOver(id, author)
   const { revision, workspace } = await ask<LoadedWorkspace>(`/api/workspaces/${id}`)
-  const model = readWorkspace(workspace, registry)
-  engine ??= startEngine()
+  const model = trustedWorkspace(workspace)
   await engine.load(workspace)
   sync?.close()
   sync = new Sync(id, { revision, model }, author, { onFacts, onStanding, onClash: (clash) => set({ clash }) })

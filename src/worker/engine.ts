@@ -1,4 +1,4 @@
-import { readWorkspace } from '../core/file'
+import { trustedWorkspace } from '../core/file'
 import { makeChecker, newErrors } from '../core/findings'
 import { apply, asId, cut, Model, wordsOf, type Change, type Day, type Id } from '../core/model'
 import {
@@ -17,18 +17,20 @@ import {
 } from '../core/notation'
 import { registry } from '../core/notations'
 import { decodeText, readTable, readXlsx, type Decoded } from '../core/tabular'
-import type { Scene } from '../core/scene'
+import { themeOf, toSvg, type Scene } from '../core/scene'
 import { deltaOf, listDelta, type SceneDelta } from './delta'
 import { notesOn, type Asked, type Reading } from './reading'
 
 /** The core off the main thread. It keeps its own copy of the facts, so that only changes travel. */
 export interface Engine {
-  /** Takes a workspace as its file's JSON. */
+  /** Takes a workspace as its file's JSON, as the server or the page says it. */
   load: (workspace: unknown) => void
   /** Applies changes in order. @throws ModelError */
   apply: (changes: readonly Change[]) => void
   /** What the page shows: what has changed of the picture and of the findings since they were last read, and the notes beside them. */
   read: (asked: Asked) => Promise<Reading>
+  /** A typed list drawn as SVG, or why it cannot be; undefined for an empty one. */
+  drawList: (list: string, day: Day) => { readonly svg: string } | Refusal | undefined
   /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
   against: (workspace: unknown) => void
   /** A sheet of numbers on a day, by `notation/sheet`. */
@@ -97,7 +99,7 @@ export function makeEngine(): Engine {
   }
   return {
     load: (workspace) => {
-      model = readWorkspace(workspace, registry)
+      model = trustedWorkspace(workspace)
     },
     apply: (changes) => {
       for (const change of changes) model = apply(model, change).model
@@ -116,8 +118,21 @@ export function makeEngine(): Engine {
         ...(wants.notes && view && notation && { notes: notesOn(model, notation, view, asked, scene, told) }),
       }
     },
+    drawList: (list, day) => {
+      const notation = registry.notations.find(({ outline }) => outline)
+      if (!notation?.outline || list.trim() === '') return undefined
+      let count = 0
+      const newId = () => asId(`p${++count}`)
+      const view = notation.view(newId, 'Typed')
+      const empty = Model.of({ views: [view] })
+      const outcome = notation.outline.paste({ model: empty, view, day, selection: [], newId }, undefined, list)
+      if ('refused' in outcome) return outcome
+      const drawn = pictureOf(registry, view)?.draw(apply(empty, outcome.change).model, view, day)
+      const theme = themeOf(view.look['theme'])
+      return drawn && { svg: toSvg(drawn, { theme, title: 'The list, drawn', transparent: true }) }
+    },
     against: (workspace) => {
-      earlier = workspace === undefined ? undefined : readWorkspace(workspace, registry)
+      earlier = workspace === undefined ? undefined : trustedWorkspace(workspace)
     },
     numbers: async (path, day) => {
       await ready()

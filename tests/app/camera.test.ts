@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { fitting, frozenAt, keeping, opening, revealing } from '../../src/app/sheet/camera'
+import { frozenAt, keeping, revealing } from '../../src/app/sheet/camera'
 import { neighbour } from '../../src/app/sheet/walk'
-import type { Item } from '../../src/core/scene'
+import { fitting, opening, type Item } from '../../src/core/scene'
 import { id } from '../facts'
 
 const SIZE = { width: 800, height: 500 }

@@ -110,3 +110,34 @@ test('registers and dialogs hold to WCAG 2.2 AA where a program can tell', async
   await page.getByRole('button', { name: 'Hand out' }).click()
   expect(await faults(page)).toEqual([])
 })
+
+test('a page comes with its first picture drawn, in the place where the live one takes over', async ({ page }) => {
+  const id = await ofDemo(page)
+  const sent = await (await fetched(page, `${address()}/w/${id}`)).text()
+  expect(sent).toContain('id="first-picture"')
+  expect(sent).toContain('Hedda Lauring')
+  // The page’s program is held back: what is seen is what was sent.
+  let release = () => {}
+  const held = new Promise<void>((resolve) => (release = resolve))
+  await page.route('**/_astro/Workspace*.js', async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.goto(`${address()}/w/${id}`, { waitUntil: 'commit' })
+  const first = page.locator('#first-picture text', { hasText: 'Hedda Lauring' })
+  await expect(first).toBeVisible()
+  const before = await first.boundingBox()
+  release()
+  await expect(card(page, 'Hedda Lauring')).toBeVisible()
+  await expect(page.locator('#first-picture')).toHaveCount(0)
+  const after = await card(page, 'Hedda Lauring').locator('text').first().boundingBox()
+  expect(Math.abs((after?.x ?? 0) - (before?.x ?? 0))).toBeLessThanOrEqual(1.5)
+  expect(Math.abs((after?.y ?? 0) - (before?.y ?? 0))).toBeLessThanOrEqual(1.5)
+})
+
+test('another view than the first is not covered by the first one’s picture', async ({ page }) => {
+  const id = await ofDemo(page)
+  await page.goto(`${address()}/w/${id}#view=cancelled`)
+  await expect(page.getByRole('heading', { name: 'Sailing cancelled' })).toBeVisible()
+  await expect(page.locator('#first-picture')).toHaveCount(0)
+})

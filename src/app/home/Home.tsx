@@ -1,11 +1,10 @@
-import { useDeferredValue, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Tally as Counts } from '../../core/findings'
-import { apply, asId, Model, type Day } from '../../core/model'
-import { registry } from '../../core/notations'
+import { wordsOf } from '../../core/model'
 import { today } from '../clock'
+import { startEngine } from '../engine'
 import { Mark } from '../shell/Mark'
 import { ApiError, ask } from '../sync/api'
-import { Preview } from './Preview'
 import { WorkspaceList } from './WorkspaceList'
 
 export interface Entry {
@@ -18,36 +17,34 @@ export interface Entry {
   readonly trouble?: string
 }
 
-const EXAMPLE = `Wilma Thorne — Harbour master
-  Idris Vance — Assistant (assistant)
-  Maren Foss — Quay lead
-    Oskar Lind — Crane operator
-    vacant — Linesman
-  Petra Dale — Office lead
-    Sunniva Hart — Clerk`
+/** A starter as it is drawn. */
+export interface StarterSample {
+  readonly path: string
+  readonly title: string
+  readonly summary: string
+  readonly svg: string
+}
 
-const numbering = () => {
-  let count = 0
-  return () => asId(`p${++count}`)
+export interface Example {
+  readonly list: string
+  readonly svg: string
 }
 
 /** Where everybody comes in: state facts and see them drawn, or go on with what is there. */
-export function Home() {
-  const day = today()
-  const [list, setList] = useState(EXAMPLE)
+export function Home({ starters, example }: { starters: readonly StarterSample[]; example: Example }) {
+  const [list, setList] = useState(example.list)
   const [busy, setBusy] = useState(false)
   const [fault, setFault] = useState<string | undefined>(undefined)
   const file = useRef<HTMLInputElement>(null)
   const area = useRef<HTMLTextAreaElement>(null)
-  const deferred = useDeferredValue(list)
-  const typed = useMemo(() => drawnFrom(deferred, day), [deferred, day])
+  const { typed, getReady } = useDrawnList(list, example)
 
   const begin = async (body: object) => {
     if (busy) return
     setBusy(true)
     setFault(undefined)
     try {
-      const { id } = await ask<{ id: string }>('/api/workspaces', { method: 'POST', body: { ...body, day } })
+      const { id } = await ask<{ id: string }>('/api/workspaces', { method: 'POST', body: { ...body, day: today() } })
       window.location.assign(`/w/${id}`)
     } catch (error) {
       setBusy(false)
@@ -91,6 +88,7 @@ export function Home() {
               spellCheck={false}
               placeholder={'Name — Title\n  Name — Title, one level down'}
               value={list}
+              onFocus={getReady}
               onChange={(event) => setList(event.target.value)}
               onKeyDown={(event) => {
                 if (event.key !== 'Tab' || event.shiftKey) return
@@ -105,9 +103,9 @@ export function Home() {
               }}
             />
             <div className="sheet relative border-l border-hairline" data-testid="preview">
-              {typed.model && <Preview model={typed.model} day={day} label="The list, drawn" />}
-              {typed.refused && <p className="p-3 text-[#a8322a]">■ {typed.refused}</p>}
-              {!typed.model && !typed.refused && (
+              {typed.svg !== undefined && <Drawing svg={typed.svg} fromTop />}
+              {typed.refused !== undefined && <p className="p-3 text-[#a8322a]">■ {typed.refused}</p>}
+              {typed.svg === undefined && typed.refused === undefined && (
                 <p className="p-3 text-[#5a6472]">What you type on the left is drawn here.</p>
               )}
             </div>
@@ -142,7 +140,7 @@ export function Home() {
               ■ {fault} Nothing was changed.
             </p>
           )}
-          <Starters day={day} onBegin={(starter) => void begin({ starter })} />
+          <Starters starters={starters} onBegin={(starter) => void begin({ starter })} />
         </main>
         <WorkspaceList onEmpty={() => void begin({ list: '', name: 'New organisation' })} />
       </div>
@@ -150,52 +148,80 @@ export function Home() {
   )
 }
 
-function Starters({ day, onBegin }: { day: Day; onBegin: (path: string) => void }) {
-  const starters = useMemo(
-    () =>
-      registry.notations.flatMap((notation) =>
-        notation.starters.map((starter) => ({
-          starter,
-          path: `${notation.id}/${starter.id}`,
-          chapter: notation.chapter,
-          model: starter.make(numbering(), day),
-        })),
-      ),
-    [day],
-  )
+function Starters({ starters, onBegin }: { starters: readonly StarterSample[]; onBegin: (path: string) => void }) {
   return (
     <section aria-labelledby="starters-title" className="mt-9">
       <h2 id="starters-title" className="caps mb-2">
         Starters
       </h2>
       <ul className="grid grid-cols-3 gap-4">
-        {starters.map(({ starter, path, chapter, model }) => (
+        {starters.map(({ path, title, summary, svg }) => (
           <li key={path}>
             <button type="button" className="group block w-full text-left" onClick={() => onBegin(path)}>
-              <span className="sheet relative block h-[124px] rounded-[3px] border border-hairline group-hover:border-primary">
-                <Preview model={model} day={day} />
+              <span
+                aria-hidden
+                className="sheet relative block h-[124px] rounded-[3px] border border-hairline group-hover:border-primary"
+              >
+                <Drawing svg={svg} />
               </span>
-              <span className="mt-1.5 block font-semibold group-hover:underline">{starter.title}</span>
-              <span className="block text-quiet">
-                {chapter}: {starter.summary}
-              </span>
+              <span className="mt-1.5 block font-semibold group-hover:underline">{title}</span>
+              <span className="block text-quiet">{summary}</span>
             </button>
           </li>
         ))}
       </ul>
+      {starters.length === 0 && <p className="text-quiet">The starters are not there just now. Begin with a list.</p>}
     </section>
   )
 }
 
-/** The typed list as facts. */
-function drawnFrom(list: string, day: Day): { model?: Model; refused?: string } {
-  const notation = registry.notations.find(({ outline }) => outline)
-  if (!notation?.outline || list.trim() === '') return {}
-  const newId = numbering()
-  const view = notation.view(newId, 'Typed')
-  const empty = Model.of({ views: [view] })
-  const outcome = notation.outline.paste({ model: empty, view, day, selection: [], newId }, undefined, list)
-  return 'refused' in outcome ? outcome : { model: apply(empty, outcome.change).model }
+/** A picture that came as SVG from our own core, as large as its place lets it be: from its top on where it is read. */
+function Drawing({ svg, fromTop = false }: { svg: string; fromTop?: boolean }) {
+  const placed = fromTop ? svg.replace('<svg ', '<svg preserveAspectRatio="xMidYMin meet" ') : svg
+  return (
+    <span
+      className="absolute inset-2 block [&>svg]:h-full [&>svg]:w-full"
+      // Written by the core, which escapes every text in it.
+      dangerouslySetInnerHTML={{ __html: placed }}
+    />
+  )
+}
+
+interface Typed {
+  readonly svg?: string
+  readonly refused?: string
+}
+
+/** What is typed, drawn in a thread that is begun when it is first needed; of what is typed meanwhile only the newest. */
+function useDrawnList(list: string, example: Example): { typed: Typed; getReady: () => void } {
+  const [typed, setTyped] = useState<Typed>({ svg: example.svg })
+  const engine = useRef<ReturnType<typeof startEngine> | undefined>(undefined)
+  const wanted = useRef(example.list)
+  const drawing = useRef(false)
+  const getReady = useCallback(() => {
+    engine.current ??= startEngine()
+  }, [])
+  useEffect(() => {
+    if (wanted.current === list) return
+    wanted.current = list
+    getReady()
+    const draw = async () => {
+      if (drawing.current) return
+      drawing.current = true
+      try {
+        for (let asked: string | undefined; asked !== wanted.current;) {
+          asked = wanted.current
+          setTyped((await engine.current?.drawList(asked, today())) ?? {})
+        }
+      } catch (error) {
+        setTyped({ refused: `This could not be drawn: ${wordsOf(error)}.` })
+      } finally {
+        drawing.current = false
+      }
+    }
+    void draw()
+  }, [list, getReady])
+  return { typed, getReady }
 }
 
 export function inWords(error: unknown): string {

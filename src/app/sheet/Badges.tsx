@@ -2,9 +2,8 @@ import { useMemo } from 'react'
 import { isOpen } from '../../core/findings'
 import type { Id } from '../../core/model'
 import type { Finding, Severity } from '../../core/notation'
-import { factOf, overlaps, type Box, type Item } from '../../core/scene'
-import { SIGNS } from '../findings'
-import type { Camera, Size } from './camera'
+import { factOf, overlaps, type Box, type Camera, type Item, type Size } from '../../core/scene'
+import { SIGNS } from '../signs'
 
 const MOST_PER_ITEM = 3
 /** More marked items in view than this cannot be told apart: then only those with errors carry their signs, and no more than this. */

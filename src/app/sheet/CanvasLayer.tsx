@@ -1,6 +1,15 @@
 import { useContext, useEffect, useMemo, useRef, useState } from 'react'
-import { brushOf, colourOf, layersOf, overlaps, type Box, type Layer, type Scene, type Theme } from '../../core/scene'
-import type { Camera } from './camera'
+import {
+  brushOf,
+  colourOf,
+  layersOf,
+  overlaps,
+  type Box,
+  type Camera,
+  type Layer,
+  type Scene,
+  type Theme,
+} from '../../core/scene'
 import { Assets } from './marks'
 
 /** At this size a box is a few pixels: its strongest colour is all that can be seen of it. */

@@ -1,7 +1,6 @@
 import { useEffect, useMemo, useState } from 'react'
-import type { Scene } from '../../core/scene'
+import { type Camera, type Scene } from '../../core/scene'
 import { play, useParts } from '../store'
-import type { Camera } from './camera'
 
 const STEP_MS = 900
 

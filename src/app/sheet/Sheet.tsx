@@ -2,13 +2,23 @@ import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, 
 import type { Id } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { factOf, overlaps, themeOf, type Handle, type Item, type Point } from '../../core/scene'
+import {
+  factOf,
+  openingOf,
+  overlaps,
+  themeOf,
+  type Camera,
+  type Handle,
+  type Item,
+  type Point,
+  type Size,
+} from '../../core/scene'
 import { act, keyName, offered } from '../actions'
 import { select, useParts, useWorkspace } from '../store'
 import { Badges } from './Badges'
 import { assetAddress } from '../picture'
 import { CanvasLayer } from './CanvasLayer'
-import { frozenAt, opening, revealing, useDrawnWindow, useZoom, type Camera, type Size } from './camera'
+import { frozenAt, revealing, useDrawnWindow, useZoom } from './camera'
 import { Assets } from './marks'
 import { DropWords } from './DropWords'
 import { useDrag } from './drag'
@@ -82,11 +92,7 @@ export function Sheet() {
   useEffect(() => {
     if (!scene || scene.items.length === 0 || size.width === 0 || placed.current === viewId) return
     placed.current = viewId
-    // A picture with heads begins at its corner, any other with its first item in view.
-    const { x, y } = scene.bounds
-    const first = scene.frozen ? { x, y, width: 0, height: 0 } : scene.items[0]?.box
-    const place = opening(scene.bounds, first, size)
-    moveTo(scene.frozen ? { ...place, x: -x * place.k, y: -y * place.k } : place)
+    moveTo(openingOf(scene, size))
   }, [scene, size, viewId, moveTo])
 
   const revealed = useRef(0)

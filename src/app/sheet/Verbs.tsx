@@ -1,6 +1,5 @@
 import type { Action } from '../../core/notation'
-import type { Item, Point } from '../../core/scene'
-import type { Camera, Size } from './camera'
+import { type Camera, type Item, type Point, type Size } from '../../core/scene'
 
 const ROW = 30
 /** Between them and heads that stay in view. */

@@ -2,25 +2,9 @@ import { select } from 'd3-selection'
 import { zoom, zoomIdentity, type ZoomBehavior } from 'd3-zoom'
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react'
 import { create } from 'zustand'
-import type { Box } from '../../core/scene'
+import { fitting, LEAST_SCALE, SHEET_MARGIN, type Box, type Camera, type Size } from '../../core/scene'
 
-/** Where the sheet is looked at: screen = scene × k + (x, y). */
-export interface Camera {
-  readonly x: number
-  readonly y: number
-  readonly k: number
-}
-
-export interface Size {
-  readonly width: number
-  readonly height: number
-}
-
-const LEAST = 0.04
 const MOST = 4
-/** Below this the names on cards are hard to read: a large picture opens at this size instead of as a whole. */
-const LEGIBLE = 0.8
-const MARGIN = 20
 /** So much of a picture stays in view, however far it is moved, in px of the screen. */
 const KEPT = 120
 
@@ -52,7 +36,7 @@ export function useZoom(
     const element = frame.current
     if (!element) return
     const zooming = zoom<HTMLDivElement, unknown>()
-      .scaleExtent([LEAST, MOST])
+      .scaleExtent([LEAST_SCALE, MOST])
       .filter((event: MouseEvent | WheelEvent) => {
         if (event.type === 'wheel') return true
         if (event.type === 'dblclick') return false
@@ -97,28 +81,6 @@ export function useZoom(
   return { camera, moveTo: moves.moveTo }
 }
 
-/** Everything in view, no larger than life. */
-export function fitting(bounds: Box, size: Size): Camera {
-  const k = Math.max(LEAST, Math.min(1, (size.width - MARGIN) / bounds.width, (size.height - MARGIN) / bounds.height))
-  return {
-    k,
-    x: (size.width - bounds.width * k) / 2 - bounds.x * k,
-    y: Math.max(0, Math.min(MARGIN, (size.height - bounds.height * k) / 2)) - bounds.y * k,
-  }
-}
-
-/** How a picture is first shown: as a whole when that can be read, else at a legible size with its first item at the top. */
-export function opening(bounds: Box, first: Box | undefined, size: Size): Camera {
-  const whole = fitting(bounds, size)
-  if (whole.k >= LEGIBLE || !first) return whole
-  const k = LEGIBLE
-  const least = size.width - (bounds.x + bounds.width) * k
-  const most = -bounds.x * k
-  const centred = size.width / 2 - (first.x + first.width / 2) * k
-  const x = bounds.width * k <= size.width ? whole.x : Math.min(most, Math.max(least, centred))
-  return { k, x, y: MARGIN - 8 - bounds.y * k }
-}
-
 /** A camera that keeps part of the picture in view, beside the heads that stay there. */
 export function keeping(bounds: Box, heads: Size | undefined, { x, y, k }: Camera, size: Size): Camera {
   const within = (at: number, low: number, high: number, head: number, length: number) => {
@@ -142,7 +104,11 @@ export function frozenAt(bounds: Box, { x, y, k }: Camera): { top: Camera; left:
 export function revealing(box: Box, camera: Camera, size: Size): Camera {
   const { x, y, k } = camera
   const shift = (low: number, high: number, length: number) =>
-    low < MARGIN ? MARGIN - low : high > length - MARGIN ? Math.max(length - MARGIN - high, MARGIN - low) : 0
+    low < SHEET_MARGIN
+      ? SHEET_MARGIN - low
+      : high > length - SHEET_MARGIN
+        ? Math.max(length - SHEET_MARGIN - high, SHEET_MARGIN - low)
+        : 0
   const left = box.x * k + x
   const top = box.y * k + y
   return {

@@ -1,5 +1,5 @@
-import { factOf, meets, overlaps, type Handle, type Item, type Point, type Scene } from '../../core/scene'
-import { frozenAt, type Camera } from './camera'
+import { factOf, meets, overlaps, type Camera, type Handle, type Item, type Point, type Scene } from '../../core/scene'
+import { frozenAt } from './camera'
 
 /** Least size on the screen that a handle is taken by, in px. */
 const HANDLE_PX = 9

@@ -3,7 +3,7 @@ import { readWorkspace, writeWorkspace } from '../../core/file'
 import { difference, stepsBetween, type Entity, type Model, type Relation } from '../../core/model'
 import { registry } from '../../core/notations'
 import { compareWithRevision, make, notify, useParts, useWorkspace } from '../store'
-import { Preview } from '../home/Preview'
+import { Preview } from './Preview'
 import { ApiError, ask, type LoadedWorkspace } from '../sync/api'
 import { Dialog } from './Dialog'
 

@@ -1,6 +1,6 @@
 import type { Severity } from '../../core/notation'
 import type { Tally as Counts } from '../../core/findings'
-import { SIGNS } from '../findings'
+import { SIGNS } from '../signs'
 
 const ORDER: readonly Severity[] = ['error', 'warning', 'note']
 

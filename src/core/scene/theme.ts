@@ -1,6 +1,9 @@
 import type { Face } from './mark'
 import type { Role } from './roles'
-import { clampChroma, formatHex } from 'culori'
+import { clampChroma, formatHex, modeLrgb, modeOklab, modeOklch, modeRgb, useMode as withMode } from 'culori/fn'
+
+// Only the colour spaces that are needed come along.
+for (const mode of [modeRgb, modeLrgb, modeOklab, modeOklch]) withMode(mode)
 
 /** Colours by role. */
 export interface Theme {

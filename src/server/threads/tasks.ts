@@ -1,9 +1,10 @@
 import '../../core/calendar/holidayList'
 import { findingsOf, tally, type Tally } from '../../core/findings'
-import type { Day, Model, View } from '../../core/model'
+import { viewsInOrder } from '../../core/file'
+import { asId, type Day, type Id, type Model, type View } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { svgSize, themeOf, toSvg } from '../../core/scene'
+import { openingOf, svgSize, themeOf, toSvg, type Size } from '../../core/scene'
 import { PngSizeError, toPng } from '../draw/png'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
@@ -36,6 +37,42 @@ export const tasks = {
     tally: tally(findingsOf(registry, model, day)),
   }),
 
+  /** The view that a page begins with, drawn as the page will draw it: its SVG, and where it lies on a sheet of a size. */
+  first: (model: Model, { day, size }: { readonly day: Day; readonly size: Size }): FirstPicture | undefined => {
+    const [view] = viewsInOrder(model)
+    const picture = view && pictureOf(registry, view)
+    if (!view || !picture) return undefined
+    const scene = picture.draw(model, view, day)
+    const { x, y, k } = openingOf(scene, size)
+    const { bounds } = scene
+    return {
+      view: view.id,
+      title: view.title,
+      headline: scene.headline,
+      left: Math.round(bounds.x * k + x),
+      top: Math.round(bounds.y * k + y),
+      svg: toSvg(scene, {
+        theme: themeOf(view.look['theme']),
+        title: view.title,
+        width: bounds.width * k,
+        transparent: true,
+      }),
+    }
+  },
+
+  /** What the first page shows before anybody has typed: the starters, and an example list, as they are drawn. */
+  samples: (_: Model, { day, example }: { readonly day: Day; readonly example: string }): Samples => ({
+    starters: registry.notations.flatMap((notation) =>
+      notation.starters.map(({ id, title, summary, make }) => ({
+        path: `${notation.id}/${id}`,
+        title,
+        summary: `${notation.chapter}: ${summary}`,
+        svg: sampleOf(make(numbered(), day), day, title),
+      })),
+    ),
+    example: sampleOf(beginWith({ list: example }, day).model, day, 'The list, drawn'),
+  }),
+
   /** A view in a format of its notation. @throws NotFound */
   written: (
     model: Model,
@@ -55,6 +92,39 @@ export const tasks = {
 } as const
 
 export type Tasks = typeof tasks
+
+export interface FirstPicture {
+  readonly view: string
+  readonly title: string
+  readonly headline: string
+  /** Where its upper left corner lies on the sheet, in px. */
+  readonly left: number
+  readonly top: number
+  readonly svg: string
+}
+
+export interface Samples {
+  readonly starters: readonly {
+    readonly path: string
+    readonly title: string
+    readonly summary: string
+    readonly svg: string
+  }[]
+  readonly example: string
+}
+
+function numbered(): () => Id {
+  let count = 0
+  return () => asId(`p${++count}`)
+}
+
+function sampleOf(model: Model, day: Day, title: string): string {
+  const [view] = model.views.values()
+  const picture = view && pictureOf(registry, view)
+  return view && picture
+    ? toSvg(picture.draw(model, view, day), { theme: themeOf(view.look['theme']), title, transparent: true })
+    : ''
+}
 
 function viewOf(model: Model, id: string): View {
   const view = [...model.views.values()].find((one) => one.id === id)

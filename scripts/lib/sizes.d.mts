@@ -1,0 +1,1 @@
+export function scriptSizes(): { readonly home: number; readonly workspace: number; readonly worker: number }

@@ -1,0 +1,61 @@
+import { asDay, type Day } from '../../core/model'
+import { carryOut } from '../threads/crew'
+import type { FirstPicture, Samples } from '../threads/tasks'
+import { NotFound, TooLong } from './errors'
+import type { Store } from './store'
+import { loadWorkspace } from './workspaces'
+
+/** The sheet of a page of 1280 × 800 px, beside contents and margin and above the registers. */
+const SHEET = { width: 782, height: 465 }
+/** A larger picture would take longer to be sent than to be drawn by the page. */
+const MOST_FACTS = 2000
+/** A page waits no longer for its first picture: it draws it by itself all the same. */
+const PATIENCE_MS = 400
+
+const today = (): Day => asDay(new Date().toISOString().slice(0, 10))
+
+/** What a workspace's page shows until it is live; nothing where that is not there in time. Never throws: the page says what is wrong. */
+export async function firstPicture(
+  store: Store,
+  id: string,
+): Promise<(FirstPicture & { readonly name: string }) | undefined> {
+  const draw = async () => {
+    const snapshot = await loadWorkspace(store, id)
+    const { model } = snapshot
+    if (model.entities.size > MOST_FACTS) return undefined
+    const first = await carryOut('first', { day: today(), size: SHEET }, snapshot)
+    return first && { ...first, name: model.name }
+  }
+  const late = new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), PATIENCE_MS).unref())
+  return Promise.race([draw().catch(withoutPicture), late])
+}
+
+/** The page finds out by itself that a workspace or the database is not there, and says so. */
+function withoutPicture(error: unknown): undefined {
+  if (!(error instanceof NotFound || error instanceof TooLong)) console.error('A first picture was not drawn:', error)
+  return undefined
+}
+
+export const EXAMPLE = `Wilma Thorne — Harbour master
+  Idris Vance — Assistant (assistant)
+  Maren Foss — Quay lead
+    Oskar Lind — Crane operator
+    vacant — Linesman
+  Petra Dale — Office lead
+    Sunniva Hart — Clerk`
+
+let drawn: { readonly day: Day; readonly samples: Samples } | undefined
+
+/** The starters and the example list, drawn; remembered for the day. Without them the first page works all the same. */
+export async function samples(): Promise<Samples> {
+  const day = today()
+  if (drawn?.day !== day) {
+    const found = await carryOut('samples', { day, example: EXAMPLE }).catch((error: unknown) => {
+      console.error('The starters were not drawn:', error)
+      return undefined
+    })
+    if (!found) return { starters: [], example: '' }
+    drawn = { day, samples: found }
+  }
+  return drawn.samples
+}
