@@ -60,7 +60,8 @@ const policy = () =>
 
 async function readScripts(port) {
   const texts = new Set()
-  for (const path of ['/', '/w/none']) {
+  // Bare, so that nothing has to be drawn for it.
+  for (const path of ['/?bare', '/w/none?bare']) {
     const page = await (await fetch(`http://127.0.0.1:${port}${path}`)).text()
     for (const [, text] of page.matchAll(/<script>([\s\S]*?)<\/script>/g)) texts.add(text)
   }
@@ -119,6 +120,8 @@ server.on('listening', () => {
     () => {
       process.send?.({ listening: port })
       console.log(`Skivel is at http://127.0.0.1:${port}`)
+      // The first page’s pictures are drawn before somebody asks for them; what comes of it is not needed here.
+      fetch(`http://127.0.0.1:${port}/`).catch(() => undefined)
     },
     (error) => {
       console.error('The first page could not be read:', error)

@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util'
-import '../core/calendar/holidayList'
+import '../core/calendar/withHolidays'
 import { FileError } from '../core/file'
 import { wordsOf } from '../core/model'
 import { check, convert, draw, numbers, UsageError, type Command } from './commands'

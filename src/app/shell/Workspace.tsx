@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Group, Panel, Separator } from 'react-resizable-panels'
 import { wordsOf } from '../../core/model'
 import { currentNotation, offered } from '../actions'
@@ -14,17 +14,15 @@ import { AgainstLine } from './AgainstLine'
 import { Banner } from './Banner'
 import { Contents } from './Contents'
 import { GoTo } from './GoTo'
+import { HandOut } from './HandOut'
+import { History } from './History'
 import { DirectoryDesk, ImportDesk } from './ImportDesk'
+import { Keys } from './Keys'
+import { Limits } from './Limits'
 import { Masthead } from './Masthead'
 import { NoticeLine } from './NoticeLine'
 import { ClashQuestion, Confirm, ReadingFile } from './Questions'
 import { Region } from './Region'
-
-// What opens over the page comes when it is first asked for; what is typed or pasted into at once is there already.
-const HandOut = lazy(() => import('./HandOut').then((module) => ({ default: module.HandOut })))
-const History = lazy(() => import('./History').then((module) => ({ default: module.History })))
-const Keys = lazy(() => import('./Keys').then((module) => ({ default: module.Keys })))
-const Limits = lazy(() => import('./Limits').then((module) => ({ default: module.Limits })))
 
 const EDGE = 'bg-hairline data-[separator=active]:bg-primary data-[separator=hover]:bg-quiet'
 
@@ -89,15 +87,13 @@ export function Workspace({ id }: { id: string }) {
           </Region>
         </Panel>
       </Group>
-      <Suspense>
-        {dialog === 'go-to' && <GoTo />}
-        {dialog === 'hand-out' && <HandOut />}
-        {dialog === 'keys' && <Keys />}
-        {dialog === 'limits' && <Limits />}
-        {dialog === 'history' && <History />}
-        {dialog === 'bring-in' && <ImportDesk />}
-        {dialog === 'directory' && <DirectoryDesk />}
-      </Suspense>
+      {dialog === 'go-to' && <GoTo />}
+      {dialog === 'hand-out' && <HandOut />}
+      {dialog === 'keys' && <Keys />}
+      {dialog === 'limits' && <Limits />}
+      {dialog === 'history' && <History />}
+      {dialog === 'bring-in' && <ImportDesk />}
+      {dialog === 'directory' && <DirectoryDesk />}
       <Confirm />
       <ReadingFile />
       <ClashQuestion />

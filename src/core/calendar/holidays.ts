@@ -1,23 +1,8 @@
 import { dayOf, isDay, ordinal, type Day } from '../model'
+import type { HolidayList } from './holidayList'
 
 /** Where the days come from: said wherever they count, since a list that somebody keeps may be wrong. */
 export const HOLIDAY_SOURCE = 'the open list date-holidays'
-
-/** What a list of holidays knows. `holidayList` provides the one that is shipped. */
-export interface HolidayList {
-  readonly hasRegion: (country: string, state: string | undefined) => boolean
-  readonly holidaysOf: (
-    country: string,
-    state: string | undefined,
-    year: number,
-  ) => readonly {
-    readonly date: string
-    readonly start: Date
-    readonly end: Date
-    readonly type: string
-    readonly name: string
-  }[]
-}
 
 let list: HolidayList | undefined
 
@@ -32,7 +17,8 @@ export function provideHolidays(provided: HolidayList): void {
 }
 
 /** Loads the list that is shipped, unless it is there; undefined when it is. Until then no day is a holiday. */
-export const loadHolidays = (): Promise<unknown> | undefined => (list ? undefined : import('./holidayList'))
+export const loadHolidays = (): Promise<unknown> | undefined =>
+  list ? undefined : import('./holidayList').then(({ shipped }) => provideHolidays(shipped))
 
 const MS_PER_DAY = 86_400_000
 const remembered = new Map<string, ReadonlyMap<Day, string>>()

@@ -1,12 +1,10 @@
 import { HORIZON, isReckonable, isReckoned, LONGEST_IN_WORDS, readMoment, tidyDuration, tidyWhen } from '../calendar'
-import { asDay, cut, isDay, type Day, type StepValue } from '../model'
+import { asDay, cut, isDay, MONTHS, type Day, type StepValue } from '../model'
 import type { Field } from './kind'
 import { LIMITS } from './limits'
 
 /** What was typed, read as a field's value; null clears. */
 export type Entry = { readonly value: StepValue } | { readonly refused: string }
-
-const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
 
 /** Reads typed text as a value of the field. */
 export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min' | 'max'>, typed: string): Entry {
@@ -88,11 +86,14 @@ export function readDay(text: string): Day | undefined {
   const parts = dotted
     ? [dotted[3], dotted[2], dotted[1]]
     : worded
-      ? [worded[3], String(MONTHS.indexOf((worded[2] ?? '').toLowerCase()) + 1), worded[1]]
+      ? [worded[3], String(monthNamed(worded[2] ?? '')), worded[1]]
       : undefined
   const iso = parts?.map((part) => (part ?? '').padStart(2, '0')).join('-')
   return iso !== undefined && isDay(iso) ? asDay(iso) : undefined
 }
+
+/** 1 to 12 by the first three letters of a month, 0 for none. */
+const monthNamed = (name: string): number => MONTHS.findIndex((month) => month.toLowerCase() === name.toLowerCase()) + 1
 
 function readNumber(field: Pick<Field, 'label' | 'type' | 'min' | 'max'>, text: string): Entry {
   const plain = text

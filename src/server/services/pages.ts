@@ -12,6 +12,7 @@ const MOST_FACTS = 2000
 /** A page waits no longer for its first picture: it draws it by itself all the same. */
 const PATIENCE_MS = 400
 
+const pause = (ms: number) => new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), ms).unref())
 const today = (): Day => asDay(new Date().toISOString().slice(0, 10))
 
 /** What a workspace's page shows until it is live; nothing where that is not there in time. Never throws: the page says what is wrong. */
@@ -19,6 +20,7 @@ export async function firstPicture(
   store: Store,
   id: string,
 ): Promise<(FirstPicture & { readonly name: string }) | undefined> {
+  if (!/^[\w.:~-]{1,64}$/.test(id)) return undefined
   const draw = async () => {
     const snapshot = await loadWorkspace(store, id)
     const { model } = snapshot
@@ -26,8 +28,7 @@ export async function firstPicture(
     const first = await carryOut('first', { day: today(), size: SHEET }, snapshot)
     return first && { ...first, name: model.name }
   }
-  const late = new Promise<undefined>((resolve) => setTimeout(() => resolve(undefined), PATIENCE_MS).unref())
-  return Promise.race([draw().catch(withoutPicture), late])
+  return Promise.race([draw().catch(withoutPicture), pause(PATIENCE_MS)])
 }
 
 /** The page finds out by itself that a workspace or the database is not there, and says so. */
@@ -44,18 +45,20 @@ export const EXAMPLE = `Wilma Thorne — Harbour master
   Petra Dale — Office lead
     Sunniva Hart — Clerk`
 
+/** A thread that has just begun needs a moment. */
+const SAMPLES_MS = 6000
+let drawing: Promise<unknown> | undefined
 let drawn: { readonly day: Day; readonly samples: Samples } | undefined
 
 /** The starters and the example list, drawn; remembered for the day. Without them the first page works all the same. */
 export async function samples(): Promise<Samples> {
   const day = today()
   if (drawn?.day !== day) {
-    const found = await carryOut('samples', { day, example: EXAMPLE }).catch((error: unknown) => {
-      console.error('The starters were not drawn:', error)
-      return undefined
-    })
-    if (!found) return { starters: [], example: '' }
-    drawn = { day, samples: found }
+    drawing ??= carryOut('samples', { day, example: EXAMPLE })
+      .then((found) => (drawn = { day, samples: found }))
+      .catch((error: unknown) => void console.error('The starters were not drawn:', error))
+      .finally(() => (drawing = undefined))
+    await Promise.race([drawing, pause(SAMPLES_MS)])
   }
-  return drawn.samples
+  return drawn?.samples ?? { starters: [], example: '' }
 }

@@ -1,4 +1,4 @@
-import '../../core/calendar/holidayList'
+import '../../core/calendar/withHolidays'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'

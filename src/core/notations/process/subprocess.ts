@@ -1,5 +1,6 @@
 import type { Id, Relation, Step } from '../../model'
 import type { Outcome, Wish } from '../../notation'
+import { UNNAMED } from './kinds'
 import { addEntity, flowStep, newNode, removeRelation, setEntity, setFlow } from './edits'
 import { processOf, processShown, type FlowNode } from './structure'
 
@@ -58,7 +59,7 @@ function merged(flows: readonly Relation[], move: (flow: Relation) => Step, othe
 
 function innerEvent({ newId }: Wish, process: Id, type: 'start' | 'end', inside: Id): { id: Id; steps: Step[] } {
   const id = newId()
-  return { id, steps: [addEntity({ id, kind: 'event', name: 'Unnamed', fields: { type, process, inside } })] }
+  return { id, steps: [addEntity({ id, kind: 'event', name: UNNAMED, fields: { type, process, inside } })] }
 }
 
 /** The inner elements come back to this level, in the place of the subprocess. */

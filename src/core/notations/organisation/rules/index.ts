@@ -3,8 +3,8 @@ import { lineRules, orderRules } from './lines'
 import { duplicatePerson, peopleRules } from './people'
 import { shapeRules } from './shape'
 
-/** Messages name positions with their holders. */
-const names = ['position', 'person', 'holds', 'reports-to', 'assists']
+/** Messages name positions with their holders, and whatever else a relation leads to. */
+const names = ['*']
 const DAYS = ['from', 'to']
 /** A relation may lead to a fact of any kind: whether that is in force counts. */
 const ENDS = { '*': DAYS }

@@ -12,6 +12,7 @@ import {
   type Paint,
 } from '../../../scene'
 import { covers } from '../../../model'
+import { UNNAMED } from '../kinds'
 import { calledNode, inFlowOrder, numbersIn, type FlowNode, type Process } from '../structure'
 import { NAME, shapeOf, type Shape, type ShapeSet } from './shapes'
 
@@ -259,7 +260,7 @@ function nodeItem(
     ...(name && name.y < box.y ? { signs: { x: 2, y: height - 2 } } : {}),
     marks: [...marks, ...more],
     texts: [
-      { part: 'name', label: 'Name', value: node.entity.name === 'Unnamed' ? '' : node.entity.name, box: editable },
+      { part: 'name', label: 'Name', value: node.entity.name === UNNAMED ? '' : node.entity.name, box: editable },
     ],
     ...(node.into[0] ? { parent: node.into[0].source } : {}),
   }

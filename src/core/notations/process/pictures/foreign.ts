@@ -1,6 +1,7 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Field } from '../../../notation'
 import { kit, around, wrap, type Box, type Item, type Link, type Mark, type Scene } from '../../../scene'
+import { UNNAMED } from '../kinds'
 import { inFlowOrder, processShown, type FlowNode, type Process } from '../structure'
 import { flowHandle, flowLabel, LABEL, lineMarks } from './flow'
 import { NAME, shapeOf } from './shapes'
@@ -151,7 +152,7 @@ function nodeItem(node: FlowNode, box: Box): Item {
       {
         part: 'name',
         label: 'Name',
-        value: node.entity.name === 'Unnamed' ? '' : node.entity.name,
+        value: node.entity.name === UNNAMED ? '' : node.entity.name,
         box: { x: 2, y: 2, width: Math.max(90, box.width - 4), height: Math.max(22, box.height - 4) },
       },
     ],

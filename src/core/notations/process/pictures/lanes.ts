@@ -2,6 +2,7 @@ import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Field, Option, Outcome, Picture, Pull, Wish } from '../../../notation'
 import { kit, wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
 import { dropOn } from '../drop'
+import { UNNAMED } from '../kinds'
 import { setEntity, writeText } from '../edits'
 import { inFlowOrder, laneHolders, lanesDrawn, processShown, type Process } from '../structure'
 import { drawFlow, type DrawnFlow } from './flow'
@@ -110,7 +111,7 @@ function drawBare(model: Model, view: View, day: Day): Scene {
 const summaryOf = (process: Process): string =>
   `The process ${process.process?.name ?? ''}: ${inFlowOrder(process)
     .map(({ entity }) => entity.name)
-    .filter((name) => name !== 'Unnamed')
+    .filter((name) => name !== UNNAMED)
     .slice(0, 40)
     .join(', ')}.`
 

@@ -1,5 +1,6 @@
 import { freeId, type Id, type Model, type Step } from '../../../model'
 import type { Finding, Fix, Moment, Rule } from '../../../notation'
+import { UNNAMED } from '../kinds'
 import { levelsOn } from '../levels'
 import { soundnessOf, type Unsound, type Verdict } from '../soundness'
 import { calledNode, type Process } from '../structure'
@@ -111,7 +112,7 @@ function addJoin(model: Model, process: Process, id: Id): Fix {
       entity: {
         id: join,
         kind: 'gateway',
-        name: 'Unnamed',
+        name: UNNAMED,
         fields: {
           type: 'parallel',
           ...(process.process ? { process: process.process.id } : {}),

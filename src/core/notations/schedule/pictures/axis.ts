@@ -1,3 +1,4 @@
+import { MONTHS } from '../../../model'
 import { civilOf, midnight, yearInWords, type Instant } from '../../../calendar'
 import { kit, type Mark } from '../../../scene'
 
@@ -16,7 +17,6 @@ const SCALE: Readonly<Record<Unit, number>> = {
   decades: 0.03,
   centuries: 0.0036,
 }
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** Where time stands on a picture: x in px from `left`. */
 export interface Axis {
