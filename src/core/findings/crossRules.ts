@@ -1,8 +1,6 @@
-import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation, type Step } from '../model'
-import type { Fix, Kind, RelationKind, Rule } from '../notation'
+import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation } from '../model'
+import { COMMON, fix, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
 import { ownershipRules, unused } from './ownership'
-
-const COMMON = 'Common practice'
 
 /** What the cross rules need to know of the notations, gathered by the registry. */
 export interface CrossFacts {
@@ -32,7 +30,6 @@ const datesInverted: Rule = {
         const { id, from, to } = fact
         if (from === undefined || to === undefined || from <= to) return []
         const set = (path: string, value: string | null) => setStep(sort, id, path, value)
-        const fix = (label: string, ...steps: Step[]): Fix => ({ label, change: { label, steps } })
         return {
           message: `${named(model, fact)} begins on ${dayInWords(from)} and ends on ${dayInWords(to)}.`,
           subjects: [id],

@@ -1,7 +1,6 @@
 import { covers, dayInWords, freeId, type Day, type Entity, type Id, type Model } from '../model'
-import type { Field, Finding, Fix, Kind, RelationKind, Rule } from '../notation'
+import { COMMON, type Field, type Fix, type Found, type Kind, type RelationKind, type Rule } from '../notation'
 
-const COMMON = 'Common practice'
 const OWNING = new Set(['owner', 'custodian', 'assignee'])
 
 /** Rules about what the reference fields of entities name: by identity, or by a name. The kinds say which fields refer to what. */
@@ -9,8 +8,6 @@ export const ownershipRules = (
   kinds: ReadonlyMap<string, Kind>,
   relationKinds: readonly RelationKind[],
 ): readonly Rule[] => [ownerGone(kinds, relationKinds), undefinedRole(kinds)]
-
-type Found = Omit<Finding, 'rule' | 'severity'>
 
 interface Reference {
   readonly entity: Entity

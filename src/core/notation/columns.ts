@@ -32,6 +32,10 @@ export function fieldColumn(field: Field, width?: number): Column {
 export const fromColumn: Column = fieldColumn({ id: 'from', label: 'From', type: 'day' })
 export const toColumn: Column = fieldColumn({ id: 'to', label: 'To', type: 'day' })
 
+/** The column of the names, as they are called in this register. */
+export const nameColumn = (label: string, width: number): Column =>
+  fieldColumn({ id: 'name', label, type: 'text' }, width)
+
 const OWN = new Set(['name', 'from', 'to'])
 
 /** The change that writes typed text into a field. */

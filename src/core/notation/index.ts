@@ -1,6 +1,7 @@
 export * from './kind'
 export * from './notation'
 export * from './rule'
+export * from './edit'
 export * from './registry'
 export * from './limits'
 export * from './columns'

@@ -117,3 +117,14 @@ export const sharedKinds: readonly Kind[] = [
   },
   { id: 'document', title: 'Document', plural: 'Documents', fields: [] },
 ]
+
+/** A field of a kind. @throws RangeError for one that the kind does not have: a register must not invent fields. */
+export function fieldOf(
+  kinds: readonly { readonly id: string; readonly fields: readonly Field[] }[],
+  kind: string,
+  id: string,
+): Field {
+  const field = kinds.find((one) => one.id === kind)?.fields.find((one) => one.id === id)
+  if (!field) throw new RangeError(`no field “${id}” of ${kind}`)
+  return field
+}

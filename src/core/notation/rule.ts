@@ -28,6 +28,12 @@ export interface Moment {
   readonly words: string
 }
 
+/** A finding as its rule tells it. */
+export type Found = Omit<Finding, 'rule' | 'severity'>
+
+/** The source of a rule that is a fact of the trade and stands in no standard. */
+export const COMMON = 'Common practice'
+
 /** What a rule looks at. It is not run again until some of it has changed, which must make no difference. */
 export interface Reads {
   /** Kinds of facts by which it finds something: any change but one of words, or a change of these paths. `*` is every kind. */
@@ -53,7 +59,7 @@ export interface Rule {
   /** Left out for a rule that looks at everything: it is run after every change. */
   readonly reads?: Reads
   /** All findings of the rule; with a day in it where the rule speaks of one. */
-  readonly check: (model: Model, day: Day) => readonly Omit<Finding, 'rule' | 'severity'>[]
+  readonly check: (model: Model, day: Day) => readonly Found[]
 }
 
 /** Rules that look at the same. */

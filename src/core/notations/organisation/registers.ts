@@ -1,17 +1,19 @@
 import { covers, dayInWords, type Day, type Id, type Model, type Step } from '../../model'
 import {
   fieldColumn,
+  fieldOf,
   fromColumn,
+  nameColumn,
   namesOf,
   readEntry,
   relationColumn,
+  sharedKinds,
   toColumn,
   writeField,
   type Column,
   type Field,
   type Outcome,
   type Register,
-  sharedKinds,
   type Wish,
 } from '../../notation'
 import { calledOn, changed, moveSteps, newHolder, newPost, placeAmong, tie } from './edits'
@@ -19,15 +21,8 @@ import { position, UNTITLED } from './kinds'
 import { fteOf, solidLine, structureOn, unitName, vacantSince, walk, type Post } from './structure'
 import { positionsNamed, titleOf } from './words'
 
-const fieldOf = (fields: readonly Field[], id: string): Field => {
-  const field = fields.find((one) => one.id === id)
-  if (!field) throw new RangeError(`no field “${id}”`)
-  return field
-}
-const own = (id: string, width?: number): Column => fieldColumn(fieldOf(position.fields, id), width)
-const shared = (kind: string, id: string, width?: number): Column =>
-  fieldColumn(fieldOf(sharedKinds.find((one) => one.id === kind)?.fields ?? [], id), width)
-const nameColumn = (label: string, width: number): Column => fieldColumn({ id: 'name', label, type: 'text' }, width)
+const own = (id: string, width?: number): Column => fieldColumn(fieldOf([position], 'position', id), width)
+const shared = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(sharedKinds, kind, id), width)
 
 export const holder: Column = {
   id: 'holder',

@@ -1,8 +1,6 @@
 import type { Entity, Relation, Step } from '../../model'
-import type { Action, Outcome, Wish } from '../../notation'
+import { addEntity, addRelation, setEntity, type Action, type Outcome, type Wish } from '../../notation'
 import {
-  addEntity,
-  addRelation,
   connectOutcome,
   flowSelected,
   flowStep,
@@ -11,7 +9,6 @@ import {
   processFor,
   removeNodeSteps,
   removeRelation,
-  setEntity,
   setFlow,
   shownNode,
   spliceSteps,

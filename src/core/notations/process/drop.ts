@@ -1,6 +1,6 @@
 import type { Id, Step } from '../../model'
-import type { Outcome, Wish } from '../../notation'
-import { healSteps, laneSteps, setEntity, spliceSteps } from './edits'
+import { setEntity, type Outcome, type Wish } from '../../notation'
+import { healSteps, laneSteps, spliceSteps } from './edits'
 import { calledNode, processShown } from './structure'
 
 /** Dropping elements into a lane, into a phase, or on a line, which they then split. */

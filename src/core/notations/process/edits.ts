@@ -1,21 +1,13 @@
 import { type Entity, type Fields, type Id, type Model, type Relation, type Step } from '../../model'
-import type { Outcome, Wish } from '../../notation'
+import { addEntity, addRelation, setEntity, type Outcome, type Wish } from '../../notation'
 import { UNNAMED } from './kinds'
 import { calledNode, insideOf, processOf, processShown, type FlowNode, type Process } from './structure'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
-export const addEntity = (entity: Entity): Step => ({ do: 'add-entity', entity })
-export const addRelation = (relation: Relation): Step => ({ do: 'add-relation', relation })
 export const removeRelation = (id: Id): Step => ({ do: 'remove-relation', id })
 export const setFlow = (id: Id, path: string, value: string | number | boolean | null): Step => ({
   do: 'set-relation',
-  id,
-  path,
-  value,
-})
-export const setEntity = (id: Id, path: string, value: string | number | boolean | null): Step => ({
-  do: 'set-entity',
   id,
   path,
   value,

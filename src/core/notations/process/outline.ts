@@ -1,6 +1,8 @@
 import type { Entity, Fields, Id, Step } from '../../model'
 import {
+  addEntity,
   readList,
+  setEntity,
   type ListLine,
   type Outcome,
   type Outline,
@@ -9,14 +11,12 @@ import {
   type Wish,
 } from '../../notation'
 import {
-  addEntity,
   flowStep,
   laneSteps,
   newNode,
   processFor,
   removeNodeSteps,
   removeRelation,
-  setEntity,
   setFlow,
   spliceSteps,
 } from './edits'

@@ -1,8 +1,12 @@
 import { covers, type Entity, type Fields, type Id, type Model, type Relation, type Step } from '../../model'
 import {
+  addEntity,
+  addRelation,
   fieldColumn,
+  fieldOf,
   fromColumn,
   relationColumn,
+  setEntity,
   sharedKinds,
   toColumn,
   type Column,
@@ -12,17 +16,7 @@ import {
   type Wish,
 } from '../../notation'
 import { actions } from './actions'
-import {
-  addEntity,
-  addRelation,
-  flowStep,
-  laneSteps,
-  newNode,
-  processFor,
-  removeRelation,
-  setEntity,
-  setFlow,
-} from './edits'
+import { flowStep, laneSteps, newNode, processFor, removeRelation, setFlow } from './edits'
 import { entityKinds, relationKinds, EVENT_TYPES, GATEWAY_TYPES, STEP_TYPES, UNNAMED } from './kinds'
 import {
   calledNode,
@@ -35,17 +29,10 @@ import {
   type Process,
 } from './structure'
 
-const fieldOf = (kind: string, id: string): Field => {
-  const kinds = [...entityKinds, ...sharedKinds, ...relationKinds] as readonly {
-    readonly id: string
-    readonly fields: readonly Field[]
-  }[]
-  const field = kinds.find((one) => one.id === kind)?.fields.find((one) => one.id === id)
-  if (!field) throw new RangeError(`no field “${kind}.${id}”`)
-  return field
-}
+const KINDS = [...entityKinds, ...sharedKinds, ...relationKinds]
+
 const own = (id: string, width: number, kind = 'step'): Column => {
-  const column = fieldColumn(fieldOf(kind, id), width)
+  const column = fieldColumn(fieldOf(KINDS, kind, id), width)
   return {
     ...column,
     write: (wish, row, text) =>
@@ -315,7 +302,7 @@ const endOf = (end: 'source' | 'target', label: string): Column => ({
 
 const calledFlow = (model: Model, { source, target }: Relation): string =>
   `the line from “${model.entities.get(source)?.name ?? source}” to “${model.entities.get(target)?.name ?? target}”`
-const ofFlow = (id: string, width: number): Column => relationColumn(fieldOf('flow', id), width, calledFlow)
+const ofFlow = (id: string, width: number): Column => relationColumn(fieldOf(KINDS, 'flow', id), width, calledFlow)
 
 function addStep(wish: Wish): Outcome {
   const made = processFor(wish)
@@ -424,17 +411,17 @@ export const registers: readonly Register[] = [
     kind: 'process',
     columns: [
       fieldColumn({ id: 'name', label: 'Process', type: 'text' }, 180),
-      fieldColumn(fieldOf('process', 'version'), 80),
+      fieldColumn(fieldOf(KINDS, 'process', 'version'), 80),
       {
-        ...fieldColumn(fieldOf('process', 'owner'), 160),
+        ...fieldColumn(fieldOf(KINDS, 'process', 'owner'), 160),
         read: (model, row) => {
           const owner = model.entities.get(row)?.fields['owner']
           return typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined
         },
         write: (wish, row, text) => namedField(wish, row, 'owner', text, ['person', 'position', 'role', 'unit']),
       },
-      fieldColumn(fieldOf('process', 'trigger'), 180),
-      fieldColumn(fieldOf('process', 'arrivals'), 80),
+      fieldColumn(fieldOf(KINDS, 'process', 'trigger'), 180),
+      fieldColumn(fieldOf(KINDS, 'process', 'arrivals'), 80),
       fromColumn,
       toColumn,
     ],
@@ -448,7 +435,7 @@ export const registers: readonly Register[] = [
     columns: [
       fieldColumn({ id: 'name', label: 'System', type: 'text' }, 190),
       {
-        ...fieldColumn(fieldOf('system', 'owner'), 180),
+        ...fieldColumn(fieldOf(KINDS, 'system', 'owner'), 180),
         read: (model, row) => {
           const owner = model.entities.get(row)?.fields['owner']
           return typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined

@@ -1,7 +1,7 @@
 import type { Id, Relation, Step } from '../../model'
-import type { Outcome, Wish } from '../../notation'
+import { addEntity, setEntity, type Outcome, type Wish } from '../../notation'
 import { UNNAMED } from './kinds'
-import { addEntity, flowStep, newNode, removeRelation, setEntity, setFlow } from './edits'
+import { flowStep, newNode, removeRelation, setFlow } from './edits'
 import { processOf, processShown, type FlowNode } from './structure'
 
 /** The selected elements become a subprocess, one step of this level; what led in or out now leads to and from that step. */

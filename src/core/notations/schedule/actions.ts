@@ -1,10 +1,8 @@
 import { isoDay } from '../../calendar'
 import { apply, dayInWords, type Entity, type Id, type Step } from '../../model'
-import { isRefusal, type Action, type Outcome, type Wish } from '../../notation'
+import { addEntity, addRelation, isRefusal, setField, type Action, type Outcome, type Wish } from '../../notation'
 import { holidaysAsOtherDays } from './calendars'
 import {
-  addEntity,
-  addRelation,
   assignSteps,
   kindSteps,
   linkStep,
@@ -14,7 +12,6 @@ import {
   orderSteps,
   planFor,
   planIn,
-  setField,
   siblingsOf,
   workerWords,
 } from './edits'

@@ -17,16 +17,12 @@ import {
   type Step,
   type StepValue,
 } from '../../model'
-import { tooLong, type Wish } from '../../notation'
+import { addEntity, addRelation, setField, tooLong, type Wish } from '../../notation'
 import { planOf, planShown, type Plan, type Work, type WorkKind } from './plan'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
-export const addEntity = (entity: Entity): Step => ({ do: 'add-entity', entity })
-export const addRelation = (relation: Relation): Step => ({ do: 'add-relation', relation })
 export const removeRelation = (id: Id): Step => ({ do: 'remove-relation', id })
-export const setEntity = (id: Id, path: string, value: StepValue): Step => ({ do: 'set-entity', id, path, value })
-export const setField = (id: Id, field: string, value: StepValue): Step => setEntity(id, `fields.${field}`, value)
 export const setLink = (id: Id, path: string, value: StepValue): Step => ({ do: 'set-relation', id, path, value })
 
 export const planIn = ({ model, view, day }: Pick<Wish, 'model' | 'view' | 'day'>): Plan => planShown(model, view, day)

@@ -1,8 +1,16 @@
 import { cyclicComponents } from '../../graph'
 import { apply, type Id, type Model, type Step } from '../../model'
-import { readList, type Outcome, type Outline, type Refusal, type Wish } from '../../notation'
 import {
   addEntity,
+  readList,
+  setEntity,
+  setField,
+  type Outcome,
+  type Outline,
+  type Refusal,
+  type Wish,
+} from '../../notation'
+import {
   assignNew,
   assignSteps,
   below,
@@ -16,8 +24,6 @@ import {
   planIn,
   removeRelation,
   removeSteps,
-  setEntity,
-  setField,
   setLink,
   siblingsOf,
 } from './edits'

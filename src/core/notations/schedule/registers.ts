@@ -1,7 +1,10 @@
 import { durationText, isRegion, readWhen } from '../../calendar'
 import type { Entity, Id, Model } from '../../model'
 import {
+  addEntity,
   fieldColumn,
+  fieldOf,
+  nameColumn,
   namesOf,
   relationColumn,
   type Chip,
@@ -12,7 +15,6 @@ import {
   type Wish,
 } from '../../notation'
 import {
-  addEntity,
   assignSteps,
   named,
   newWork,
@@ -29,13 +31,7 @@ import { linkSteps, UNTITLED } from './outline'
 import { inDays, momentText, planOf, planOn, type Plan, type Work } from './plan'
 import { afterWords, linkWords, readLinks } from './words'
 
-const fieldOf = (kind: string, id: string): Field => {
-  const field = entityKinds.find((one) => one.id === kind)?.fields.find((one) => one.id === id)
-  if (!field) throw new RangeError(`no field “${id}” of ${kind}`)
-  return field
-}
-const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(kind, id), width)
-const nameColumn = (label: string, width: number): Column => fieldColumn({ id: 'name', label, type: 'text' }, width)
+const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(entityKinds, kind, id), width)
 
 /** The plan that a work belongs to, whatever the view shows. */
 function planWith(model: Model, id: Id, day: Parameters<Column['read']>[2]): Plan {

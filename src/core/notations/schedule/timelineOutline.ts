@@ -1,7 +1,15 @@
 import { readWhen, tidyWhen } from '../../calendar'
 import type { Entity, Id, Model, Step, View } from '../../model'
-import { readList, type Outcome, type Outline, type Refusal, type Wish } from '../../notation'
-import { addEntity, setEntity, setField } from './edits'
+import {
+  addEntity,
+  readList,
+  setEntity,
+  setField,
+  type Outcome,
+  type Outline,
+  type Refusal,
+  type Wish,
+} from '../../notation'
 import { planOf, textOf } from './plan'
 
 /** A line of a timeline as typed: `1887  Two pilots begin`, or a span `1887..1935  Steam`; `[Fleet]` at the end names its band. */

@@ -10,9 +10,9 @@ import {
   type Relation,
   freeId,
 } from '../../../model'
-import type { Fix, Rule } from '../../../notation'
+import { COMMON, fix, type Fix, type Rule } from '../../../notation'
 import { isSolid, solidLine, structureOn } from '../structure'
-import { COMMON, fix, quoted } from './phrases'
+import { quoted } from './phrases'
 
 /** Rules about the lines of reporting. */
 

@@ -11,9 +11,9 @@ import {
   type Relation,
   type Step,
 } from '../../../model'
-import { thresholdOf, type Rule } from '../../../notation'
+import { COMMON, fix, thresholdOf, type Rule } from '../../../notation'
 import { fteOf, structureOn, unitName } from '../structure'
-import { COMMON, fix, quoted } from './phrases'
+import { quoted } from './phrases'
 
 /** Rules about who holds what. */
 

@@ -1,9 +1,9 @@
 import { dayInWords, daysBetween, freeId } from '../../../model'
-import { thresholdOf, type Rule } from '../../../notation'
+import { COMMON, fix, thresholdOf, type Rule } from '../../../notation'
 import { layersFrom } from '../numbers'
 import { branchOf, solidLine, structureOn, vacantSince } from '../structure'
 import { countOf } from '../words'
-import { COMMON, fix, quoted } from './phrases'
+import { quoted } from './phrases'
 
 /** Rules about the shape of the whole: heads, spans, layers, vacancies. */
 

@@ -1,6 +1,8 @@
 import { apply, type Id, type Model, type Step } from '../../../model'
 import {
+  addEntity,
   readEntry,
+  setEntity,
   type ImportOptions,
   type ImportPlan,
   type ImportRow,
@@ -8,16 +10,7 @@ import {
   type TableImport,
   type Wish,
 } from '../../../notation'
-import {
-  addEntity,
-  flowStep,
-  laneSteps,
-  processFor,
-  removeNodeSteps,
-  removeRelation,
-  setEntity,
-  setFlow,
-} from '../edits'
+import { flowStep, laneSteps, processFor, removeNodeSteps, removeRelation, setFlow } from '../edits'
 import { EVENT_TYPES, GATEWAY_TYPES, STEP_TYPES, UNNAMED } from '../kinds'
 import { numbersIn, processOn } from '../structure'
 

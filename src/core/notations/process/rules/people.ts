@@ -1,9 +1,8 @@
 import { covers, dayInWords, type Entity, type Id } from '../../../model'
-import { thresholdOf, type Rule } from '../../../notation'
+import { COMMON, fix, thresholdOf, type Rule } from '../../../notation'
 import { levelsOn } from '../levels'
 import { likelyPath } from '../numbers/paths'
 import { calledNode, laneHolders } from '../structure'
-import { COMMON, fix } from './shape'
 
 /** Rules about who does the steps, and with what. */
 

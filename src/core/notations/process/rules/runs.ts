@@ -1,10 +1,9 @@
 import { freeId, type Id, type Model, type Step } from '../../../model'
-import type { Finding, Fix, Moment, Rule } from '../../../notation'
+import { fix, type Finding, type Fix, type Moment, type Rule } from '../../../notation'
 import { UNNAMED } from '../kinds'
 import { levelsOn } from '../levels'
 import { soundnessOf, type Unsound, type Verdict } from '../soundness'
 import { calledNode, type Process } from '../structure'
-import { fix } from './shape'
 
 /** Rules about what happens when cases run: soundness of the flow as a workflow net. */
 

@@ -1,17 +1,13 @@
 import type { Id, Relation, Step } from '../../../model'
-import { thresholdOf, type Finding, type Fix, type Rule } from '../../../notation'
+import { COMMON, fix, thresholdOf, type Fix, type Found, type Rule } from '../../../notation'
 import { gapOf, overlapOf, readCondition, type Condition } from '../conditions'
 import { UNNAMED } from '../kinds'
 import { levelsOn } from '../levels'
 import { calledNode, eventsDuring, type FlowNode, type Process } from '../structure'
 import { poolOf } from '../edits'
 
-export const COMMON = 'Common practice'
 export const BPMN = 'BPMN 2.0, ISO/IEC 19510'
 export const GUIDELINES = 'Mendling, Reijers, van der Aalst: Seven process modeling guidelines, 2010'
-
-export const fix = (label: string, ...steps: Step[]): Fix => ({ label, change: { label, steps } })
-type Found = Omit<Finding, 'rule' | 'severity'>
 
 const flowNodes = ({ nodes }: Process): FlowNode[] => [...nodes.values()].filter(({ kind }) => kind !== 'data')
 const inWords = ({ process }: Process): string => `“${process?.name ?? 'The process'}”`

@@ -1,8 +1,8 @@
 import ICAL from 'ical.js'
 import { isReckoned } from '../../../calendar'
 import { addDays, asDay, cut, wordsOf, type Entity, type Id, type Step } from '../../../model'
-import type { ImportedFile, Refusal, Wish } from '../../../notation'
-import { addEntity, newWork, planFor, planIn, setEntity, setField } from '../edits'
+import { addEntity, setEntity, setField, type ImportedFile, type Refusal, type Wish } from '../../../notation'
+import { newWork, planFor, planIn } from '../edits'
 
 interface Entry {
   readonly id: Id

@@ -1,7 +1,10 @@
 import { cyclicComponents } from '../../../graph'
 import type { Id, Step } from '../../../model'
 import {
+  addEntity,
   readEntry,
+  setEntity,
+  setField,
   type ImportOptions,
   type ImportPlan,
   type ImportRow,
@@ -9,20 +12,7 @@ import {
   type TableImport,
   type Wish,
 } from '../../../notation'
-import {
-  addEntity,
-  assignNew,
-  assignSteps,
-  kindSteps,
-  linkStep,
-  newWork,
-  planFor,
-  planIn,
-  removeSteps,
-  setEntity,
-  setField,
-  setLink,
-} from '../edits'
+import { assignNew, assignSteps, kindSteps, linkStep, newWork, planFor, planIn, removeSteps, setLink } from '../edits'
 import { KEEPS, UNTITLED } from '../outline'
 import { momentText, textOf, typeOfLink, type Plan, type WorkKind } from '../plan'
 import { readLinks, type TypedLink } from '../words'

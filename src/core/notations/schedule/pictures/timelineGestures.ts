@@ -1,7 +1,7 @@
 import { readWhen, whenInWords, type Instant } from '../../../calendar'
 import type { Id } from '../../../model'
-import type { Outcome, Pull, Wish } from '../../../notation'
-import { named, setEntity, setField } from '../edits'
+import { setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
+import { named } from '../edits'
 import { textOf } from '../plan'
 import { BASE, factsOf, scaleOf } from './timeScale'
 

@@ -1,10 +1,10 @@
 import { isReckonable, isReckoned, LONGEST_IN_WORDS, readMoment, startOf } from '../../../calendar'
-import { clip, type Rule } from '../../../notation'
+import { clip, COMMON, setField, type Found, type Rule } from '../../../notation'
 import { dayWords, inWords } from '../actions'
 import { dayName, unreadable } from '../calendars'
-import { named, setField } from '../edits'
+import { named } from '../edits'
 import { inDays, instantOf, momentText, textOf } from '../plan'
-import { clearing, COMMON, eachLeaf, finding, inEach, leaves, type Found } from './found'
+import { clearing, eachLeaf, finding, inEach, leaves } from './found'
 
 export const endsBeforeStart: Rule = {
   id: 'sch/ends-before-start',

@@ -1,10 +1,6 @@
 import type { Day, Id, Model } from '../../../model'
-import type { Finding, Fix } from '../../../notation'
-import { setField } from '../edits'
+import { setField, type Fix, type Found } from '../../../notation'
 import { momentText, plansOn, type Plan, type Work } from '../plan'
-
-export type Found = Omit<Finding, 'rule' | 'severity'>
-export const COMMON = 'Common practice'
 
 export const inEach = (model: Model, day: Day, find: (plan: Plan) => readonly Found[]): Found[] =>
   plansOn(model, day).flatMap(find)

@@ -1,8 +1,8 @@
-import type { Rule } from '../../../notation'
+import { type Found, type Rule } from '../../../notation'
 import { dayWords } from '../actions'
 import { named, removeRelation } from '../edits'
 import { textOf, type Work } from '../plan'
-import { clearing, finding, inEach, leaves, type Found } from './found'
+import { clearing, finding, inEach, leaves } from './found'
 
 export const cycle: Rule = {
   id: 'sch/cycle',

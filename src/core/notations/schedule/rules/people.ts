@@ -1,9 +1,9 @@
 import { addDays, covers, dayInWords, type Day, type Entity, type Id, type Model } from '../../../model'
-import { thresholdOf, type Rule } from '../../../notation'
+import { COMMON, thresholdOf, type Found, type Rule } from '../../../notation'
 import { dayWords } from '../actions'
 import { named, removeRelation } from '../edits'
 import { plansOn, textOf, unitsOf, type Work } from '../plan'
-import { COMMON, dayOfInstant, eachLeaf, finding, inEach, leaves, type Found } from './found'
+import { dayOfInstant, eachLeaf, finding, inEach, leaves } from './found'
 
 /** Who is on a task, with the days on which they are in a post; people who never hold one come from elsewhere. */
 export const inPost: Rule = {

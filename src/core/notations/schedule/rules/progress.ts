@@ -1,11 +1,11 @@
 import { startOf } from '../../../calendar'
 import { dayInWords, type Day } from '../../../model'
-import type { Rule } from '../../../notation'
+import { COMMON, setField, type Rule } from '../../../notation'
 import { dayWords, inWords } from '../actions'
 import { baselineOf } from '../baseline'
-import { named, setField } from '../edits'
+import { named } from '../edits'
 import { leavesOf, momentText, textOf } from '../plan'
-import { clearing, COMMON, dayOfInstant, finding, inEach, leaves } from './found'
+import { clearing, dayOfInstant, finding, inEach, leaves } from './found'
 
 export const progressWithoutStart: Rule = {
   id: 'sch/progress-without-start',
