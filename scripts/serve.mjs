@@ -77,7 +77,12 @@ function guard(response) {
   response.setHeader('referrer-policy', 'same-origin')
 }
 
-const server = createServer((request, response) => {
+// Nobody is answered before it is known which scripts may run; the pages that tell are asked bare.
+let begin
+const begun = new Promise((resolve) => (begin = resolve))
+
+const server = createServer(async (request, response) => {
+  if (!request.url?.endsWith('?bare')) await begun
   guard(response)
   if (!isOurs(request.headers.host)) {
     response.writeHead(421, { 'content-type': 'application/json; charset=utf-8' })
@@ -119,6 +124,7 @@ server.on('listening', () => {
   readScripts(port).then(
     () => {
       process.send?.({ listening: port })
+      begin()
       console.log(`Skivel is at http://127.0.0.1:${port}`)
       // The first page’s pictures are drawn before somebody asks for them; what comes of it is not needed here.
       fetch(`http://127.0.0.1:${port}/`).catch(() => undefined)

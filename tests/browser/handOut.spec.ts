@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { card, COMPANY, expect, fetched, ofDemo, ofList, open, press, test } from './pages'
+import { COMPANY, card, expect, fetched, ofDemo, ofList, open, openHome, press, test } from './pages'
 import { readXlsx } from '../../src/core/tabular'
 
 test('a PNG of the asked width is saved with the names in it', async ({ page }) => {
@@ -58,7 +58,7 @@ test('the address of a picture draws it on the server, and the facts are saved a
     page.getByRole('link', { name: 'Save the facts' }).click(),
   ])
   const path = await download.path()
-  await page.goto(process.env['SKIVEL_ADDRESS'] ?? '')
+  await openHome(page)
   await page
     .getByLabel('A workspace file')
     .setInputFiles({ name: 'test.skivel.json', mimeType: 'application/json', buffer: readFileSync(path) })

@@ -1,10 +1,23 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { registry } from '../../src/core/notations'
-import { address, card, COMPANY, expect, fetched, ofDemo, open, outlineText, press, sheet, test } from './pages'
+import {
+  COMPANY,
+  address,
+  card,
+  expect,
+  fetched,
+  ofDemo,
+  open,
+  openHome,
+  outlineText,
+  press,
+  sheet,
+  test,
+} from './pages'
 
 test('a list that is typed is drawn as it is typed, and becomes a workspace', async ({ page }) => {
-  await page.goto(address())
+  await openHome(page)
   await page.getByRole('button', { name: 'Paste a list of your own' }).click()
   await page.keyboard.insertText(COMPANY)
   await expect(page.getByTestId('preview').locator('text', { hasText: 'Finn Bo' })).toBeVisible()
@@ -18,7 +31,7 @@ test('a list that is typed is drawn as it is typed, and becomes a workspace', as
 })
 
 test('starters are previewed by drawing them, and begin a workspace', async ({ page }) => {
-  await page.goto(address())
+  await openHome(page)
   const starters = page.getByRole('region', { name: 'Starters' }).getByRole('button')
   await expect(starters).toHaveCount(registry.notations.flatMap(({ starters }) => starters).length)
   await expect(starters.locator('svg')).toHaveCount(await starters.count())
@@ -28,7 +41,7 @@ test('starters are previewed by drawing them, and begin a workspace', async ({ p
 })
 
 test('a file that is not a workspace is refused with what is wrong', async ({ page }) => {
-  await page.goto(address())
+  await openHome(page)
   const give = (text: string) =>
     page
       .getByLabel('A workspace file')
@@ -41,7 +54,7 @@ test('a file that is not a workspace is refused with what is wrong', async ({ pa
 
 test('a workspace is deleted only after a question', async ({ page }) => {
   const id = await ofDemo(page)
-  await page.goto(address())
+  await openHome(page)
   const entry = page.locator('li', { has: page.locator(`a[href="/w/${id}"]`) })
   await entry.hover()
   await entry.getByRole('button', { name: 'Delete' }).click()
@@ -90,7 +103,7 @@ async function faults(page: Page): Promise<string[]> {
 }
 
 test('home holds to WCAG 2.2 AA where a program can tell', async ({ page }) => {
-  await page.goto(address())
+  await openHome(page)
   await expect(page.getByRole('region', { name: 'Starters' })).toBeVisible()
   expect(await faults(page)).toEqual([])
 })

@@ -44,6 +44,12 @@ export const ofDemo = (page: Page): Promise<string> =>
 /** Asks the server beside the page. A kept connection may be closed just when it is used again: then it is asked once more. */
 export const fetched = (page: Page, path: string): Promise<APIResponse> => page.request.get(path, { maxRetries: 2 })
 
+/** Opens the first page and waits until it answers: it is drawn before its program runs. */
+export async function openHome(page: Page): Promise<void> {
+  await page.goto(address())
+  await page.locator('astro-island:not([ssr])').first().waitFor({ state: 'attached' })
+}
+
 /** Opens a workspace and waits until its picture is there. */
 export async function open(page: Page, id: string): Promise<void> {
   await page.goto(`${address()}/w/${id}`)

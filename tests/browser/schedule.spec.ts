@@ -10,6 +10,7 @@ import {
   notice,
   ofDemo,
   ofModel,
+  openHome,
   outlineText,
   pasteText,
   saved,
@@ -282,7 +283,7 @@ test('pictures stand on the timeline, and come along when the facts are saved an
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Save the facts' }).click(),
   ])
-  await page.goto(address())
+  await openHome(page)
   await page.locator('input[type=file]').setInputFiles(await download.path())
   await page.getByRole('navigation').getByRole('button', { name: '1887 to 2028', exact: true }).click()
   await page.getByRole('button', { name: 'Fit', exact: true }).click()

@@ -34,19 +34,23 @@ export interface Example {
 export function Home({ starters, example }: { starters: readonly StarterSample[]; example: Example }) {
   const [list, setList] = useState(example.list)
   const [busy, setBusy] = useState(false)
+  // A second press comes before the button is seen to be busy.
+  const beginning = useRef(false)
   const [fault, setFault] = useState<string | undefined>(undefined)
   const file = useRef<HTMLInputElement>(null)
   const area = useRef<HTMLTextAreaElement>(null)
   const { typed, getReady } = useDrawnList(list, example)
 
   const begin = async (body: object) => {
-    if (busy) return
+    if (beginning.current) return
+    beginning.current = true
     setBusy(true)
     setFault(undefined)
     try {
       const { id } = await ask<{ id: string }>('/api/workspaces', { method: 'POST', body: { ...body, day: today() } })
       window.location.assign(`/w/${id}`)
     } catch (error) {
+      beginning.current = false
       setBusy(false)
       setFault(inWords(error))
     }
