@@ -2,7 +2,7 @@ import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
 import { describe, expect, it } from 'vitest'
 import { findingsOf } from '../../src/core/findings'
-import { apply, LastModels, Model, type Step } from '../../src/core/model'
+import { apply, Succession, Model, type Step } from '../../src/core/model'
 import { registry } from '../../src/core/notations'
 import { marramSoundFerries } from '../../src/demo'
 import { DAY, id } from '../facts'
@@ -45,13 +45,27 @@ describe('what has been computed of facts', () => {
     }
     expect(left.map((model) => model.deref() === undefined)).toEqual([true, true])
   })
-  it('is found again by its key, of the last few', () => {
-    const last = new LastModels(2)
-    const models = ['a', 'b', 'c'].map((key) => [key, Model.of({ name: key })] as const)
-    for (const [key, model] of models) last.set(key, model)
-    expect(models.map(([key]) => last.get(key)?.name)).toEqual([undefined, 'b', 'c'])
-    last.set('b', models[1]?.[1] ?? Model.empty)
-    last.set('d', models[0]?.[1] ?? Model.empty)
-    expect(['b', 'c', 'd'].map((key) => last.get(key)?.name)).toEqual(['b', undefined, 'a'])
+  it('is gone on from by its key, of the last few', () => {
+    const memory = new Succession<string>(2)
+    const told: string[] = []
+    const ask = (key: string, model: Model) =>
+      memory.of(
+        model,
+        key,
+        (earlier, known) => void told.push(`${key} after ${earlier.name}: ${known}`),
+        () => model.name,
+      )
+    const [a, b, c] = ['a', 'b', 'c'].map((name) => Model.of({ name }))
+    if (!a || !b || !c) throw new Error('no models')
+    ask('one', a)
+    ask('two', a)
+    ask('one', b)
+    ask('three', a)
+    // `two` was asked for longest ago, and is begun anew; `one` is gone on from.
+    ask('two', c)
+    ask('one', c)
+    expect(told).toEqual(['one after a: a'])
+    ask('two', b)
+    expect(told).toEqual(['one after a: a', 'two after c: c'])
   })
 })

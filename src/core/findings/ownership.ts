@@ -1,5 +1,15 @@
 import { covers, dayInWords, freeId, type Day, type Entity, type Id, type Model } from '../model'
-import { COMMON, type Field, type Fix, type Found, type Kind, type RelationKind, type Rule } from '../notation'
+import {
+  tenuresOf,
+  isInPost,
+  COMMON,
+  type Field,
+  type Fix,
+  type Found,
+  type Kind,
+  type RelationKind,
+  type Rule,
+} from '../notation'
 
 const OWNING = new Set(['owner', 'custodian', 'assignee'])
 
@@ -96,7 +106,7 @@ function assigneesGone(model: Model, relationKinds: readonly RelationKind[], day
           const [owner, owned] = [model.entities.get(tie.source), model.entities.get(tie.target)]
           if (!owner || !owned || !covers(tie, day) || !covers(owned, day)) return []
           if (owned.fields[answers.until] !== undefined) return []
-          if (owner.kind === 'person' && model.leaving(owner.id, 'holds').length === 0) return []
+          if (owner.kind === 'person' && tenuresOf(model, owner.id).length === 0) return []
           const gone = goneOn(model, owner, day)
           if (gone === undefined) return []
           return [
@@ -122,11 +132,7 @@ function assigneesGone(model: Model, relationKinds: readonly RelationKind[], day
 function goneOn(model: Model, owner: Entity, day: Day): string | undefined {
   if (!covers(owner, day)) return owner.to && owner.to < day ? `ended on ${dayInWords(owner.to)}` : 'has not begun yet'
   if (owner.kind !== 'person') return undefined
-  const inPost = model.leaving(owner.id, 'holds').some((holds) => {
-    const position = model.entities.get(holds.target)
-    return position !== undefined && covers(holds, day) && covers(position, day)
-  })
-  return inPost ? undefined : `holds no position on ${dayInWords(day)}`
+  return isInPost(model, owner.id, day) ? undefined : `holds no position on ${dayInWords(day)}`
 }
 
 const undefinedRole = (kinds: ReadonlyMap<string, Kind>): Rule => ({

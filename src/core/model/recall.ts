@@ -1,21 +1,43 @@
 import type { Model } from './model'
 
-/**
- * The models that something was computed for last, by a key, as long as somebody else needs them: what was computed is kept by
- * model in a `WeakMap`, so that nothing here keeps facts that are gone.
- */
-export class LastModels {
-  readonly #models = new Map<string, WeakRef<Model>>()
-  constructor(private readonly most: number) {}
+/** What is computed of a model under a key, computed once, and let go with the model. */
+export class Recall<T> {
+  readonly #known = new WeakMap<Model, Map<string, T>>()
 
-  get(key: string): Model | undefined {
-    return this.#models.get(key)?.deref()
+  /** What is known, else what `compute` answers. */
+  of(model: Model, key: string, compute: () => T): T {
+    const known = this.#known.get(model) ?? new Map<string, T>()
+    this.#known.set(model, known)
+    const found = known.get(key) ?? compute()
+    known.set(key, found)
+    return found
   }
 
-  set(key: string, model: Model): void {
-    this.#models.delete(key)
-    this.#models.set(key, new WeakRef(model))
-    const [oldest] = this.#models.keys()
-    if (this.#models.size > this.most && oldest !== undefined) this.#models.delete(oldest)
+  peek(model: Model, key: string): T | undefined {
+    return this.#known.get(model)?.get(key)
+  }
+}
+
+/**
+ * The same where most changes leave most of what was computed as it was: `onto` makes it anew from the model it was computed for
+ * last, or answers undefined. That model is held weakly, so that nothing here keeps facts that are gone.
+ */
+export class Succession<T> {
+  readonly #recall = new Recall<T>()
+  readonly #last = new Map<string, WeakRef<Model>>()
+  /** @param most how many keys are gone on from. */
+  constructor(private readonly most: number) {}
+
+  of(model: Model, key: string, onto: (earlier: Model, known: T) => T | undefined, compute: () => T): T {
+    const found = this.#recall.of(model, key, () => {
+      const earlier = this.#last.get(key)?.deref()
+      const known = earlier && this.#recall.peek(earlier, key)
+      return (known === undefined || earlier === undefined ? undefined : onto(earlier, known)) ?? compute()
+    })
+    this.#last.delete(key)
+    this.#last.set(key, new WeakRef(model))
+    const [oldest] = this.#last.keys()
+    if (this.#last.size > this.most && oldest !== undefined) this.#last.delete(oldest)
+    return found
   }
 }

@@ -1,4 +1,6 @@
-import type { Change, Id } from '../model'
+import type { Change, FieldValue, Id } from '../model'
+import { readEntry } from './entry'
+import type { Field } from './kind'
 import type { Refusal, Wish } from './notation'
 
 /** Cells under a heading, as read from a file or the clipboard. */
@@ -66,3 +68,43 @@ export interface TableImport {
   readonly readers: readonly TableReader[]
   readonly plan: (wish: Wish, rows: readonly ImportRow[], options: ImportOptions) => ImportPlan
 }
+
+/** Says what is at fault with a column of a row. */
+export type FaultAt = (row: number, column: string, message: string) => void
+
+/** Rows as they were read, with what was at fault in all of them, and which of those read last still are. */
+export interface ReadRows<T> {
+  readonly read: T
+  readonly faults: readonly RowFault[]
+  readonly bad: ReadonlySet<number>
+}
+
+/** Reads rows; with faulty ones left out again until none of the others is at fault, for leaving one out may leave others without what they name. */
+export function readRows<T>(
+  rows: readonly ImportRow[],
+  { leaveOutFaulty }: Pick<ImportOptions, 'leaveOutFaulty'>,
+  read: (rows: readonly ImportRow[], fault: FaultAt) => T,
+): ReadRows<T> {
+  const faults: RowFault[] = []
+  for (let kept = rows; ;) {
+    const before = faults.length
+    const answer = read(kept, (row, column, message) => void faults.push({ row, column, message }))
+    const bad = new Set(faults.slice(before).map(({ row }) => row))
+    if (bad.size === 0 || !leaveOutFaulty) return { read: answer, faults, bad }
+    kept = kept.filter(({ number }) => !bad.has(number))
+  }
+}
+
+/** A cell read as a field's value; what cannot be read is a fault, and an empty cell says nothing. */
+export function readCell(
+  field: Pick<Field, 'label' | 'type' | 'choices' | 'min' | 'max'>,
+  text: string | undefined,
+  fault: (column: string, message: string) => void,
+): FieldValue | undefined {
+  const entry = readEntry(field, text ?? '')
+  if ('refused' in entry) return void fault(field.label, entry.refused)
+  return (entry.value ?? undefined) as FieldValue | undefined
+}
+
+/** A text as a part of an identity. */
+export const asKey = (text: string): string => text.toLowerCase().replace(/[^\w.-]+/g, '-')

@@ -9,6 +9,7 @@ import {
   type RelationKind,
 } from './kind'
 import type { Notation, Picture, Sheet } from './notation'
+import { peopleKinds } from './people'
 import type { Rule } from './rule'
 
 /** All notations of the program, looked up by id. Everything generic reads this and names no notation. */
@@ -24,7 +25,7 @@ export function makeRegistry(notations: readonly Notation[], crossRules: readonl
   return {
     notations,
     kinds: byId(united([...sharedKinds, ...notations.flatMap((notation) => notation.entityKinds)])),
-    relationKinds: byId(notations.flatMap((notation) => notation.relationKinds)),
+    relationKinds: byId([...peopleKinds, ...notations.flatMap((notation) => notation.relationKinds)]),
     rules: byId([...crossRules, ...notations.flatMap((notation) => notation.rules)]),
   }
 }

@@ -1,7 +1,20 @@
 import { addDays, covers, dayInWords, type Day, type Id, type Relation, type Step } from '../../model'
-import type { Action, Outcome, Wish } from '../../notation'
+import {
+  tenuresOf,
+  tie,
+  GONE,
+  moved,
+  changed,
+  addRelation,
+  removeRelation,
+  setRelation,
+  setView,
+  type Action,
+  type Outcome,
+  type Wish,
+} from '../../notation'
 import { UNTITLED } from './kinds'
-import { calledOn, changed, endSteps, moveSteps, newPost, peersOf, placeAmong, removeSteps, unitAbove } from './edits'
+import { calledOn, endSteps, moveSteps, newPost, peersOf, placeAmong, removeSteps, unitAbove } from './edits'
 import { foldedIn, foldKey } from './folds'
 import { handOverAloneAsking, handOverAsking, handOverFrom, swap } from './handOver'
 import { needsOne, needsSome, NOTHING, onePost, selectedPosts, type Selecting } from './selected'
@@ -44,9 +57,8 @@ function appoint(wish: Wish): Outcome {
   if (post.holders.some((holder) => holder.person.id === person.id))
     return { refused: `${person.name} holds “${name}” already.` }
   const steps: Step[] = post.holders.map(({ holds }) => endOfTenure(holds, day))
-  const holds = { id: newId(), kind: 'holds', source: person.id, target: id, fields: {}, from: day }
-  steps.push({ do: 'add-relation', relation: holds })
-  const others = model.leaving(person.id, 'holds').filter((held) => covers(held, day))
+  steps.push(addRelation({ id: newId(), kind: 'holds', source: person.id, target: id, fields: {}, from: day }))
+  const others = tenuresOf(model, person.id).filter((held) => covers(held, day))
   const facts = [
     ...post.holders.map((holder) => `${holder.person.name} holds “${name}” to ${dayInWords(addDays(day, -1))}.`),
     ...others.map((held) => `${person.name} goes on holding “${titleOf(model, held.target, day)}” besides.`),
@@ -57,9 +69,7 @@ function appoint(wish: Wish): Outcome {
 
 /** A tenure that began on the day itself never was. */
 const endOfTenure = (holds: Relation, day: Day): Step =>
-  holds.from === day
-    ? { do: 'remove-relation', id: holds.id }
-    : { do: 'set-relation', id: holds.id, path: 'to', value: addDays(day, -1) }
+  holds.from === day ? removeRelation(holds.id) : setRelation(holds.id, 'to', addDays(day, -1))
 
 /** Folds a branch away in this view, with its count, or opens it again. */
 function fold(wish: Wish): Outcome {
@@ -71,7 +81,7 @@ function fold(wish: Wish): Outcome {
   return {
     change: {
       label: folded ? `Unfold the branch of ${called}` : `Fold the branch of ${called}`,
-      steps: [{ do: 'set-view', id: wish.view.id, path: `scope.${foldKey(id)}`, value: folded ? null : true }],
+      steps: [setView(wish.view.id, `scope.${foldKey(id)}`, folded ? null : true)],
     },
   }
 }
@@ -89,9 +99,8 @@ function addDotted(wish: Wish): Outcome {
   if (id === target) return { refused: 'A position cannot report to itself.' }
   const lines = model.leaving(id, 'reports-to').filter((line) => line.target === target)
   if (lines.length > 0) return { refused: `There is a line to “${titleOf(model, target, day)}” already.` }
-  const line = { id: newId(), kind: 'reports-to', source: id, target, fields: { line: 'dotted' } }
   const label = `Draw a dotted line from ${calledOn(model, id, day)} to ${calledOn(model, target, day)}`
-  return { change: { label, steps: [{ do: 'add-relation', relation: line }] } }
+  return changed(label, [tie(newId(), 'reports-to', id, target, { line: 'dotted' })])
 }
 
 function endOn(wish: Wish): Outcome {
@@ -133,7 +142,7 @@ function vacate(wish: Wish): Outcome {
   const post = onePost(wish)
   if (!post) return NOTHING
   if (post.holders.length === 0) return { refused: 'Nobody holds this position on the day shown.' }
-  const steps = post.holders.map(({ holds }): Step => ({ do: 'set-relation', id: holds.id, path: 'to', value: day }))
+  const steps = post.holders.map(({ holds }): Step => setRelation(holds.id, 'to', day))
   return {
     change: {
       label: `${calledOn(model, post.position.id, day)} leaves “${post.position.name}” on ${dayInWords(day)}`,
@@ -142,19 +151,12 @@ function vacate(wish: Wish): Outcome {
   }
 }
 
-export function reorder(wish: Wish, id: Id, by: -1 | 1): Outcome {
-  const { model, day } = wish
-  const peers = peersOf(structureOn(model, day), id)
-  const index = peers.indexOf(id) + by
-  if (index < 0 || index >= peers.length)
-    return { refused: by < 0 ? 'It is the first of its peers.' : 'It is the last of its peers.' }
-  const place = placeAmong(
-    model,
-    peers.filter((peer) => peer !== id),
-    index,
-  )
-  const steps: Step[] = [...place.steps, { do: 'set-entity', id, path: 'fields.order', value: place.order }]
-  return changed(`Move ${calledOn(model, id, day)} ${by < 0 ? 'up' : 'down'} among its peers`, steps)
+export function reorder({ model, day }: Wish, id: Id, by: -1 | 1): Outcome {
+  const peers = peersOf(structureOn(model, day), id).flatMap((peer) => model.entities.get(peer) ?? [])
+  const one = model.entities.get(id)
+  return one
+    ? changed(`Move ${calledOn(model, id, day)} ${by < 0 ? 'up' : 'down'} among its peers`, moved(peers, one, by))
+    : GONE
 }
 
 const shift =
@@ -176,7 +178,7 @@ function removeDotted(wish: Wish): Outcome {
   const post = onePost(wish)
   if (!post) return NOTHING
   const dotted = wish.model.leaving(post.position.id, 'reports-to').filter((line) => !isSolid(line))
-  const steps = dotted.map((line): Step => ({ do: 'remove-relation', id: line.id }))
+  const steps = dotted.map((line): Step => removeRelation(line.id))
   const label = `Remove ${countOf(dotted.length, 'dotted line')} of ${calledOn(wish.model, post.position.id, wish.day)}`
   return { change: { label, steps } }
 }

@@ -1,5 +1,5 @@
 import { addDays, apply, dayInWords, type Id, type Step } from '../../model'
-import type { Outcome, Refusal, Wish } from '../../notation'
+import { addRelation, setRelation, type Outcome, type Refusal, type Wish } from '../../notation'
 import { calledOn, moveSteps } from './edits'
 import { NOTHING, onePost, selectedPosts } from './selected'
 import { aboveOf, branchOf, structureOn, type Post } from './structure'
@@ -100,11 +100,8 @@ export function handOverFrom(wish: Wish): Outcome {
   if (post.line.target === target) return { refused: `It reports to “${titleOf(model, target, day)}” already.` }
   const { line } = post
   const steps: Step[] = [
-    { do: 'set-relation', id: line.id, path: 'to', value: addDays(day, -1) },
-    {
-      do: 'add-relation',
-      relation: { ...line, id: newId(), target, from: day, ...(line.to ? { to: line.to } : {}) },
-    },
+    setRelation(line.id, 'to', addDays(day, -1)),
+    addRelation({ ...line, id: newId(), target, from: day, ...(line.to ? { to: line.to } : {}) }),
   ]
   return {
     change: {
@@ -121,8 +118,7 @@ export function swap(wish: Wish): Outcome {
   if (!a || !b || target === undefined) return NOTHING
   if (a.position.id === target) return { refused: 'A position cannot be swapped with itself.' }
   if (a.holders.length + b.holders.length === 0) return { refused: 'Nobody holds either of the two on the day shown.' }
-  const moved = (post: Post, to: Id) =>
-    post.holders.map(({ holds }): Step => ({ do: 'set-relation', id: holds.id, path: 'target', value: to }))
+  const moved = (post: Post, to: Id) => post.holders.map(({ holds }): Step => setRelation(holds.id, 'target', to))
   const label = `Swap ${calledOn(model, a.position.id, day)} and ${calledOn(model, target, day)}`
   return { change: { label, steps: [...moved(a, target), ...moved(b, a.position.id)] } }
 }

@@ -22,16 +22,6 @@ export const position: Kind = {
 
 export const relationKinds: readonly RelationKind[] = [
   {
-    id: 'holds',
-    title: 'holds',
-    sources: ['person'],
-    targets: ['position'],
-    fields: [
-      { id: 'fte', label: 'Fte', type: 'number', min: 0, max: 100 },
-      { id: 'acting', label: 'Acting', type: 'flag' },
-    ],
-  },
-  {
     id: 'reports-to',
     title: 'reports to',
     sources: ['position'],
@@ -41,5 +31,4 @@ export const relationKinds: readonly RelationKind[] = [
   },
   { id: 'assists', title: 'assists', sources: ['position'], targets: ['position'], fields: [] },
   { id: 'part-of', title: 'is part of', sources: ['unit'], targets: ['unit'], fields: [] },
-  { id: 'fills', title: 'fills', sources: ['position'], targets: ['role'], fields: [] },
 ]

@@ -1,15 +1,14 @@
 import type { Id, Step } from '../../model'
-import { readList, type ListLine, type Outcome, type Outline, type Wish } from '../../notation'
+import { GONE, changed, readList, type ListLine, type Outcome, type Outline, type Wish } from '../../notation'
 import { reorder } from './actions'
 import {
   calledOn,
-  changed,
   lengthRefusal,
   moveSteps,
   newPost,
   peersOf,
+  ordersAmong,
   placeAmong,
-  placesAmong,
   removeSteps,
   unitAbove,
   writeLineSteps,
@@ -63,7 +62,7 @@ export const outline: Outline = {
 
   remove: (wish, line) => {
     const post = structureOn(wish.model, wish.day).posts.get(line)
-    if (!post) return { refused: 'This line no longer exists.' }
+    if (!post) return GONE
     const label = `Remove ${calledOn(wish.model, line, wish.day)}`
     return { change: { label, steps: removeSteps(wish, line) } }
   },
@@ -79,7 +78,7 @@ export const outline: Outline = {
 function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): Outcome {
   const tops = lines.filter(({ depth }) => depth === 0).length
   const spot = spotAfter(wish, after)
-  const { orders, steps } = placesAmong(wish.model, spot.peers, spot.index, tops)
+  const { orders, steps } = ordersAmong(wish.model, spot.peers, spot.index, tops)
   const made: Step[] = [...steps]
   const path: { id: Id; reports: number }[] = []
   let top = 0

@@ -1,5 +1,17 @@
 import { covers, dayInWords, type Day, type Id, type Model, type Step } from '../../model'
 import {
+  NOT_IN_FORCE,
+  tieColumn,
+  tie,
+  tenuresOf,
+  rowsOf,
+  referenceColumn,
+  peopleBehind,
+  endColumn,
+  changed,
+  adding,
+  removeRelation,
+  setRelation,
   fieldColumn,
   fieldOf,
   fromColumn,
@@ -16,7 +28,7 @@ import {
   type Register,
   type Wish,
 } from '../../notation'
-import { calledOn, changed, moveSteps, newHolder, newPost, placeAmong, tie } from './edits'
+import { calledOn, moveSteps, newHolder, newPost, placeAmong } from './edits'
 import { position, UNTITLED } from './kinds'
 import { fteOf, solidLine, structureOn, unitName, vacantSince, walk, type Post } from './structure'
 import { positionsNamed, titleOf } from './words'
@@ -48,11 +60,11 @@ function writeHolder(wish: Wish, row: Id, text: string): Outcome {
   const entry = readEntry({ label: 'Holder', type: 'text' }, text)
   if ('refused' in entry) return entry
   const post = structureOn(model, day).posts.get(row)
-  if (!post) return { refused: 'This position is not in force on the day shown.' }
+  if (!post) return NOT_IN_FORCE
   if (name === '' || name.startsWith('—'))
     return changed(
       `Nobody holds “${post.position.name}”`,
-      post.holders.map(({ holds }): Step => ({ do: 'remove-relation', id: holds.id })),
+      post.holders.map(({ holds }): Step => removeRelation(holds.id)),
     )
   const people = model.ofKind('person').filter((person) => person.name === name && covers(person, day))
   if (people.length > 1)
@@ -63,12 +75,10 @@ function writeHolder(wish: Wish, row: Id, text: string): Outcome {
   const label = `${name} holds “${post.position.name}”`
   if (person) {
     if (held?.person.id === person.id) return { change: { label, steps: [] } }
-    const step: Step = held
-      ? { do: 'set-relation', id: held.holds.id, path: 'source', value: person.id }
-      : tie(newId(), 'holds', person.id, row)
+    const step = held ? setRelation(held.holds.id, 'source', person.id) : tie(newId(), 'holds', person.id, row)
     return { change: { label, steps: [step] } }
   }
-  const gone: Step[] = held ? [{ do: 'remove-relation', id: held.holds.id }] : []
+  const gone: Step[] = held ? [removeRelation(held.holds.id)] : []
   return { change: { label, steps: [...gone, ...newHolder(newId, name, row)] } }
 }
 
@@ -97,28 +107,7 @@ export const reportsTo: Column = {
   },
 }
 
-export const unit: Column = {
-  ...own('unit', 92),
-  read: (model, row) => {
-    const entity = model.entities.get(row)
-    return entity && unitName(model, entity)
-  },
-  choices: namesOf('unit'),
-  write: (wish, row, text) => {
-    const { model, newId } = wish
-    const name = text.trim()
-    const entry = readEntry({ label: 'Unit', type: 'text' }, text)
-    if ('refused' in entry) return entry
-    const label = `Set unit of “${model.entities.get(row)?.name ?? row}”`
-    const set = (value: Id | null): Step => ({ do: 'set-entity', id: row, path: 'fields.unit', value })
-    if (name === '') return { change: { label, steps: [set(null)] } }
-    const known = model.ofKind('unit').find((one) => one.name.toLowerCase() === name.toLowerCase())
-    if (known) return { change: { label, steps: [set(known.id)] } }
-    const id = newId()
-    const made: Step = { do: 'add-entity', entity: { id, kind: 'unit', name, fields: {} } }
-    return { change: { label, steps: [made, set(id)] } }
-  },
-}
+export const unit = referenceColumn(fieldOf([position], 'position', 'unit'), 92, 'unit')
 
 const fte: Column = {
   ...own('fte', 50),
@@ -141,45 +130,13 @@ const holds: Column = {
   type: 'text',
   width: 220,
   read: (model, row, day) => {
-    const held = model.leaving(row, 'holds').filter((tied) => covers(tied, day))
+    const held = tenuresOf(model, row).filter((tied) => covers(tied, day))
     return held.map(({ target }) => titleOf(model, target, day)).join(', ') || undefined
   },
 }
 
-/** A tie to one other entity by its name: made, changed and taken away in a cell; the other is made on first use. */
-const tieColumn = (id: string, label: string, kind: string, target: string, word: string): Column => ({
-  id,
-  label,
-  type: 'text',
-  width: 140,
-  read: (model, row, day) =>
-    tiedTo(model, row, kind, day)
-      .map(({ name }) => name)
-      .join(', ') || undefined,
-  choices: namesOf(target),
-  write: ({ model, day, newId }, row, text) => {
-    const entry = readEntry({ label, type: 'text' }, text)
-    if ('refused' in entry) return entry
-    const name = text.trim()
-    const own = model.entities.get(row)
-    const gone = model.leaving(row, kind).filter((tied) => covers(tied, day))
-    const steps: Step[] = gone.map((tied) => ({ do: 'remove-relation', id: tied.id }))
-    const words = `“${own?.name ?? row}” ${word} ${name === '' ? 'nothing' : `“${name}”`}`
-    if (name === '') return { change: { label: words, steps } }
-    const known = model.ofKind(target).find((one) => one.name.toLowerCase() === name.toLowerCase())
-    if (known?.id === row) return { refused: `“${name}” cannot be tied to itself.` }
-    if (known) return { change: { label: words, steps: [...steps, tie(newId(), kind, row, known.id)] } }
-    const made = newId()
-    const add: Step = { do: 'add-entity', entity: { id: made, kind: target, name, fields: {} } }
-    return { change: { label: words, steps: [...steps, add, tie(newId(), kind, row, made)] } }
-  },
-})
-
-const tiedTo = (model: Model, row: Id, kind: string, day: Day) =>
-  model.leaving(row, kind).flatMap((tied) => (covers(tied, day) ? (model.entities.get(tied.target) ?? []) : []))
-
-export const fills = tieColumn('fills', 'Fills role', 'fills', 'role', 'fills')
-export const partOf = tieColumn('part-of', 'Part of', 'part-of', 'unit', 'is part of')
+export const fills = tieColumn('fills', 'Fills role', 'role', 'fills')
+export const partOf = tieColumn('part-of', 'Part of', 'unit', 'is part of')
 
 /** Who holds a role on the day: the holders of the positions that fill it. */
 const roleHolders: Column = {
@@ -189,11 +146,14 @@ const roleHolders: Column = {
   width: 240,
   read: (model, row, day) => {
     const { posts } = structureOn(model, day)
-    const filling = model
-      .reaching(row, 'fills')
-      .flatMap((tied) => (covers(tied, day) ? (posts.get(tied.source) ?? []) : []))
-    if (filling.length === 0) return undefined
-    return filling.flatMap(({ holders }) => holders.map(({ person }) => person.name)).join(', ') || 'nobody'
+    const filled = model.reaching(row, 'fills').some((tied) => covers(tied, day) && posts.has(tied.source))
+    const role = model.entities.get(row)
+    if (!role || !filled) return undefined
+    return (
+      peopleBehind(model, role, day)
+        ?.map(({ name }) => name)
+        .join(', ') || 'nobody'
+    )
   },
 }
 
@@ -230,24 +190,13 @@ const membersOf = (model: Model, unit: Id, day: Day): Post[] => {
 const tenureColumn = (field: Field, width: number): Column =>
   relationColumn(field, width, (model, { source }) => `${model.entities.get(source)?.name ?? source}’s appointment`)
 
-const endOfTie = (end: 'source' | 'target', label: string, width: number): Column => ({
-  id: end,
-  label,
-  type: 'text',
-  width,
-  read: (model, row, day) => {
-    const tied = model.relations.get(row)
-    return tied && (end === 'source' ? model.entities.get(tied.source)?.name : titleOf(model, tied.target, day))
-  },
-})
-
 const appointments: Register = {
   id: 'appointments',
   title: 'Appointments',
   kind: 'person',
   columns: [
-    endOfTie('source', 'Person', 170),
-    endOfTie('target', 'Position', 200),
+    endColumn('source', 'Person', 170),
+    endColumn('target', 'Position', 200, titleOf),
     tenureColumn({ id: 'from', label: 'From', type: 'day' }, 96),
     tenureColumn({ id: 'to', label: 'To', type: 'day' }, 96),
     tenureColumn({ id: 'fte', label: 'Fte', type: 'number', min: 0, max: 100 }, 60),
@@ -257,21 +206,6 @@ const appointments: Register = {
   count: (model) => model.relationsOfKind('holds').length,
   add: () => ({ refused: 'Select a position and appoint somebody: key i on the sheet, or “Appoint” in Go to or do.' }),
 }
-
-const ofKind =
-  (kind: string): Register['rows'] =>
-  (model) =>
-    model.ofKind(kind).map(({ id }) => id)
-
-const addNamed =
-  (kind: string, name: string): Register['add'] =>
-  ({ newId }) => {
-    const id = newId()
-    return {
-      change: { label: `Add a ${kind}`, steps: [{ do: 'add-entity', entity: { id, kind, name, fields: {} } }] },
-      select: id,
-    }
-  }
 
 function addPosition(wish: Wish): Outcome {
   const line = { holder: undefined, title: UNTITLED, assistant: false, acting: false }
@@ -324,8 +258,8 @@ export const registers: readonly Register[] = [
       fromColumn,
       toColumn,
     ],
-    rows: ofKind('person'),
-    add: addNamed('person', 'New person'),
+    rows: rowsOf('person'),
+    add: adding('person', 'New person'),
   },
   appointments,
   {
@@ -342,15 +276,15 @@ export const registers: readonly Register[] = [
       fromColumn,
       toColumn,
     ],
-    rows: ofKind('unit'),
-    add: addNamed('unit', 'New unit'),
+    rows: rowsOf('unit'),
+    add: adding('unit', 'New unit'),
   },
   {
     id: 'roles',
     title: 'Roles',
     kind: 'role',
     columns: [nameColumn('Role', 180), roleHolders, shared('role', 'purpose', 260), fromColumn, toColumn],
-    rows: ofKind('role'),
-    add: addNamed('role', 'New role'),
+    rows: rowsOf('role'),
+    add: adding('role', 'New role'),
   },
 ]

@@ -1,4 +1,4 @@
-import type { Wish } from '../../notation'
+import { tenuresOf, type Wish } from '../../notation'
 import { structureOn, type Post } from './structure'
 
 export type Selecting = Pick<Wish, 'model' | 'day' | 'selection'>
@@ -9,7 +9,7 @@ export function selectedPosts({ model, day, selection }: Selecting): Post[] {
   return selection.flatMap((id) => {
     const post = posts.get(id)
     if (post) return [post]
-    return model.leaving(id, 'holds').flatMap(({ target }) => posts.get(target) ?? [])
+    return tenuresOf(model, id).flatMap(({ target }) => posts.get(target) ?? [])
   })
 }
 

@@ -2,7 +2,7 @@ import {
   addDays,
   covers,
   earliest,
-  LastModels,
+  Succession,
   type Day,
   type Entity,
   type Id,
@@ -37,29 +37,24 @@ export interface Structure {
   readonly heads: readonly Id[]
 }
 
-const memory = new WeakMap<Model, Map<Day, Structure>>()
+/** While somebody types a name, a structure differs from the one before in a post or two. */
+const memory = new Succession<Structure>(4)
+const MOST_RENAMED = 20
 
 export const isSolid = (line: Relation): boolean => line.fields['line'] !== 'dotted'
 
 /** O(facts), remembered per model and day; O(changed facts) beyond a look at each where only names and the like have changed since the last one. */
-export function structureOn(model: Model, day: Day): Structure {
-  const days = memory.get(model) ?? new Map<Day, Structure>()
-  memory.set(model, days)
-  const known = days.get(day) ?? renamed(model, day) ?? build(model, day)
-  days.set(day, known)
-  latest.set(day, model)
-  return known
-}
-
-/** While somebody types a name, a structure differs from the one before in a post or two. */
-const latest = new LastModels(4)
-const MOST_RENAMED = 20
+export const structureOn = (model: Model, day: Day): Structure =>
+  memory.of(
+    model,
+    day,
+    (earlier, structure) => renamed(earlier, structure, model),
+    () => build(model, day),
+  )
 
 /** The structure before with some entities exchanged, where nothing has changed that decides who stands where. */
-function renamed(model: Model, day: Day): Structure | undefined {
-  const earlier = latest.get(day)
-  const structure = earlier && memory.get(earlier)?.get(day)
-  if (!structure || earlier.relations !== model.relations) return undefined
+function renamed(earlier: Model, structure: Structure, model: Model): Structure | undefined {
+  if (earlier.relations !== model.relations) return undefined
   const before = earlier.entities
   if (before.size !== model.entities.size) return undefined
   const changed: Entity[] = []

@@ -1,18 +1,31 @@
-import type { Entity, Relation, Step } from '../../model'
-import { addEntity, addRelation, setEntity, type Action, type Outcome, type Wish } from '../../notation'
+import type { Entity, Step } from '../../model'
+import {
+  addEntity,
+  changed,
+  moved,
+  removal,
+  removeEntity,
+  removeRelation,
+  roomAt,
+  setEntity,
+  setRelation,
+  setView,
+  tie,
+  type Action,
+  type Outcome,
+  type Wish,
+} from '../../notation'
 import {
   connectOutcome,
   flowSelected,
   flowStep,
   laneSteps,
   newNode,
-  processFor,
   removeNodeSteps,
-  removeRelation,
-  setFlow,
   shownNode,
   spliceSteps,
 } from './edits'
+import { processes } from './kinds'
 import { calledNode, processOf, processShown, type FlowNode } from './structure'
 import { unwrap, wrapSteps } from './subprocess'
 
@@ -65,7 +78,7 @@ function before(wish: Wish): Outcome {
   const made = newNode(wish, process, 'step', '', { type: 'task' }, node)
   const steps = [
     ...made.steps,
-    ...node.into.map(({ id }) => setFlow(id, 'target', made.id)),
+    ...node.into.map(({ id }) => setRelation(id, 'target', made.id)),
     flowStep(wish.newId(), made.id, node.id),
   ]
   return { change: { label: `Add a step before ${calledNode(node)}`, steps }, select: made.id, edit: 'name' }
@@ -80,7 +93,8 @@ function decide(wish: Wish): Outcome {
   const other = newNode(wish, process, 'step', '', { type: 'task' }, node)
   const [on] = node.out
   const steps: Step[] = [...gate.steps, ...other.steps]
-  if (on) steps.push(setFlow(on.id, 'target', gate.id), flowStep(wish.newId(), gate.id, on.target, { label: 'yes' }))
+  if (on)
+    steps.push(setRelation(on.id, 'target', gate.id), flowStep(wish.newId(), gate.id, on.target, { label: 'yes' }))
   else {
     const yes = newNode(wish, process, 'step', '', { type: 'task' }, node)
     steps.push(
@@ -122,7 +136,7 @@ const leadElsewhere =
     const [source, target] = end === 'source' ? [other, flow.target] : [flow.source, other]
     const checked = connectOutcome(wish, source, target)
     if ('refused' in checked) return checked
-    return { change: { label: checked.change.label, steps: [setFlow(flow.id, end, other)] }, select: flow.id }
+    return { change: { label: checked.change.label, steps: [setRelation(flow.id, end, other)] }, select: flow.id }
   }
 
 function splitLine(wish: Wish): Outcome {
@@ -147,9 +161,9 @@ function otherwise(wish: Wish): Outcome {
     .leaving(flow.source, 'flow')
     .filter((one) => one.id !== flow.id && one.fields['default'] === true)
   const steps = [
-    setFlow(flow.id, 'fields.default', on ? null : true),
-    ...siblings.map(({ id }) => setFlow(id, 'fields.default', null)),
-    ...(on || typeof flow.fields['label'] === 'string' ? [] : [setFlow(flow.id, 'fields.label', 'otherwise')]),
+    setRelation(flow.id, 'fields.default', on ? null : true),
+    ...siblings.map(({ id }) => setRelation(id, 'fields.default', null)),
+    ...(on || typeof flow.fields['label'] === 'string' ? [] : [setRelation(flow.id, 'fields.label', 'otherwise')]),
   ]
   return { change: { label: on ? 'Take “otherwise” off a line' : 'Make a line the way for all others', steps } }
 }
@@ -167,32 +181,22 @@ function remove(wish: Wish): Outcome {
   const lane = selectedOf(wish, 'lane')
   if (lane) {
     const held = model.reaching(lane.id, 'performed-in')
-    const moved = held.map(({ id }) => (target === undefined ? removeRelation(id) : setFlow(id, 'target', target)))
-    return { change: { label: `Remove lane “${lane.name}”`, steps: [...moved, { do: 'remove-entity', id: lane.id }] } }
+    const led = held.map(({ id }) => (target === undefined ? removeRelation(id) : setRelation(id, 'target', target)))
+    return changed(`Remove lane “${lane.name}”`, [...led, removeEntity(lane.id)])
   }
   const phase = selectedOf(wish, 'phase')
   if (phase) {
     const held = [...model.entities.values()].filter(({ fields }) => fields['phase'] === phase.id)
-    const steps: Step[] = [
-      ...held.map(({ id }) => setEntity(id, 'fields.phase', null)),
-      { do: 'remove-entity', id: phase.id },
-    ]
-    return { change: { label: `Remove phase “${phase.name}”`, steps } }
+    const freed = held.map(({ id }) => setEntity(id, 'fields.phase', null))
+    return changed(`Remove phase “${phase.name}”`, [...freed, removeEntity(phase.id)])
   }
   const [id] = selection
   const other = id === undefined ? undefined : model.entities.get(id)
-  if (!other) return NOTHING
-  const ties = [...new Set([...model.leaving(other.id), ...model.reaching(other.id)].map((tie) => tie.id))]
-  return {
-    change: {
-      label: `Remove “${other.name}”`,
-      steps: [...ties.map(removeRelation), { do: 'remove-entity', id: other.id }],
-    },
-  }
+  return other ? changed(`Remove “${other.name}”`, removal(model, other.id)) : NOTHING
 }
 
 function addLane(wish: Wish): Outcome {
-  const made = processFor(wish)
+  const made = processes.forWish(wish)
   const beside = selectedOf(wish, 'lane')
   const { lanes } = processShown(wish.model, wish.view, wish.day)
   const at = beside ? lanes.indexOf(lanes.find(({ id }) => id === beside.id) ?? beside) + 1 : lanes.length
@@ -202,26 +206,21 @@ function addLane(wish: Wish): Outcome {
     id,
     kind: 'lane',
     name: 'New lane',
-    fields: { process: made.process, order: at + 1, ...(pool === undefined ? {} : { pool }) },
+    fields: { process: made.id, order: at + 1, ...(pool === undefined ? {} : { pool }) },
   }
-  const later = lanes.slice(at).map((one, index) => setEntity(one.id, 'fields.order', at + 2 + index))
-  const earlier = lanes.slice(0, at).map((one, index) => setEntity(one.id, 'fields.order', index + 1))
-  return {
-    change: { label: 'Add a lane', steps: [...made.steps, ...earlier, ...later, addEntity(lane)] },
-    select: id,
-    edit: 'name',
-  }
+  const steps = [...made.steps, ...roomAt(lanes, at), addEntity(lane)]
+  return changed('Add a lane', steps, { select: id, edit: 'name' })
 }
 
 function addPhase(wish: Wish): Outcome {
-  const made = processFor(wish)
+  const made = processes.forWish(wish)
   const { phases } = processShown(wish.model, wish.view, wish.day)
   const id = wish.newId()
   const phase: Entity = {
     id,
     kind: 'phase',
     name: 'New phase',
-    fields: { process: made.process, order: phases.length + 1 },
+    fields: { process: made.id, order: phases.length + 1 },
   }
   const nodes = selectedNodes(wish).map(({ id: node }) => setEntity(node, 'fields.phase', id))
   return { change: { label: 'Add a phase', steps: [...made.steps, addEntity(phase), ...nodes] }, select: id }
@@ -233,19 +232,9 @@ const shift =
   (wish: Wish): Outcome => {
     const { lanes, phases } = processShown(wish.model, wish.view, wish.day)
     const one = selectedOf(wish, 'lane') ?? selectedOf(wish, 'phase')
-    const list = one?.kind === 'lane' ? lanes : phases
-    const at = list.findIndex(({ id }) => id === one?.id)
-    const other = list[at + by]
-    if (!one || !other) return { refused: by < 0 ? 'It is the first.' : 'It is the last.' }
-    const order = list.map(({ id }) => id)
-    order.splice(at, 1)
-    order.splice(at + by, 0, one.id)
-    return {
-      change: {
-        label: `Move “${one.name}” ${by < 0 ? 'up' : 'down'}`,
-        steps: order.map((id, index) => setEntity(id, 'fields.order', index + 1)),
-      },
-    }
+    if (!one) return NOTHING
+    const label = `Move “${one.name}” ${by < 0 ? 'up' : 'down'}`
+    return changed(label, moved(one.kind === 'lane' ? lanes : phases, one, by))
   }
 
 const heighten =
@@ -273,12 +262,7 @@ const nudge =
     const steps = nodes.map(({ id }): Step => {
       const [x, y] = wish.view.pins[id] ?? [0, 0]
       const next: [number, number] = [Math.max(0, x + dx), Math.max(0, y + dy)]
-      return {
-        do: 'set-view',
-        id: wish.view.id,
-        path: `pins.${id}`,
-        value: next[0] === 0 && next[1] === 0 ? null : next,
-      }
+      return setView(wish.view.id, `pins.${id}`, next[0] === 0 && next[1] === 0 ? null : next)
     })
     return {
       change: {
@@ -297,15 +281,10 @@ function keepApart(wish: Wish): Outcome {
   const node = shownNode(wish)
   const { target, newId, model } = wish
   if (!node || target === undefined || target === node.id) return { refused: 'Two different steps are kept apart.' }
-  if (model.leaving(node.id, 'kept-apart').some((tie) => tie.target === target))
+  if (model.leaving(node.id, 'kept-apart').some((other) => other.target === target))
     return { refused: 'They are kept apart already.' }
-  const tie: Relation = { id: newId(), kind: 'kept-apart', source: node.id, target, fields: {} }
-  return {
-    change: {
-      label: `Keep ${calledNode(node)} apart from “${model.entities.get(target)?.name ?? target}”`,
-      steps: [addRelation(tie)],
-    },
-  }
+  const label = `Keep ${calledNode(node)} apart from “${model.entities.get(target)?.name ?? target}”`
+  return changed(label, [tie(newId(), 'kept-apart', node.id, target)])
 }
 
 const addDocument =
@@ -315,12 +294,8 @@ const addDocument =
     const process = processOf(wish.model, wish.view)
     if (!node || process === undefined) return NOTHING
     const made = newNode(wish, process, 'data', 'Document', { type: 'document' }, node)
-    const tie: Relation = { id: wish.newId(), kind, source: node.id, target: made.id, fields: {} }
-    return {
-      change: { label: `Add what ${calledNode(node)} ${kind}`, steps: [...made.steps, addRelation(tie)] },
-      select: made.id,
-      edit: 'name',
-    }
+    const steps = [...made.steps, tie(wish.newId(), kind, node.id, made.id)]
+    return changed(`Add what ${calledNode(node)} ${kind}`, steps, { select: made.id, edit: 'name' })
   }
 
 /** Shows what a subprocess holds in a view of its own, made where there is none yet. */
@@ -342,15 +317,6 @@ function openInside(wish: Wish): Outcome {
     pins: {},
   }
   return { change: { label, steps: [{ do: 'add-view', view }] }, view: view.id }
-}
-
-function showProcess({ model, view, target }: Wish): Outcome {
-  if (target === undefined) return { refused: 'Choose a process.' }
-  const steps: Step[] = [
-    { do: 'set-view', id: view.id, path: 'scope.process', value: target },
-    { do: 'set-view', id: view.id, path: 'scope.inside', value: null },
-  ]
-  return { change: { label: `Show “${model.entities.get(target)?.name ?? target}” in “${view.title}”`, steps } }
 }
 
 const isStep = (wish: Selecting): boolean => shownNode(wish)?.kind === 'step'
@@ -448,21 +414,9 @@ export const actions: readonly Action[] = [
     id: 'arrange',
     label: 'Arrange',
     applies: ({ view }) => view.options['places'] === 'as in the file',
-    run: ({ view }) => ({
-      change: {
-        label: `Arrange “${view.title}”`,
-        steps: [{ do: 'set-view', id: view.id, path: 'options.places', value: 'computed' }],
-      },
-    }),
+    run: ({ view }) => changed(`Arrange “${view.title}”`, [setView(view.id, 'options.places', 'computed')]),
   },
-  {
-    id: 'show',
-    label: 'Show another process…',
-    begins: true,
-    picks: { kinds: ['process'], prompt: 'Show which process?' },
-    applies: ({ model }) => model.ofKind('process').length > 0,
-    run: showProcess,
-  },
+  processes.show,
   { id: 'phase', label: 'Add a phase', applies: always, run: addPhase },
   { id: 'up', label: 'Earlier', key: 'Alt+ArrowUp', verb: true, applies: laneOrPhase, run: shift(-1) },
   { id: 'down', label: 'Later', key: 'Alt+ArrowDown', verb: true, applies: laneOrPhase, run: shift(1) },

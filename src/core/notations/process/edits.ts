@@ -1,35 +1,23 @@
-import { type Entity, type Fields, type Id, type Model, type Relation, type Step } from '../../model'
-import { addEntity, addRelation, setEntity, type Outcome, type Wish } from '../../notation'
+import type { Entity, Fields, Id, Model, Relation, Step } from '../../model'
+import {
+  addEntity,
+  GONE,
+  removal,
+  removeRelation,
+  setEntity,
+  setRelation,
+  tie,
+  tooLongName,
+  type Outcome,
+  type Wish,
+} from '../../notation'
 import { UNNAMED } from './kinds'
-import { calledNode, insideOf, processOf, processShown, type FlowNode, type Process } from './structure'
+import { calledNode, insideOf, processShown, type FlowNode, type Process } from './structure'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
-export const removeRelation = (id: Id): Step => ({ do: 'remove-relation', id })
-export const setFlow = (id: Id, path: string, value: string | number | boolean | null): Step => ({
-  do: 'set-relation',
-  id,
-  path,
-  value,
-})
-
-export const flowStep = (id: Id, source: Id, target: Id, fields: Fields = {}): Step =>
-  addRelation({ id, kind: 'flow', source, target, fields })
-
-/** The process that a wish is about, made where there is none yet. */
-export function processFor(wish: Wish): { process: Id; steps: Step[] } {
-  const known = processOf(wish.model, wish.view)
-  if (known !== undefined) return { process: known, steps: [] }
-  const id = wish.newId()
-  const name = wish.view.title === 'New view' ? 'New process' : wish.view.title
-  return {
-    process: id,
-    steps: [
-      addEntity({ id, kind: 'process', name, fields: {} }),
-      { do: 'set-view', id: wish.view.id, path: 'scope.process', value: id },
-    ],
-  }
-}
+export const flowStep = (id: Id, source: Id, target: Id, fields?: Fields): Step =>
+  tie(id, 'flow', source, target, fields)
 
 export interface NewNode {
   readonly id: Id
@@ -61,8 +49,7 @@ export function newNode(
     },
   }
   const steps = [addEntity(entity)]
-  if (near.lane !== undefined)
-    steps.push(addRelation({ id: wish.newId(), kind: 'performed-in', source: id, target: near.lane, fields: {} }))
+  if (near.lane !== undefined) steps.push(tie(wish.newId(), 'performed-in', id, near.lane))
   return { id, steps }
 }
 
@@ -78,7 +65,7 @@ function nextOrder(model: Model): number {
 
 /** Puts a node on a line: the line now leads to it, and a new one on from it. */
 export function spliceSteps(newId: () => Id, flow: Relation, node: Id): Step[] {
-  return [setFlow(flow.id, 'target', node), flowStep(newId(), node, flow.target)]
+  return [setRelation(flow.id, 'target', node), flowStep(newId(), node, flow.target)]
 }
 
 /** Takes a node out of the flow: what led to it leads on to what it led to, where that is one. */
@@ -90,7 +77,7 @@ export function healSteps(model: Model, node: FlowNode): Step[] {
   for (const flow of node.into) {
     if (self(flow)) continue
     const twin = healed && model.leaving(flow.source, 'flow').some((other) => other.target === on.target)
-    if (healed && flow.source !== on.target && !twin) steps.push(setFlow(flow.id, 'target', on.target))
+    if (healed && flow.source !== on.target && !twin) steps.push(setRelation(flow.id, 'target', on.target))
     else steps.push(removeRelation(flow.id))
   }
   for (const flow of node.out) steps.push(removeRelation(flow.id))
@@ -101,19 +88,9 @@ export function healSteps(model: Model, node: FlowNode): Step[] {
 export function removeNodeSteps(model: Model, node: FlowNode): Step[] {
   const healed = healSteps(model, node)
   const touched = new Set(healed.flatMap((step) => ('id' in step ? [step.id] : [])))
-  const others = [...model.leaving(node.id), ...model.reaching(node.id)].filter(({ id }) => !touched.has(id))
-  const ties = [...new Set(others.map(({ id }) => id))].map(removeRelation)
   const inner = [...model.entities.values()].filter(({ fields }) => fields['inside'] === node.id)
-  const innerTies = new Set(
-    inner.flatMap(({ id }) => [...model.leaving(id), ...model.reaching(id)].map((tie) => tie.id)),
-  )
-  return [
-    ...healed,
-    ...ties,
-    ...[...innerTies].map(removeRelation),
-    ...inner.map(({ id }): Step => ({ do: 'remove-entity', id })),
-    { do: 'remove-entity', id: node.id },
-  ]
+  const gone = removal(model, ...inner.map(({ id }) => id), node.id)
+  return [...healed, ...gone.filter((step) => !('id' in step && touched.has(step.id)))]
 }
 
 /** Typing into a name or a label on the sheet. */
@@ -122,18 +99,19 @@ export function writeText(wish: Wish, part: string, text: string): Outcome {
   const [id] = selection
   const name = text.trim()
   if (id === undefined) return { refused: 'Select something first.' }
-  if (name.length > 400) return { refused: 'A name has 400 characters at most.' }
+  const tooLong = tooLongName(name)
+  if (tooLong) return tooLong
   if (part === 'label') {
     const flow = model.relations.get(id)
     if (!flow) return { refused: 'This line no longer exists.' }
     const read = readLabel(name)
     if ('refused' in read) return read
-    const steps = [setFlow(id, 'fields.label', read.label === '' ? null : read.label)]
-    if (read.share !== undefined) steps.push(setFlow(id, 'fields.share', read.share))
+    const steps = [setRelation(id, 'fields.label', read.label === '' ? null : read.label)]
+    if (read.share !== undefined) steps.push(setRelation(id, 'fields.share', read.share))
     return { change: { label: `Label a line “${name.slice(0, 60)}”`, steps } }
   }
   const entity = model.entities.get(id)
-  if (!entity) return { refused: 'This no longer exists.' }
+  if (!entity) return GONE
   return {
     change: { label: `Name “${name.slice(0, 60)}”`, steps: [setEntity(id, 'name', name === '' ? UNNAMED : name)] },
   }
@@ -178,7 +156,7 @@ export function connectOutcome(wish: Wish, source: Id, target: Id): Outcome {
   return {
     change: {
       label: `Lead from ${calledNode(from)} to ${name}`,
-      steps: [addRelation({ id: wish.newId(), kind, source, target, fields: {} })],
+      steps: [tie(wish.newId(), kind, source, target)],
     },
   }
 }
@@ -194,6 +172,6 @@ export function laneSteps({ model, newId }: Pick<Wish, 'model' | 'newId'>, node:
   const [first, ...more] = ties
   if (lane === undefined) return ties.map(({ id }) => removeRelation(id))
   const rest = more.map(({ id }) => removeRelation(id))
-  if (!first) return [addRelation({ id: newId(), kind: 'performed-in', source: node, target: lane, fields: {} })]
-  return first.target === lane ? rest : [setFlow(first.id, 'target', lane), ...rest]
+  if (!first) return [tie(newId(), 'performed-in', node, lane)]
+  return first.target === lane ? rest : [setRelation(first.id, 'target', lane), ...rest]
 }

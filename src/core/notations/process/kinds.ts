@@ -1,9 +1,11 @@
-import type { Field, Kind, RelationKind } from '../../notation'
+import { containerOf, type Field, type Kind, type RelationKind } from '../../notation'
 
 /** The name of an element that has not been given one: it is drawn without a label. */
 export const UNNAMED = 'Unnamed'
 
-export const process: Field = { id: 'process', label: 'Process', type: 'reference', refers: ['process'], hidden: true }
+/** A process holds its elements, lanes and phases; a view may show the inside of one of its steps. */
+export const processes = containerOf('process', 'Process', ['inside'])
+export const process = processes.field
 export const inside: Field = { id: 'inside', label: 'Inside', type: 'reference', refers: ['step'], hidden: true }
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
 const phase: Field = { id: 'phase', label: 'Phase', type: 'reference', refers: ['phase'] }

@@ -1,8 +1,11 @@
 import type { Entity, Fields, Id, Step } from '../../model'
 import {
+  removeEntity,
   addEntity,
   readList,
+  removeRelation,
   setEntity,
+  setRelation,
   type ListLine,
   type Outcome,
   type Outline,
@@ -10,17 +13,8 @@ import {
   type Refusal,
   type Wish,
 } from '../../notation'
-import {
-  flowStep,
-  laneSteps,
-  newNode,
-  processFor,
-  removeNodeSteps,
-  removeRelation,
-  setFlow,
-  spliceSteps,
-} from './edits'
-import { UNNAMED } from './kinds'
+import { flowStep, laneSteps, newNode, removeNodeSteps, spliceSteps } from './edits'
+import { processes, UNNAMED } from './kinds'
 import { calledNode, inFlowOrder, processShown, type FlowNode, type Process } from './structure'
 import { branchOf, goTo, isJoin, lineOf, readBranch, readNode, type TypedNode } from './words'
 
@@ -42,7 +36,7 @@ export const outline: Outline = {
       return {
         change: {
           label: `Go to ${name ?? ''}`,
-          steps: target && target.id !== flow.target ? [setFlow(line, 'target', target.id)] : [],
+          steps: target && target.id !== flow.target ? [setRelation(line, 'target', target.id)] : [],
         },
       }
     }
@@ -52,7 +46,7 @@ export const outline: Outline = {
       const value = fields[key] ?? null
       return (flow.fields[key] ?? null) === value
         ? []
-        : [setFlow(line, `fields.${key}`, value as string | number | boolean | null)]
+        : [setRelation(line, `fields.${key}`, value as string | number | boolean | null)]
     })
     return { change: { label: `Write “${text.trim().slice(0, 60)}”`, steps } }
   },
@@ -60,11 +54,11 @@ export const outline: Outline = {
   insert: (wish, line, text) => {
     const process = processShown(wish.model, wish.view, wish.day)
     const typed = readNode(text)
-    const made = processFor(wish)
+    const made = processes.forWish(wish)
     const after = line === undefined ? undefined : process.nodes.get(line)
     const flow = line === undefined || after ? undefined : wish.model.relations.get(line)
     const lane = laneNamed(process, typed.lane)?.id ?? after?.lane ?? (flow && process.nodes.get(flow.target)?.lane)
-    const node = nodeOf(wish, made.process, typed, { lane, phase: after?.phase })
+    const node = nodeOf(wish, made.id, typed, { lane, phase: after?.phase })
     const steps: Step[] = [...made.steps, ...node.steps]
     const [on] = after?.out ?? []
     if (flow) steps.push(...spliceSteps(wish.newId, flow, node.id))
@@ -72,7 +66,7 @@ export const outline: Outline = {
     else if (after && !(after.kind === 'event' && after.type === 'end'))
       steps.push(flowStep(wish.newId(), after.id, node.id))
     else if (!after && process.nodes.size === 0) {
-      const start = newNode(wish, made.process, 'event', '', { type: 'start' }, { lane })
+      const start = newNode(wish, made.id, 'event', '', { type: 'start' }, { lane })
       steps.push(...start.steps, flowStep(wish.newId(), start.id, node.id))
     }
     return { change: { label: 'Add a line', steps }, select: node.id }
@@ -105,10 +99,10 @@ export const outline: Outline = {
     const [into, between, out] = [first.into[0], first.out[0], second.out[0]]
     if (!into || !between || !out) return { refused: 'It cannot be moved.' }
     const steps = [
-      setFlow(into.id, 'target', second.id),
-      setFlow(between.id, 'source', second.id),
-      setFlow(between.id, 'target', first.id),
-      setFlow(out.id, 'source', first.id),
+      setRelation(into.id, 'target', second.id),
+      setRelation(between.id, 'source', second.id),
+      setRelation(between.id, 'target', first.id),
+      setRelation(out.id, 'source', first.id),
     ]
     return { change: { label: `Move ${calledNode(node)} ${by > 0 ? 'down' : 'up'}`, steps } }
   },
@@ -232,7 +226,7 @@ function writeNode(wish: Wish, process: Process, node: FlowNode, text: string): 
     const { type: _type, ...fields } = entity.fields
     const { duration: _a, least: _b, most: _c, cost: _d, tool: _e, worth: _f, trigger: _g, wait: _h, ...rest } = fields
     steps.push(
-      { do: 'remove-entity', id: node.id },
+      removeEntity(node.id),
       addEntity({ ...entity, kind: typed.kind, name: typed.name, fields: { ...rest, type: typed.type } }),
     )
   } else {
@@ -252,7 +246,7 @@ interface Open {
 function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): Outcome {
   const { model, newId } = wish
   const process = processShown(model, wish.view, wish.day)
-  const made = processFor(wish)
+  const made = processes.forWish(wish)
   const steps: Step[] = [...made.steps]
   const lanes = new Map(process.lanes.map(({ id, name }) => [name.toLowerCase(), id]))
   let laneCount = process.lanes.length
@@ -267,7 +261,7 @@ function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): 
         id,
         kind: 'lane',
         name,
-        fields: { process: made.process, order: ++laneCount, ...(of ? { of: of.id } : {}) },
+        fields: { process: made.id, order: ++laneCount, ...(of ? { of: of.id } : {}) },
       }),
     )
     return id
@@ -284,7 +278,7 @@ function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): 
   }
   const make = (typed: TypedNode): Id => {
     if (typed.lane !== undefined) lane = laneOf(typed.lane)
-    const node = nodeOf(wish, made.process, typed, { lane }, order++)
+    const node = nodeOf(wish, made.id, typed, { lane }, order++)
     steps.push(...node.steps)
     if (typed.name !== UNNAMED) nodes.set(typed.name.toLowerCase(), node.id)
     first ??= node.id

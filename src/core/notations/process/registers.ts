@@ -1,13 +1,22 @@
-import { covers, type Entity, type Fields, type Id, type Model, type Relation, type Step } from '../../model'
+import { covers, type Id, type Model, type Relation, type Step } from '../../model'
 import {
   addEntity,
-  addRelation,
+  adding,
+  between,
+  endColumn,
   fieldColumn,
   fieldOf,
   fromColumn,
+  nameColumn,
+  NOT_IN_FORCE,
+  referenceColumn,
   relationColumn,
+  removeRelation,
+  rowsOf,
   setEntity,
+  setRelation,
   sharedKinds,
+  tie,
   toColumn,
   type Column,
   type Field,
@@ -16,8 +25,8 @@ import {
   type Wish,
 } from '../../notation'
 import { actions } from './actions'
-import { flowStep, laneSteps, newNode, processFor, removeRelation, setFlow } from './edits'
-import { entityKinds, relationKinds, EVENT_TYPES, GATEWAY_TYPES, STEP_TYPES, UNNAMED } from './kinds'
+import { flowStep, laneSteps, newNode } from './edits'
+import { entityKinds, processes, relationKinds, EVENT_TYPES, GATEWAY_TYPES, STEP_TYPES, UNNAMED } from './kinds'
 import {
   calledNode,
   inFlowOrder,
@@ -31,8 +40,12 @@ import {
 
 const KINDS = [...entityKinds, ...sharedKinds, ...relationKinds]
 
-const own = (id: string, width: number, kind = 'step'): Column => {
-  const column = fieldColumn(fieldOf(KINDS, kind, id), width)
+const field = (kind: string, id: string): Field => fieldOf(KINDS, kind, id)
+
+/** A field that only one kind of the rows has. */
+const own = (id: string, width: number, kind = 'step'): Column => ofKind(fieldColumn(field(kind, id), width), kind)
+
+function ofKind(column: Column, kind: string): Column {
   return {
     ...column,
     write: (wish, row, text) =>
@@ -119,7 +132,7 @@ const lane: Column = {
     const process = processAround(wish.model, row, wish.day)
     const wanted = text.trim()
     const node = process?.nodes.get(row)
-    if (!process || !node) return { refused: 'This is not in force on the day shown.' }
+    if (!process || !node) return NOT_IN_FORCE
     if (wanted === '')
       return { change: { label: `Take ${calledNode(node)} out of its lane`, steps: laneSteps(wish, row, undefined) } }
     const known = process.lanes.find((one) => one.name.toLowerCase() === wanted.toLowerCase())
@@ -159,7 +172,7 @@ const next: Column = {
   write: (wish, row, text) => {
     const process = processAround(wish.model, row, wish.day)
     const node = process?.nodes.get(row)
-    if (!process || !node) return { refused: 'This is not in force on the day shown.' }
+    if (!process || !node) return NOT_IN_FORCE
     const numbers = new Map([...numbersIn(process)].map(([id, one]) => [one.toLowerCase(), id]))
     const byName = new Map([...process.nodes.values()].map(({ id, entity }) => [entity.name.toLowerCase(), id]))
     const wanted: Id[] = []
@@ -175,7 +188,7 @@ const next: Column = {
     // A line that led elsewhere is led on, with its label, before new ones are drawn.
     gone.forEach((flow, index) => {
       const to = fresh[index]
-      steps.push(to === undefined ? removeRelation(flow.id) : setFlow(flow.id, 'target', to))
+      steps.push(to === undefined ? removeRelation(flow.id) : setRelation(flow.id, 'target', to))
     })
     for (const to of fresh.slice(gone.length)) steps.push(flowStep(wish.newId(), row, to))
     return { change: { label: `Lead from ${calledNode(node)} to ${text.trim() || 'nothing'}`, steps } }
@@ -195,7 +208,7 @@ const perWay = (id: string, label: string, width: number, read: (flow: Relation)
   },
   write: (wish, row, text) => {
     const node = nodeAt(wish.model, row, wish.day)
-    if (!node) return { refused: 'This is not in force on the day shown.' }
+    if (!node) return NOT_IN_FORCE
     const texts = split(text)
     if (texts.filter(Boolean).length > node.out.length)
       return { refused: `${calledNode(node)} has ${node.out.length} ways out, not ${texts.length}.` }
@@ -206,7 +219,7 @@ const perWay = (id: string, label: string, width: number, read: (flow: Relation)
       if (field.type === 'number' && value !== '' && !(share >= 0 && share <= 1))
         return { refused: `“${value}” is no share from 0 to 1.` }
       const written = value === '' ? null : field.type === 'number' ? share : value
-      if ((flow.fields[field.id] ?? null) !== written) steps.push(setFlow(flow.id, `fields.${field.id}`, written))
+      if ((flow.fields[field.id] ?? null) !== written) steps.push(setRelation(flow.id, `fields.${field.id}`, written))
     }
     return { change: { label: `${label} of ${calledNode(node)}: ${text.trim()}`, steps } }
   },
@@ -227,44 +240,9 @@ const shares = perWay(
   { id: 'share', label: 'Share', type: 'number' },
 )
 
-const uses: Column = {
-  ...own('tool', 130),
-  read: (model, row) => {
-    const tool = model.entities.get(row)?.fields['tool']
-    return typeof tool === 'string' ? (model.entities.get(tool as Id)?.name ?? tool) : undefined
-  },
-  choices: (model) => model.ofKind('system').map((system) => system.name),
-  write: (wish, row, text) => namedField(wish, row, 'tool', text, ['system']),
-}
-
-/** A reference written by name: kept by identity where the name is known. */
-function namedField({ model }: Wish, row: Id, field: string, text: string, kinds: readonly string[]): Outcome {
-  const wanted = text.trim()
-  const known = kinds
-    .flatMap((kind) => model.ofKind(kind))
-    .find((one) => one.name.toLowerCase() === wanted.toLowerCase())
-  const label = `Set ${field} of “${model.entities.get(row)?.name ?? row}”`
-  return {
-    change: {
-      label,
-      steps: [setEntity(row, `fields.${field}`, wanted === '' ? null : (known?.id ?? wanted.slice(0, 400)))],
-    },
-  }
-}
-
-const standsFor: Column = {
-  id: 'of',
-  label: 'Stands for',
-  type: 'text',
-  width: 170,
-  read: (model, row, day) => {
-    const entity = model.entities.get(row)
-    return entity && (laneHolders(model, entity, day).of?.name ?? (entity.fields['of'] as string | undefined))
-  },
-  choices: (model) =>
-    ['role', 'position', 'unit', 'system'].flatMap((kind) => model.ofKind(kind).map((one) => one.name)),
-  write: (wish, row, text) => namedField(wish, row, 'of', text, ['role', 'position', 'unit', 'system']),
-}
+const uses = ofKind(referenceColumn(field('step', 'tool'), 130), 'step')
+const standsFor = referenceColumn(field('lane', 'of'), 170)
+const owner = (kind: string, width: number): Column => referenceColumn(field(kind, 'owner'), width)
 
 const heldBy: Column = {
   id: 'held',
@@ -289,43 +267,17 @@ const stepCount: Column = {
       .filter((tie) => covers(tie, day) && model.entities.get(tie.source)?.kind === 'step').length,
 }
 
-const endOf = (end: 'source' | 'target', label: string): Column => ({
-  id: end,
-  label,
-  type: 'text',
-  width: 180,
-  read: (model, row) => {
-    const line = model.relations.get(row)
-    return line && model.entities.get(line[end])?.name
-  },
-})
-
-const calledFlow = (model: Model, { source, target }: Relation): string =>
-  `the line from “${model.entities.get(source)?.name ?? source}” to “${model.entities.get(target)?.name ?? target}”`
-const ofFlow = (id: string, width: number): Column => relationColumn(fieldOf(KINDS, 'flow', id), width, calledFlow)
+const ofFlow = (id: string, width: number): Column =>
+  relationColumn(field('flow', id), width, between('to', 'the line from '))
 
 function addStep(wish: Wish): Outcome {
-  const made = processFor(wish)
-  const node = newNode(wish, made.process, 'step', '', { type: 'task' })
+  const made = processes.forWish(wish)
+  const node = newNode(wish, made.id, 'step', '', { type: 'task' })
   return { change: { label: 'Add a step', steps: [...made.steps, ...node.steps] }, select: node.id }
 }
 
 const addLane = (wish: Wish): Outcome =>
   actions.find(({ id }) => id === 'first-lane')?.run({ ...wish, selection: [] }) ?? { refused: 'No lane can be added.' }
-
-function addSystem({ newId }: Wish): Outcome {
-  const id = newId()
-  return {
-    change: { label: 'Add a system', steps: [addEntity({ id, kind: 'system', name: 'New system', fields: {} })] },
-    select: id,
-  }
-}
-
-function addProcess(wish: Wish): Outcome {
-  const id = wish.newId()
-  const entity: Entity = { id, kind: 'process', name: 'New process', fields: {} }
-  return { change: { label: 'Add a process', steps: [addEntity(entity)] }, select: id }
-}
 
 const PARTS = ['R', 'A', 'C', 'I']
 
@@ -339,8 +291,7 @@ export function writePart({ model, newId, day }: Wish, role: Id, step: Id, text:
     .filter(({ fields }) => !wanted.includes(String(fields['part'])))
     .map(({ id }) => removeRelation(id))
   for (const part of new Set(wanted))
-    if (!known.some(({ fields }) => fields['part'] === part))
-      steps.push(addRelation({ id: newId(), kind: 'raci', source: role, target: step, fields: { part } as Fields }))
+    if (!known.some(({ fields }) => fields['part'] === part)) steps.push(tie(newId(), 'raci', role, step, { part }))
   const [who, what] = [model.entities.get(role)?.name ?? role, model.entities.get(step)?.name ?? step]
   return { change: { label: `${who}: ${wanted || 'no part'} in “${what}”`, steps } }
 }
@@ -377,14 +328,7 @@ export const registers: readonly Register[] = [
     id: 'lanes',
     title: 'Lanes',
     kind: 'lane',
-    columns: [
-      fieldColumn({ id: 'name', label: 'Lane', type: 'text' }, 170),
-      standsFor,
-      heldBy,
-      stepCount,
-      fromColumn,
-      toColumn,
-    ],
+    columns: [nameColumn('Lane', 170), standsFor, heldBy, stepCount, fromColumn, toColumn],
     rows: (model, view, day) => processShown(model, view, day).lanes.map(({ id }) => id),
     count: (model, view, day) => processShown(model, view, day).lanes.length,
     add: addLane,
@@ -394,12 +338,12 @@ export const registers: readonly Register[] = [
     title: 'Flows',
     kind: 'step',
     columns: [
-      endOf('source', 'From'),
+      endColumn('source', 'From', 180),
       ofFlow('label', 120),
       ofFlow('condition', 150),
       ofFlow('share', 70),
       ofFlow('default', 90),
-      endOf('target', 'To'),
+      endColumn('target', 'To', 180),
     ],
     rows: (model, view, day) => processShown(model, view, day).flows.map(({ id }) => id),
     count: (model, view, day) => processShown(model, view, day).flows.length,
@@ -410,42 +354,23 @@ export const registers: readonly Register[] = [
     title: 'Processes',
     kind: 'process',
     columns: [
-      fieldColumn({ id: 'name', label: 'Process', type: 'text' }, 180),
-      fieldColumn(fieldOf(KINDS, 'process', 'version'), 80),
-      {
-        ...fieldColumn(fieldOf(KINDS, 'process', 'owner'), 160),
-        read: (model, row) => {
-          const owner = model.entities.get(row)?.fields['owner']
-          return typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined
-        },
-        write: (wish, row, text) => namedField(wish, row, 'owner', text, ['person', 'position', 'role', 'unit']),
-      },
-      fieldColumn(fieldOf(KINDS, 'process', 'trigger'), 180),
-      fieldColumn(fieldOf(KINDS, 'process', 'arrivals'), 80),
+      nameColumn('Process', 180),
+      fieldColumn(field('process', 'version'), 80),
+      owner('process', 160),
+      fieldColumn(field('process', 'trigger'), 180),
+      fieldColumn(field('process', 'arrivals'), 80),
       fromColumn,
       toColumn,
     ],
-    rows: (model) => model.ofKind('process').map(({ id }) => id),
-    add: addProcess,
+    rows: rowsOf('process'),
+    add: adding('process', 'New process'),
   },
   {
     id: 'systems',
     title: 'Systems',
     kind: 'system',
-    columns: [
-      fieldColumn({ id: 'name', label: 'System', type: 'text' }, 190),
-      {
-        ...fieldColumn(fieldOf(KINDS, 'system', 'owner'), 180),
-        read: (model, row) => {
-          const owner = model.entities.get(row)?.fields['owner']
-          return typeof owner === 'string' ? (model.entities.get(owner as Id)?.name ?? owner) : undefined
-        },
-        write: (wish, row, text) => namedField(wish, row, 'owner', text, ['person', 'position', 'role', 'unit']),
-      },
-      fromColumn,
-      toColumn,
-    ],
-    rows: (model) => model.ofKind('system').map(({ id }) => id),
-    add: addSystem,
+    columns: [nameColumn('System', 190), owner('system', 180), fromColumn, toColumn],
+    rows: rowsOf('system'),
+    add: adding('system', 'New system'),
   },
 ]

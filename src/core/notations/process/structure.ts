@@ -1,5 +1,6 @@
-import { covers, type Day, type Entity, type Id, type Model, type Relation, type View } from '../../model'
-import { UNNAMED } from './kinds'
+import { covers, Recall, type Day, type Entity, type Id, type Model, type Relation, type View } from '../../model'
+import { entityNamed, peopleBehind } from '../../notation'
+import { processes, UNNAMED } from './kinds'
 
 export type NodeKind = 'step' | 'event' | 'gateway' | 'data'
 
@@ -32,15 +33,9 @@ export interface Process {
 }
 
 const KINDS: readonly NodeKind[] = ['step', 'event', 'gateway', 'data']
-const memory = new WeakMap<Model, Map<string, Process>>()
+const memory = new Recall<Process>()
 
-/** The process that a view shows: the one it names, else the first; none yet where it names nobody. */
-export function processOf(model: Model, view: Pick<View, 'scope'> | undefined): Id | undefined {
-  const named = view?.scope['process']
-  if (named === '') return undefined
-  if (typeof named === 'string' && model.entities.get(named as Id)?.kind === 'process') return named as Id
-  return model.ofKind('process')[0]?.id
-}
+export const processOf = processes.of
 
 export const insideOf = (view: Pick<View, 'scope'>): Id | undefined =>
   typeof view.scope['inside'] === 'string' && view.scope['inside'] !== '' ? (view.scope['inside'] as Id) : undefined
@@ -49,14 +44,8 @@ export const processShown = (model: Model, view: View, day: Day): Process =>
   processOn(model, processOf(model, view), day, insideOf(view))
 
 /** O(facts), remembered per model, process, level and day. */
-export function processOn(model: Model, process: Id | undefined, day: Day, inside?: Id): Process {
-  const known = memory.get(model) ?? new Map<string, Process>()
-  memory.set(model, known)
-  const key = `${process ?? ''} ${inside ?? ''} ${day}`
-  const found = known.get(key) ?? build(model, process, day, inside)
-  known.set(key, found)
-  return found
-}
+export const processOn = (model: Model, process: Id | undefined, day: Day, inside?: Id): Process =>
+  memory.of(model, `${process ?? ''} ${inside ?? ''} ${day}`, () => build(model, process, day, inside))
 
 function build(model: Model, process: Id | undefined, day: Day, inside: Id | undefined): Process {
   // Events of timelines belong to no process either.
@@ -143,10 +132,6 @@ export function typeOf({ kind, fields }: Entity): string {
 export const calledNode = ({ entity, kind, type }: FlowNode): string =>
   entity.name !== UNNAMED ? `“${entity.name}”` : kind === 'gateway' ? `the ${type} gateway` : `the ${type} event`
 
-/** Whether a gateway, or a step with several ways out, splits the flow. */
-export const splits = (node: FlowNode): boolean => node.out.length > 1
-export const joins = (node: FlowNode): boolean => node.into.length > 1
-
 /** Events that happen during each step: a case may leave by them as it may by the step's own lines. O(nodes) */
 export function eventsDuring({ nodes }: Pick<Process, 'nodes'>): ReadonlyMap<Id, readonly FlowNode[]> {
   const found = new Map<Id, FlowNode[]>()
@@ -215,32 +200,23 @@ export function numbersIn(process: Process): ReadonlyMap<Id, string> {
   return numbers
 }
 
-/** Who stands behind a lane on a day, in words: the holders of its role or position, the unit's or system's name; “nobody” where a role has no holder. */
-export function laneHolders(
-  model: Model,
-  lane: Entity,
-  day: Day,
-): { of: Entity | undefined; words: string; empty: boolean } {
-  const named = lane.fields['of']
-  const of = typeof named === 'string' ? (model.entities.get(named as Id) ?? byName(model, named)) : undefined
-  if (!of) return { of, words: '', empty: false }
-  if (of.kind === 'unit' || of.kind === 'system')
-    return { of, words: of.name === lane.name ? '' : of.name, empty: false }
-  const posts =
-    of.kind === 'position'
-      ? [of.id]
-      : model.reaching(of.id, 'fills').flatMap((tie) => (covers(tie, day) ? [tie.source] : []))
-  const people = posts.flatMap((post) => {
-    const position = model.entities.get(post)
-    if (!position || !covers(position, day)) return []
-    return model.reaching(post, 'holds').flatMap((holds) => {
-      const person = model.entities.get(holds.source)
-      return person && covers(holds, day) && covers(person, day) ? [person] : []
-    })
-  })
-  const names = [...new Set(people.map(({ name }) => name))]
-  return { of, words: names.length > 0 ? names.join(', ') : 'nobody', empty: names.length === 0 }
+/** The kinds that a lane can stand for. */
+const BEHIND = ['role', 'position', 'unit', 'system']
+
+export interface LaneHolders {
+  readonly of: Entity | undefined
+  readonly people: readonly Entity[]
+  /** The people’s names, the unit’s or system’s, or “nobody” where a role has no holder. */
+  readonly words: string
+  readonly empty: boolean
 }
 
-const byName = (model: Model, name: string): Entity | undefined =>
-  ['role', 'position', 'unit', 'system'].flatMap((kind) => model.ofKind(kind)).find((one) => one.name === name)
+/** Who stands behind a lane on a day: the holders of its role or position. */
+export function laneHolders(model: Model, lane: Entity, day: Day): LaneHolders {
+  const named = lane.fields['of']
+  const of = typeof named === 'string' ? entityNamed(model, BEHIND, named) : undefined
+  const people = of && peopleBehind(model, of, day)
+  if (!people) return { of, people: [], words: !of || of.name === lane.name ? '' : of.name, empty: false }
+  const names = [...new Set(people.map(({ name }) => name))]
+  return { of, people, words: names.join(', ') || 'nobody', empty: people.length === 0 }
+}

@@ -1,7 +1,16 @@
 import type { Id, Relation, Step } from '../../model'
-import { addEntity, setEntity, type Outcome, type Wish } from '../../notation'
+import {
+  addEntity,
+  removal,
+  removeEntity,
+  removeRelation,
+  setEntity,
+  setRelation,
+  type Outcome,
+  type Wish,
+} from '../../notation'
 import { UNNAMED } from './kinds'
-import { flowStep, newNode, removeRelation, setFlow } from './edits'
+import { flowStep, newNode } from './edits'
 import { processOf, processShown, type FlowNode } from './structure'
 
 /** The selected elements become a subprocess, one step of this level; what led in or out now leads to and from that step. */
@@ -35,12 +44,12 @@ export function wrapSteps(wish: Wish): Outcome {
     ...(exit === undefined ? [] : [flowStep(newId(), exit, end.id)]),
     ...merged(
       into,
-      (flow) => setFlow(flow.id, 'target', made.id),
+      (flow) => setRelation(flow.id, 'target', made.id),
       (flow) => flow.source,
     ),
     ...merged(
       out,
-      (flow) => setFlow(flow.id, 'source', made.id),
+      (flow) => setRelation(flow.id, 'source', made.id),
       (flow) => flow.target,
     ),
   ]
@@ -77,10 +86,7 @@ export function unwrap(wish: Wish): Outcome {
   const [entry] = start?.out ?? []
   const exits = ends.flatMap((end) => end.into)
   if (ends.length > 1 || exits.length > 1) return { refused: 'It has several ends. Lead them to one first.' }
-  const gone = (one: FlowNode): Step[] => [
-    ...[...model.leaving(one.id), ...model.reaching(one.id)].map((tie) => removeRelation(tie.id)),
-    { do: 'remove-entity', id: one.id },
-  ]
+  const gone = (one: FlowNode): Step[] => removal(model, one.id)
   const [exit] = exits
   const steps: Step[] = [
     ...nodes
@@ -94,12 +100,12 @@ export function unwrap(wish: Wish): Outcome {
       ),
     ...(start ? gone(start) : []),
     ...unique(ends.flatMap(gone), exit && start && entry?.id === exit.id ? exit.id : undefined),
-    ...node.into.map((flow) => (entry ? setFlow(flow.id, 'target', entry.target) : removeRelation(flow.id))),
-    ...node.out.map((flow) => (exit ? setFlow(flow.id, 'source', exit.source) : removeRelation(flow.id))),
+    ...node.into.map((flow) => (entry ? setRelation(flow.id, 'target', entry.target) : removeRelation(flow.id))),
+    ...node.out.map((flow) => (exit ? setRelation(flow.id, 'source', exit.source) : removeRelation(flow.id))),
     ...[...model.leaving(node.id), ...model.reaching(node.id)]
       .filter(({ kind }) => kind !== 'flow')
       .map((tie) => removeRelation(tie.id)),
-    { do: 'remove-entity', id: node.id },
+    removeEntity(node.id),
   ]
   return { change: { label: `Unwrap “${node.entity.name}”`, steps } }
 }

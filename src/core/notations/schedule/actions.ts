@@ -1,21 +1,35 @@
 import { isoDay } from '../../calendar'
 import { apply, dayInWords, type Entity, type Id, type Step } from '../../model'
-import { addEntity, addRelation, isRefusal, setField, type Action, type Outcome, type Wish } from '../../notation'
+import {
+  tie,
+  roomAt,
+  changed,
+  removeRelation,
+  setRelation,
+  setView,
+  addEntity,
+  isRefusal,
+  setField,
+  type Action,
+  type Outcome,
+  type Wish,
+} from '../../notation'
 import { holidaysAsOtherDays } from './calendars'
+import { plans } from './kinds'
 import {
   assignSteps,
+  entitiesOf,
   kindSteps,
   linkStep,
   momentOf,
   named,
   newWork,
-  orderSteps,
   planFor,
   planIn,
   siblingsOf,
   workerWords,
 } from './edits'
-import { cannotFollow, KEEPS, outline, removeWork, UNTITLED } from './outline'
+import { cannotFollow, outline, removeWork, UNTITLED } from './outline'
 import { momentText, planOn, textOf, type Plan, type Work, type WorkKind } from './plan'
 
 type Selecting = Pick<Wish, 'model' | 'view' | 'day' | 'selection'>
@@ -65,15 +79,14 @@ function add(wish: Wish, above: Work, kind: WorkKind): { source: Work; steps: St
   const at = siblings.indexOf(above) + 1
   const id = wish.newId()
   const entity = newWork(id, kind, UNTITLED, plan.plan?.id, above.parent?.id, at + 1)
-  const later = siblings.slice(at).map((work, i) => setField(work.id, 'order', at + 2 + i))
-  return { source: above, id, steps: [...orderSteps(siblings.slice(0, at)), ...later, addEntity(entity)] }
+  return { source: above, id, steps: [...roomAt(entitiesOf(siblings), at), addEntity(entity)] }
 }
 
 function addFirst(wish: Wish): Outcome {
   const made = planFor(wish)
   const plan = planIn(wish)
   const id = wish.newId()
-  const entity = newWork(id, 'task', UNTITLED, made.plan, undefined, plan.roots.length + 1)
+  const entity = newWork(id, 'task', UNTITLED, made.id, undefined, plan.roots.length + 1)
   return { change: { label: 'Add a task', steps: [...made.steps, addEntity(entity)] }, select: id, edit: 'name' }
 }
 
@@ -141,7 +154,7 @@ const toKind =
     if (!work) return NOTHING
     if (work.kind === 'group' && work.children.length > 0)
       return { refused: 'It holds other tasks. Put them a level up first.' }
-    return { change: { label: `Make ${named(work)} a ${kind}`, steps: kindSteps(work, kind, KEEPS) } }
+    return { change: { label: `Make ${named(work)} a ${kind}`, steps: kindSteps(work, kind) } }
   }
 
 const done =
@@ -184,11 +197,10 @@ function splitOff(wish: Wish): Outcome {
     duration: text(second),
   })
   const steps: Step[] = [
-    ...orderSteps(siblings.slice(0, at)),
-    ...siblings.slice(at).map((later, i) => setField(later.id, 'order', at + 2 + i)),
+    ...roomAt(entitiesOf(siblings), at),
     addEntity(rest),
     setField(work.id, 'duration', text(first)),
-    ...work.out.map((after): Step => ({ do: 'set-relation', id: after.id, path: 'source', value: id })),
+    ...work.out.map((after): Step => setRelation(after.id, 'source', id)),
     linkStep(wish.newId(), work.id, id, {}),
   ]
   const people = workerWords(wish.model, work.id)
@@ -203,8 +215,7 @@ function assign(wish: Wish): Outcome {
   if (!work || !worker) return NOTHING
   if (wish.model.reaching(work.id, 'assigned').some(({ source }) => source === worker.id))
     return { refused: `“${worker.name}” is on it already.` }
-  const tie = { id: wish.newId(), kind: 'assigned', source: worker.id, target: work.id, fields: {} }
-  return { change: { label: `“${worker.name}” works on ${named(work)}`, steps: [addRelation(tie)] } }
+  return changed(`“${worker.name}” works on ${named(work)}`, [tie(wish.newId(), 'assigned', worker.id, work.id)])
 }
 
 /** Freezes the dates as they are computed now. */
@@ -221,7 +232,7 @@ function takeBaseline(wish: Wish): Outcome {
         start: momentText(work.start, work.time, 'start'),
         finish: momentText(work.finish, work.time, 'finish'),
       }
-      return addRelation({ id: wish.newId(), kind: 'baselined', source: id, target: work.id, fields: dates })
+      return tie(wish.newId(), 'baselined', id, work.id, dates)
     })
   return {
     change: {
@@ -229,7 +240,7 @@ function takeBaseline(wish: Wish): Outcome {
       steps: [
         addEntity({ id, kind: 'baseline', name: `Baseline ${count}`, fields }),
         ...steps,
-        { do: 'set-view', id: wish.view.id, path: 'options.baseline', value: true },
+        setView(wish.view.id, 'options.baseline', true),
       ],
     },
   }
@@ -247,16 +258,6 @@ function asap(wish: Wish): Outcome {
     ? withConsequences(wish, { change: { label: `${named(first)} starts as soon as it can`, steps } })
     : NOTHING
 }
-
-const showPlan = ({ view, target, model }: Wish): Outcome =>
-  target === undefined
-    ? { refused: 'Choose a plan.' }
-    : {
-        change: {
-          label: `Show “${model.entities.get(target)?.name ?? target}” in “${view.title}”`,
-          steps: [{ do: 'set-view', id: view.id, path: 'scope.plan', value: target }],
-        },
-      }
 
 const line =
   (run: (wish: Wish, id: Id) => Outcome) =>
@@ -327,9 +328,7 @@ export const actions: readonly Action[] = [
     applies: (wish) => linkSelected(wish) !== undefined,
     run: (wish) => {
       const found = linkSelected(wish)
-      return found
-        ? { change: { label: 'Take a link away', steps: [{ do: 'remove-relation', id: found.id }] } }
-        : NOTHING
+      return found ? { change: { label: 'Take a link away', steps: [removeRelation(found.id)] } } : NOTHING
     },
   },
   {
@@ -368,14 +367,7 @@ export const actions: readonly Action[] = [
     run: line((wish, id) => outline.move(wish, id, 1)),
   },
   { id: 'baseline', label: 'Take a baseline', applies: (wish) => planIn(wish).list.length > 0, run: takeBaseline },
-  {
-    id: 'show',
-    label: 'Show another plan…',
-    begins: true,
-    picks: { kinds: ['plan'], prompt: 'Show which plan?' },
-    applies: ({ model }) => model.ofKind('plan').length > 0,
-    run: showPlan,
-  },
+  plans.show,
   {
     id: 'remove',
     label: 'Remove',

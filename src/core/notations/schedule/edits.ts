@@ -7,41 +7,31 @@ import {
   type Instant,
   type WorkingTime,
 } from '../../calendar'
+import { cut, type Entity, type Fields, type Id, type Model, type Relation, type Step } from '../../model'
 import {
-  cut,
-  type Entity,
-  type Fields,
-  type Id,
-  type Model,
-  type Relation,
-  type Step,
-  type StepValue,
-} from '../../model'
-import { addEntity, addRelation, setField, tooLong, type Wish } from '../../notation'
+  tooLongName,
+  tie,
+  setRelation,
+  removeRelation,
+  removal,
+  asKind,
+  addEntity,
+  tooLong,
+  type Wish,
+} from '../../notation'
+import { plans } from './kinds'
 import { planOf, planShown, type Plan, type Work, type WorkKind } from './plan'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
-export const removeRelation = (id: Id): Step => ({ do: 'remove-relation', id })
-export const setLink = (id: Id, path: string, value: StepValue): Step => ({ do: 'set-relation', id, path, value })
-
 export const planIn = ({ model, view, day }: Pick<Wish, 'model' | 'view' | 'day'>): Plan => planShown(model, view, day)
 
 /** The plan that a wish is about, made where there is none yet. */
-export function planFor(wish: Wish): { plan: Id | undefined; steps: Step[] } {
-  const known = planOf(wish.model, wish.view)
-  if (known !== undefined) return { plan: known, steps: [] }
+export function planFor(wish: Wish): { readonly id: Id | undefined; readonly steps: readonly Step[] } {
+  const { model, view, day } = wish
   // Work that belongs to no plan is a plan of its own.
-  if (wish.view.scope['plan'] !== '' && planIn(wish).list.length > 0) return { plan: undefined, steps: [] }
-  const id = wish.newId()
-  const name = wish.view.title === 'New view' ? 'New plan' : wish.view.title
-  return {
-    plan: id,
-    steps: [
-      addEntity({ id, kind: 'plan', name, fields: { start: wish.day } }),
-      { do: 'set-view', id: wish.view.id, path: 'scope.plan', value: id },
-    ],
-  }
+  const isLoose = planOf(model, view) === undefined && !plans.isBlank(view) && planIn(wish).list.length > 0
+  return isLoose ? { id: undefined, steps: [] } : plans.forWish(wish, { start: day })
 }
 
 export const newWork = (
@@ -59,24 +49,18 @@ export const newWork = (
   fields: { ...fields, ...(plan ? { plan } : {}), ...(group ? { group } : {}), order },
 })
 
-/** The same thing as another kind: its ties stay, and those of its fields that the kind has. */
-export function kindSteps({ entity }: Pick<Work, 'entity'>, kind: WorkKind, keeps: readonly string[]): Step[] {
-  if (entity.kind === kind) return []
-  const fields = Object.fromEntries(Object.entries(entity.fields).filter(([field]) => keeps.includes(field)))
-  return [{ do: 'remove-entity', id: entity.id }, addEntity({ ...entity, kind, fields })]
-}
+/** What a work keeps when it becomes one of another kind. */
+const KEEPS = new Set('plan group order note alt link deadline constraint on actualStart actualFinish'.split(' '))
+export const kindSteps = ({ entity }: Pick<Work, 'entity'>, kind: WorkKind): Step[] =>
+  asKind(entity, kind, (field) => KEEPS.has(field))
 
-/** Where a work stands among its siblings, as whole numbers; those that stand there already are left. */
-export const orderSteps = (siblings: readonly Work[]): Step[] =>
-  siblings.flatMap((work, i) => (work.entity.fields['order'] === i + 1 ? [] : [setField(work.id, 'order', i + 1)]))
+export const entitiesOf = (works: readonly Work[]): readonly Entity[] => works.map(({ entity }) => entity)
 
 export const siblingsOf = (plan: Plan, work: Work): readonly Work[] => work.parent?.children ?? plan.roots
 
 /** Takes a work, and all below it, out of the plan with its ties. What came before it then comes before what came after. */
 export function removeSteps(model: Model, work: Work, newId: () => Id): Step[] {
   const all = [work, ...below(work)]
-  const gone = new Set(all.map(({ id }) => id))
-  const ties = [...new Set(all.flatMap(({ id }) => [...model.leaving(id), ...model.reaching(id)].map((tie) => tie.id)))]
   const healed =
     work.kind === 'group'
       ? []
@@ -86,13 +70,13 @@ export function removeSteps(model: Model, work: Work, newId: () => Id): Step[] {
             .filter((after) => !model.leaving(before.source, 'precedes').some(({ target }) => target === after.target))
             .map((after) => linkStep(newId(), before.source, after.target, {})),
         )
-  return [...ties.map(removeRelation), ...[...gone].map((id): Step => ({ do: 'remove-entity', id })), ...healed]
+  return [...removal(model, ...all.map(({ id }) => id)), ...healed]
 }
 
 export const below = (work: Work): Work[] => work.children.flatMap((child) => [child, ...below(child)])
 
 export const linkStep = (id: Id, source: Id, target: Id, fields: Fields): Step =>
-  addRelation({ id, kind: 'precedes', source, target, fields })
+  tie(id, 'precedes', source, target, fields)
 
 /** A moment as it is kept: a day where it is the first or last minute of one’s work, else with its minute. */
 export function momentOf(at: Instant, time: WorkingTime, end: 'start' | 'finish'): string {
@@ -154,7 +138,7 @@ export function assignNew(
     const fields: Fields = units === undefined ? {} : { units }
     return [
       ...(known ? [] : [addEntity({ id, kind: 'person', name: name.slice(0, 400), fields: {} })]),
-      addRelation({ id: newId(), kind: 'assigned', source: id, target: work, fields }),
+      tie(newId(), 'assigned', id, work, fields),
     ]
   })
 }
@@ -171,28 +155,21 @@ export function assignSteps(
   const kept = new Set<Id>()
   for (const part of partsOf(words)) {
     const { name, units } = readShare(part)
-    if (name.length > 400) return { refused: `A name of ${name.length} characters is too long; 400 is the most.` }
+    const tooLong = tooLongName(name)
+    if (tooLong) return tooLong
     const [worker] = workersNamed(model, name)
-    const tie = now.find((one) => one.worker.name.toLowerCase() === name.toLowerCase())
-    if (tie) {
-      kept.add(tie.tie.id)
-      if ((tie.tie.fields['units'] ?? 1) !== (units ?? 1))
-        steps.push(setLink(tie.tie.id, 'fields.units', units ?? null))
+    const there = now.find((one) => one.worker.name.toLowerCase() === name.toLowerCase())
+    if (there) {
+      kept.add(there.tie.id)
+      if ((there.tie.fields['units'] ?? 1) !== (units ?? 1))
+        steps.push(setRelation(there.tie.id, 'fields.units', units ?? null))
       continue
     }
     const id = worker?.id ?? newId()
     if (!worker) steps.push(addEntity({ id, kind: 'person', name, fields: {} }))
-    steps.push(
-      addRelation({
-        id: newId(),
-        kind: 'assigned',
-        source: id,
-        target: work,
-        fields: units === undefined ? {} : { units },
-      }),
-    )
+    steps.push(tie(newId(), 'assigned', id, work, units === undefined ? {} : { units }))
   }
-  for (const { tie } of now) if (!kept.has(tie.id)) steps.push(removeRelation(tie.id))
+  for (const there of now) if (!kept.has(there.tie.id)) steps.push(removeRelation(there.tie.id))
   return steps
 }
 

@@ -1,5 +1,5 @@
 import { readDuration, type WorkingTime } from '../../calendar'
-import { covers, LastModels, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
+import { covers, Succession, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
 import { timeOf } from './calendars'
 import type { LinkType, Precedence } from './criticalPath'
 import { leavesOf, numberOf, textOf, typeOfLink, type Draft, type Work, type WorkKind } from './work'
@@ -17,19 +17,16 @@ export interface Frame {
   readonly precedences: readonly (Precedence & { readonly link: Relation })[]
 }
 
-const memory = new WeakMap<Model, Map<string, Frame>>()
-/** What each plan was made for last: as long as a change leaves its frame as it is, the next plan is made on it. */
-const latest = new LastModels(8)
+/** As long as a change leaves the frame of a plan as it is, the next plan is made on it. */
+const memory = new Succession<Frame>(8)
 
-export function frameFor(model: Model, plan: Id | undefined | null, day: Day, key: string): Frame {
-  const before = latest.get(key)
-  const known = before && memory.get(before)?.get(key)
-  const frame = (known && onSameFrame(before, known, model)) ?? frameOf(model, plan, day)
-  const frames = memory.get(model) ?? new Map<string, Frame>()
-  memory.set(model, frames.set(key, frame))
-  latest.set(key, model)
-  return frame
-}
+export const frameFor = (model: Model, plan: Id | undefined | null, day: Day, key: string): Frame =>
+  memory.of(
+    model,
+    key,
+    (before, frame) => onSameFrame(before, frame, model),
+    () => frameOf(model, plan, day),
+  )
 
 const FRAMING = ['plan', 'group', 'order', 'calendar'] as const
 

@@ -1,7 +1,9 @@
-import type { Field, Kind, RelationKind } from '../../notation'
+import { containerOf, type Field, type Kind, type RelationKind } from '../../notation'
 import { CONSTRAINTS, LINK_TYPES } from './criticalPath'
 
-export const plan: Field = { id: 'plan', label: 'Plan', type: 'reference', refers: ['plan'], hidden: true }
+/** A plan holds tasks, milestones and groups, and the events of a timeline. */
+export const plans = containerOf('plan', 'Plan')
+export const plan = plans.field
 const group: Field = { id: 'group', label: 'Group', type: 'reference', refers: ['group'], hidden: true }
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
 /** Minutes of a day are seldom stated; where they are, a moment may hold them. */

@@ -1,5 +1,5 @@
 import { isoDay } from '../../calendar'
-import type { Day, Entity, Id, Model } from '../../model'
+import { Recall, type Day, type Entity, type Id, type Model } from '../../model'
 import type { Sheet, SheetRow } from '../../notation'
 import { plansOn, textOf, unitsOf, type Work } from './plan'
 import { isoWeek } from './pictures/axis'
@@ -21,16 +21,11 @@ const mondayOf = (at: number): number => {
   return (day - ((((day + 3) % 7) + 7) % 7)) * 1440
 }
 
-const memory = new WeakMap<Model, Map<Day, WeekLoad[]>>()
+const memory = new Recall<WeekLoad[]>()
 
 /** Work of each person by week: the shares of their tasks over the hours of the plan’s calendar. O(assignments · weeks), remembered per model and day. */
-export function loadsOf(model: Model, day: Day): readonly WeekLoad[] {
-  const days = memory.get(model) ?? new Map<Day, WeekLoad[]>()
-  memory.set(model, days)
-  const known = days.get(day) ?? reckoned(model, day)
-  days.set(day, known)
-  return known
-}
+export const loadsOf = (model: Model, day: Day): readonly WeekLoad[] =>
+  memory.of(model, day, () => reckoned(model, day))
 
 function reckoned(model: Model, day: Day): WeekLoad[] {
   const loads = new Map<string, WeekLoad>()

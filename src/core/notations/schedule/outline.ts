@@ -1,6 +1,13 @@
 import { cyclicComponents } from '../../graph'
 import { apply, type Id, type Model, type Step } from '../../model'
 import {
+  tooLongName,
+  setRelation,
+  removeRelation,
+  GONE,
+  roomAt,
+  moved,
+  changed,
   addEntity,
   readList,
   setEntity,
@@ -19,33 +26,16 @@ import {
   linkStep,
   named,
   newWork,
-  orderSteps,
+  entitiesOf,
   planFor,
   planIn,
-  removeRelation,
   removeSteps,
-  setLink,
   siblingsOf,
 } from './edits'
 import { textOf, typeOfLink, type Plan, type Work, type WorkKind } from './plan'
 import { beyondReckoning, lineOf, readWork, workNamed, type TypedLink, type TypedWork } from './words'
 
 export const UNTITLED = 'New task'
-const GONE = { refused: 'This line no longer exists.' }
-export const KEEPS = [
-  'plan',
-  'group',
-  'order',
-  'note',
-  'alt',
-  'link',
-  'deadline',
-  'constraint',
-  'on',
-  'actualStart',
-  'actualFinish',
-]
-
 /** A plan as indented text: groups with what they hold beneath them, each line with its duration, people and what it comes after. */
 export const outline: Outline = {
   hint: 'Build the slipway  5d  @ Who  after 3, 4SS+2d',
@@ -76,12 +66,11 @@ export const outline: Outline = {
       id,
       typed.milestone ? 'milestone' : 'task',
       typed.name || UNTITLED,
-      made.plan,
+      made.id,
       parent?.id,
       at + 1,
     )
-    const later = siblings.slice(at).map((one, i) => setField(one.id, 'order', at + 2 + i))
-    const steps = [...made.steps, ...orderSteps(siblings.slice(0, at)), ...later, addEntity(entity)]
+    const steps = [...made.steps, ...roomAt(entitiesOf(siblings), at), addEntity(entity)]
     const { model } = apply(wish.model, { label: '', steps })
     const next = { ...wish, model, view: model.views.get(wish.view.id) ?? wish.view }
     const fresh = planIn(next)
@@ -102,7 +91,7 @@ export const outline: Outline = {
       change: {
         label: `Put ${named(work)} into ${named(above)}`,
         steps: [
-          ...kindSteps(above, 'group', KEEPS),
+          ...kindSteps(above, 'group'),
           setField(work.id, 'group', above.id),
           setField(work.id, 'order', above.children.length + 1),
         ],
@@ -116,23 +105,21 @@ export const outline: Outline = {
     if (!work?.parent) return { refused: 'It stands at the outer level already.' }
     const { parent } = work
     const outer = siblingsOf(plan, parent)
-    const later = outer.slice(outer.indexOf(parent) + 1)
     // What stands below it on its level stays where it reads: under it.
     const following = parent.children.slice(parent.children.indexOf(work) + 1)
-    const place = outer.indexOf(parent) + 2
+    const place = outer.indexOf(parent) + 1
     return {
       change: {
         label: `Put ${named(work)} a level up`,
         steps: [
-          ...(following.length > 0 ? kindSteps(work, 'group', KEEPS) : []),
+          ...(following.length > 0 ? kindSteps(work, 'group') : []),
           ...following.flatMap((one, i) => [
             setField(one.id, 'group', work.id),
             setField(one.id, 'order', work.children.length + i + 1),
           ]),
-          ...orderSteps(outer.slice(0, outer.indexOf(parent) + 1)),
+          ...roomAt(entitiesOf(outer), place),
           setField(work.id, 'group', parent.parent?.id ?? null),
-          setField(work.id, 'order', place),
-          ...later.map((one, i) => setField(one.id, 'order', place + 1 + i)),
+          setField(work.id, 'order', place + 1),
         ],
       },
     }
@@ -142,13 +129,8 @@ export const outline: Outline = {
     const plan = planIn(wish)
     const work = plan.byId.get(line)
     if (!work) return GONE
-    const siblings = [...siblingsOf(plan, work)]
-    const at = siblings.indexOf(work)
-    if (!siblings[at + by])
-      return { refused: by < 0 ? 'It is the first of its level.' : 'It is the last of its level.' }
-    siblings.splice(at, 1)
-    siblings.splice(at + by, 0, work)
-    return { change: { label: `Move ${named(work)} ${by < 0 ? 'up' : 'down'}`, steps: orderSteps(siblings) } }
+    const label = `Move ${named(work)} ${by < 0 ? 'up' : 'down'}`
+    return changed(label, moved(entitiesOf(siblingsOf(plan, work)), work.entity, by))
   },
 
   remove: (wish, line) => {
@@ -176,11 +158,12 @@ function writeWork(wish: Wish, plan: Plan, work: Work, typed: TypedWork): Outcom
   const kind: WorkKind = typed.milestone ? 'milestone' : work.kind === 'milestone' ? 'task' : work.kind
   if (work.kind === 'group' && typed.milestone)
     return { refused: 'A group is no milestone. Take out what it holds first.' }
-  steps.push(...kindSteps(work, kind, KEEPS))
+  steps.push(...kindSteps(work, kind))
   if (typed.name === '') return { refused: 'A line needs a name.' }
   const beyond = beyondReckoning(typed)
   if (beyond) return beyond
-  if (typed.name.length > 400) return { refused: `A name has 400 characters at most, this one ${typed.name.length}.` }
+  const tooLong = tooLongName(typed.name)
+  if (tooLong) return tooLong
   if (typed.name !== entity.name) steps.push(setEntity(work.id, 'name', typed.name))
   if (kind === 'task' && typed.duration !== undefined && typed.duration !== textOf(entity, 'duration'))
     steps.push(setField(work.id, 'duration', typed.duration))
@@ -216,8 +199,8 @@ export function linkSteps(
     const known = work.into.find((link) => link.source === before.id)
     if (known) {
       left.delete(known)
-      if (typeOfLink(known) !== type) steps.push(setLink(known.id, 'fields.type', type === 'FS' ? null : type))
-      if ((textOf(known, 'lag') ?? '0d') !== (lag ?? '0d')) steps.push(setLink(known.id, 'fields.lag', lag ?? null))
+      if (typeOfLink(known) !== type) steps.push(setRelation(known.id, 'fields.type', type === 'FS' ? null : type))
+      if ((textOf(known, 'lag') ?? '0d') !== (lag ?? '0d')) steps.push(setRelation(known.id, 'fields.lag', lag ?? null))
       continue
     }
     const refused = cannotFollow(model, before, work)
@@ -255,9 +238,8 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
   if (beyond) return beyond
   const ids = read.map(() => wish.newId())
   const numbers = numbersOf(read.map(({ depth }) => depth))
-  const steps: Step[] = [...made.steps, ...orderSteps(siblings.slice(0, at))]
   const tops = read.filter(({ depth }) => depth === 0).length
-  siblings.slice(at).forEach((one, i) => steps.push(setField(one.id, 'order', at + tops + 1 + i)))
+  const steps: Step[] = [...made.steps, ...roomAt(entitiesOf(siblings), at, tops)]
   const orders = new Map<string, number>()
   read.forEach(({ depth }, i) => {
     const one = typed[i]
@@ -276,7 +258,7 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
       ...(kind !== 'group' && one.from ? { constraint: 'start no earlier', on: one.from } : {}),
       ...(kind !== 'group' && one.by ? { deadline: one.by } : {}),
     }
-    steps.push(addEntity(newWork(id, kind, (one.name || UNTITLED).slice(0, 400), made.plan, group, order, fields)))
+    steps.push(addEntity(newWork(id, kind, (one.name || UNTITLED).slice(0, 400), made.id, group, order, fields)))
   })
   const people = new Map<string, Id>()
   typed.forEach(({ who = '' }, i) => {

@@ -1,7 +1,8 @@
 import { readDuration, readMoment, startOf, withinHorizon, type Instant, type WorkingTime } from '../../calendar'
-import type { Day, Entity, Id, Model, Relation, View } from '../../model'
+import { Recall, type Day, type Entity, type Id, type Model, type Relation, type View } from '../../model'
 import { CONSTRAINTS, criticalPath, type Activity, type Constraint, type Network } from './criticalPath'
 import { frameFor } from './frame'
+import { plans } from './kinds'
 import { instantOf, numberOf, textOf, unitsOf, type Draft, type Work } from './work'
 
 export { calendarOf } from './frame'
@@ -27,18 +28,12 @@ export interface Plan {
   readonly stated: Network
 }
 
-const memory = new WeakMap<Model, Map<string, Plan>>()
+const memory = new Recall<Plan>()
 
-/** The plan that a view shows: the one it names, else the first; none yet where it names nobody. */
-export function planOf(model: Model, view: Pick<View, 'scope'> | undefined): Id | undefined {
-  const named = view?.scope['plan']
-  if (named === '') return undefined
-  if (typeof named === 'string' && model.entities.get(named as Id)?.kind === 'plan') return named as Id
-  return model.ofKind('plan')[0]?.id
-}
+export const planOf = plans.of
 
 export const planShown = (model: Model, view: Pick<View, 'scope'>, day: Day): Plan =>
-  planOn(model, view.scope['plan'] === '' ? null : planOf(model, view), day)
+  planOn(model, plans.isBlank(view) ? null : planOf(model, view), day)
 
 /** All plans of a workspace; work that belongs to none counts as one of its own. */
 export function plansOn(model: Model, day: Day): Plan[] {
@@ -53,12 +48,8 @@ export function plansOn(model: Model, day: Day): Plan[] {
 
 /** O(facts + precedences · log days), remembered per model, plan and day. `null` is a plan that has nothing yet. */
 export function planOn(model: Model, plan: Id | undefined | null, day: Day): Plan {
-  const known = memory.get(model) ?? new Map<string, Plan>()
-  memory.set(model, known)
   const key = `${plan ?? (plan === null ? '-' : '')} ${day}`
-  const found = known.get(key) ?? build(model, plan, day, key)
-  known.set(key, found)
-  return found
+  return memory.of(model, key, () => build(model, plan, day, key))
 }
 
 function build(model: Model, plan: Id | undefined | null, day: Day, key: string): Plan {

@@ -1,6 +1,12 @@
 import { durationText, isRegion, readWhen } from '../../calendar'
-import type { Entity, Id, Model } from '../../model'
+import type { Entity, Fields, Id, Model } from '../../model'
 import {
+  removeRelation,
+  GONE,
+  rowsOf,
+  endColumn,
+  between,
+  adding,
   addEntity,
   fieldColumn,
   fieldOf,
@@ -9,22 +15,11 @@ import {
   relationColumn,
   type Chip,
   type Column,
-  type Field,
   type Outcome,
   type Register,
   type Wish,
 } from '../../notation'
-import {
-  assignSteps,
-  named,
-  newWork,
-  planFor,
-  planIn,
-  removeRelation,
-  sharedWords,
-  workersOf,
-  workerWords,
-} from './edits'
+import { assignSteps, named, newWork, planFor, planIn, sharedWords, workersOf, workerWords } from './edits'
 import { readHours, readOtherDays, readWeekdays, USUAL_HOURS, WEEKDAYS } from './calendars'
 import { entityKinds, relationKinds } from './kinds'
 import { linkSteps, UNTITLED } from './outline'
@@ -93,7 +88,7 @@ export const afterColumn: Column = {
   write: (wish, row, text): Outcome => {
     const plan = planWith(wish.model, row, wish.day)
     const work = plan.byId.get(row)
-    if (!work) return { refused: 'This no longer exists.' }
+    if (!work) return GONE
     const steps = linkSteps(wish, plan, work, readLinks(text))
     return 'refused' in steps
       ? steps
@@ -116,7 +111,7 @@ export const whoColumn: Column = {
   choices: namesOf('person'),
   write: (wish, row, text): Outcome => {
     const work = planWith(wish.model, row, wish.day).byId.get(row)
-    if (!work) return { refused: 'This no longer exists.' }
+    if (!work) return GONE
     if (work.kind === 'group') return { refused: 'People work on the tasks of a group, not on the group.' }
     const steps = assignSteps(wish, row, text)
     return 'refused' in steps ? steps : { change: { label: `Who works on ${named(work)}`, steps } }
@@ -147,20 +142,15 @@ const durationColumn: Column = {
 function addTask(wish: Wish): Outcome {
   const made = planFor(wish)
   const id = wish.newId()
-  const entity = newWork(id, 'task', UNTITLED, made.plan, undefined, planIn(wish).roots.length + 1)
+  const entity = newWork(id, 'task', UNTITLED, made.id, undefined, planIn(wish).roots.length + 1)
   return { change: { label: 'Add a task', steps: [...made.steps, addEntity(entity)] }, select: id, edit: 'name' }
 }
 
-const add =
-  (kind: string, name: string, fields: Entity['fields'] = {}, planned = true) =>
-  (wish: Wish): Outcome => {
-    const id = wish.newId()
-    const plan = planned ? planOf(wish.model, wish.view) : undefined
-    const entity = { id, kind, name, fields: { ...fields, ...(plan ? { plan } : {}) } }
-    return {
-      change: { label: `Add ${/^[aeiou]/.test(kind) ? 'an' : 'a'} ${kind}`, steps: [addEntity(entity)] },
-      select: id,
-    }
+const inPlan =
+  (fields: Fields) =>
+  ({ model, view }: Wish): Fields => {
+    const plan = planOf(model, view)
+    return { ...fields, ...(plan ? { plan } : {}) }
   }
 
 const checked = (column: Column, sound: (part: string) => boolean, says: string): Column => ({
@@ -195,23 +185,7 @@ export const calendarColumns: readonly Column[] = [
   ),
 ]
 
-const linkField = (id: string): Field => {
-  const field = relationKinds.find((kind) => kind.id === 'precedes')?.fields.find((one) => one.id === id)
-  if (!field) throw new RangeError(`no field “${id}”`)
-  return field
-}
-const calledLink = (model: Model, { source, target }: { source: Id; target: Id }): string =>
-  `“${model.entities.get(source)?.name ?? source}” before “${model.entities.get(target)?.name ?? target}”`
-const endColumn = (end: 'source' | 'target', label: string): Column => ({
-  id: end,
-  label,
-  type: 'text',
-  width: 190,
-  read: (model, row) => {
-    const link = model.relations.get(row)
-    return link && (model.entities.get(link[end])?.name ?? link[end])
-  },
-})
+const linkColumn = (id: string): Column => relationColumn(fieldOf(relationKinds, 'precedes', id), 70, between('before'))
 
 export const registers: readonly Register[] = [
   {
@@ -249,10 +223,10 @@ export const registers: readonly Register[] = [
     title: 'Links',
     kind: 'task',
     columns: [
-      endColumn('source', 'Before'),
-      endColumn('target', 'After'),
-      relationColumn(linkField('type'), 70, calledLink),
-      relationColumn(linkField('lag'), 70, calledLink),
+      endColumn('source', 'Before', 190),
+      endColumn('target', 'After', 190),
+      linkColumn('type'),
+      linkColumn('lag'),
     ],
     rows: (model, view, day) => planIn({ model, view, day }).links.map(({ id }) => id),
     count: (model, view, day) => planIn({ model, view, day }).links.length,
@@ -271,7 +245,7 @@ export const registers: readonly Register[] = [
     ],
     rows: (model) => eventsIn(model).map(({ id }) => id),
     count: (model) => eventsIn(model).length,
-    add: add('event', 'New event', { when: '2026' }),
+    add: adding('event', 'New event', inPlan({ when: '2026' })),
   },
   {
     id: 'eras',
@@ -284,24 +258,24 @@ export const registers: readonly Register[] = [
       own('era', 'weight', 80),
       own('era', 'band', 110),
     ],
-    rows: (model) => model.ofKind('era').map(({ id }) => id),
-    add: add('era', 'New era', { when: '2026', until: '2027' }),
+    rows: rowsOf('era'),
+    add: adding('era', 'New era', inPlan({ when: '2026', until: '2027' })),
   },
   {
     id: 'plans',
     title: 'Plans',
     kind: 'plan',
     columns: [nameColumn('Plan', 240), own('plan', 'start', 110), own('plan', 'status', 110)],
-    rows: (model) => model.ofKind('plan').map(({ id }) => id),
-    add: add('plan', 'New plan', {}, false),
+    rows: rowsOf('plan'),
+    add: adding('plan', 'New plan'),
   },
   {
     id: 'calendars',
     title: 'Calendars',
     kind: 'calendar',
     columns: [nameColumn('Calendar', 180), ...calendarColumns],
-    rows: (model) => model.ofKind('calendar').map(({ id }) => id),
-    add: add('calendar', 'New calendar', { weekdays: [...WEEKDAYS.slice(0, 5)], hours: USUAL_HOURS }, false),
+    rows: rowsOf('calendar'),
+    add: adding('calendar', 'New calendar', () => ({ weekdays: [...WEEKDAYS.slice(0, 5)], hours: USUAL_HOURS })),
   },
 ]
 

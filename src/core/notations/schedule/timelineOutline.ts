@@ -1,6 +1,10 @@
 import { readWhen, tidyWhen } from '../../calendar'
 import type { Entity, Id, Model, Step, View } from '../../model'
 import {
+  GONE,
+  removal,
+  changed,
+  removeEntity,
   addEntity,
   readList,
   setEntity,
@@ -10,6 +14,7 @@ import {
   type Refusal,
   type Wish,
 } from '../../notation'
+import { plans } from './kinds'
 import { planOf, textOf } from './plan'
 
 /** A line of a timeline as typed: `1887  Two pilots begin`, or a span `1887..1935  Steam`; `[Fleet]` at the end names its band. */
@@ -63,20 +68,10 @@ function lineOf(entity: Entity): string {
 }
 
 /** The plan that holds the events, made where the view has none yet. */
-function planSteps(wish: Wish): { plan: Id | undefined; steps: Step[] } {
-  const { model, view } = wish
-  if (view.scope['plan'] !== '')
-    return { plan: typeof view.scope['plan'] === 'string' ? planOf(model, view) : undefined, steps: [] }
-  const id = wish.newId()
-  const name = view.title === 'New view' ? 'New timeline' : view.title
-  return {
-    plan: id,
-    steps: [
-      addEntity({ id, kind: 'plan', name, fields: {} }),
-      { do: 'set-view', id: view.id, path: 'scope.plan', value: id },
-    ],
-  }
-}
+const planFor = (wish: Wish): { readonly id: Id | undefined; readonly steps: readonly Step[] } =>
+  plans.isBlank(wish.view)
+    ? plans.forWish(wish, {}, 'New timeline')
+    : { id: wish.view.scope['plan'] === undefined ? undefined : planOf(wish.model, wish.view), steps: [] }
 
 const make = (id: Id, { when, until, name, band }: Typed, main: boolean, plan: Id | undefined): Entity => ({
   id,
@@ -104,7 +99,7 @@ export const timelineOutline: Outline = {
 
   write: ({ model }, line, text) => {
     const entity = model.entities.get(line)
-    if (!entity) return { refused: 'This line no longer exists.' }
+    if (!entity) return GONE
     const typed = readLine(text)
     if ('refused' in typed) return typed
     const kind = typed.until === undefined ? 'event' : 'era'
@@ -113,7 +108,7 @@ export const timelineOutline: Outline = {
       return {
         change: {
           label: `Make “${typed.name}” ${kind === 'era' ? 'a span' : 'a point in time'}`,
-          steps: [{ do: 'remove-entity', id: line }, addEntity(made)],
+          steps: [removeEntity(line), addEntity(made)],
         },
       }
     }
@@ -130,10 +125,13 @@ export const timelineOutline: Outline = {
         ? { when: textOf(above ?? EMPTY, 'when') ?? wish.day, until: undefined, name: 'New event', band: undefined }
         : readLine(text)
     if ('refused' in typed) return typed
-    const { plan, steps } = planSteps(wish)
+    const plan = planFor(wish)
     const id = wish.newId()
     const main = above ? above.fields['weight'] === 'main' : true
-    return { change: { label: 'Add a line', steps: [...steps, addEntity(make(id, typed, main, plan))] }, select: id }
+    return {
+      change: { label: 'Add a line', steps: [...plan.steps, addEntity(make(id, typed, main, plan.id))] },
+      select: id,
+    }
   },
 
   indent: ({ model }, line) => weigh(model, line, 'minor'),
@@ -141,27 +139,22 @@ export const timelineOutline: Outline = {
   move: () => ({ refused: 'Events stand in the order of their dates. Change the date at the beginning of the line.' }),
   remove: ({ model }, line) => {
     const entity = model.entities.get(line)
-    if (!entity) return { refused: 'This line no longer exists.' }
-    const ties = [...new Set([...model.leaving(line), ...model.reaching(line)].map(({ id }) => id))]
-    return {
-      change: {
-        label: `Remove “${entity.name}”`,
-        steps: [...ties.map((id): Step => ({ do: 'remove-relation', id })), { do: 'remove-entity', id: line }],
-      },
-    }
+    if (!entity) return GONE
+    return changed(`Remove “${entity.name}”`, removal(model, line))
   },
 
   paste: (wish, _line, text) => {
     const read = readList(text.replace(/^(\s*)[-*•]\s+/gm, '$1'))
     if ('refused' in read) return read
-    const { plan, steps } = planSteps(wish)
+    const plan = planFor(wish)
+    const steps = [...plan.steps]
     let first: Id | undefined
     for (const { depth, text: line } of read) {
       const typed = readLine(line)
       if ('refused' in typed) return { refused: `${typed.refused} Nothing was changed.` }
       const id = wish.newId()
       first ??= id
-      steps.push(addEntity(make(id, typed, depth === 0, plan)))
+      steps.push(addEntity(make(id, typed, depth === 0, plan.id)))
     }
     if (first === undefined) return { refused: 'There is no line in what was pasted.' }
     return { change: { label: `Paste ${read.length} ${read.length === 1 ? 'line' : 'lines'}`, steps }, select: first }
@@ -172,7 +165,7 @@ const EMPTY: Entity = { id: '' as Id, kind: 'event', name: '', fields: {} }
 
 function weigh(model: Model, line: Id, weight: 'main' | 'minor'): Outcome {
   const entity = model.entities.get(line)
-  if (!entity) return { refused: 'This line no longer exists.' }
+  if (!entity) return GONE
   if (entity.fields['weight'] === weight) return { refused: `It is ${weight} already.` }
   return { change: { label: `Make “${entity.name}” ${weight}`, steps: [setField(line, 'weight', weight)] } }
 }

@@ -10,12 +10,18 @@ import {
   type Step,
 } from '../../../model'
 import {
-  readEntry,
-  type Field,
+  tie,
+  addRelation,
+  type FaultAt,
+  readRows,
+  readCell,
+  addEntity,
+  setEntity,
+  removeRelation,
+  setRelation,
   type ImportOptions,
   type ImportPlan,
   type ImportRow,
-  type RowFault,
   type TableImport,
   type Wish,
 } from '../../../notation'
@@ -83,33 +89,28 @@ const FIELDS = ['grade', 'fte', 'location', 'cost'] as const
 
 /** O(rows + facts). */
 function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOptions): ImportPlan {
-  const faults: RowFault[] = []
-  let kept = rows
-  // Leaving out a faulty row may leave others without their manager: again until no row is at fault.
-  for (;;) {
-    const found: RowFault[] = []
-    const read = readRows(wish.model, kept, found, options.source ?? POST)
-    const managers = findManagers(wish, read, found)
-    faults.push(...found)
-    const bad = new Set(found.map(({ row }) => row))
-    const good = read.filter(({ row }) => !bad.has(row.number))
-    if (found.length === 0 || !options.leaveOutFaulty)
-      return { ...changeFor(wish, good, managers, found.length > 0, options), faults }
-    kept = kept.filter(({ number }) => !bad.has(number))
-  }
+  const { read, faults, bad } = readRows(rows, options, (kept, fault) => {
+    const staff = readStaff(wish.model, kept, fault, options.source ?? POST)
+    return { staff, managers: findManagers(wish, staff, fault) }
+  })
+  const good = read.staff.filter(({ row }) => !bad.has(row.number))
+  return { ...changeFor(wish, good, read.managers, bad.size > 0, options), faults }
 }
 
-function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[], source: string): Read[] {
+function readStaff(model: Model, rows: readonly ImportRow[], faultAt: FaultAt, source: string): Read[] {
   const seen = new Map<Id, number>()
   const byHolder = holdersByName(model)
   return rows.flatMap((row): Read[] => {
     const { cells, number } = row
-    const fault = (column: string, message: string) => void faults.push({ row: number, column, message })
+    let sound = true
+    const fault = (column: string, message: string) => {
+      sound = false
+      faultAt(number, column, message)
+    }
     const name = cells['name'] ?? ''
     const holder = VACANT.test(name) ? undefined : name
     const title = cells['title'] ?? ''
     if (holder === undefined && title === '') return (fault('Name', 'There is neither a name nor a title.'), [])
-    const before = faults.length
     const post = postOf(model, cells['id'] ?? '', holder, title, byHolder, source)
     const twin = seen.get(post)
     if (twin !== undefined) fault('Id', `It has the identity of row ${twin}.`)
@@ -117,11 +118,11 @@ function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[], 
     const fields: Record<string, FieldValue> = {}
     for (const id of FIELDS) {
       const field = position.fields.find((one) => one.id === id)
-      const value = field && valueIn(field, cells[id], fault)
+      const value = field && readCell(field, cells[id], fault)
       if (value !== undefined) fields[id] = value
     }
     const day = (id: 'from' | 'to') =>
-      valueIn({ id, label: id === 'from' ? 'From' : 'To', type: 'day' }, cells[id], fault) as Day | undefined
+      readCell({ label: id === 'from' ? 'From' : 'To', type: 'day' }, cells[id], fault) as Day | undefined
     const [from, to] = [day('from'), day('to')]
     if (from !== undefined && to !== undefined && from > to) fault('To', 'It ends before it begins.')
     for (const [column, text] of [
@@ -130,7 +131,7 @@ function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[], 
       ['Unit', cells['unit'] ?? ''],
     ] as const)
       if (text.length > 400) fault(column, `It has ${text.length} characters; 400 is the most.`)
-    if (faults.length > before) return []
+    if (!sound) return []
     if (cells['unit']) fields['unit'] = cells['unit']
     return [
       {
@@ -147,17 +148,6 @@ function readRows(model: Model, rows: readonly ImportRow[], faults: RowFault[], 
       },
     ]
   })
-}
-
-function valueIn(
-  field: Field,
-  text: string | undefined,
-  fault: (column: string, message: string) => void,
-): FieldValue | undefined {
-  if (text === undefined || text === '') return undefined
-  const entry = readEntry(field, text)
-  if ('refused' in entry) return void fault(field.label, entry.refused)
-  return (entry.value ?? undefined) as FieldValue | undefined
 }
 
 /** The position that a row speaks of: by its identity here, by the identity an earlier import gave it, or by its holder. */
@@ -190,7 +180,7 @@ function holdersByName(model: Model): Map<string, Id> {
 }
 
 /** Each row’s manager as a position; unknown, ambiguous and circular ones are faults. */
-function findManagers(wish: Wish, read: readonly Read[], faults: RowFault[]): Map<Id, Id> {
+function findManagers(wish: Wish, read: readonly Read[], faultAt: FaultAt): Map<Id, Id> {
   const { model, day } = wish
   const byKey = new Map<string, Id[]>()
   const name = (text: string | undefined, post: Id) => {
@@ -220,20 +210,20 @@ function findManagers(wish: Wish, read: readonly Read[], faults: RowFault[]): Ma
     const byId = ids.get(key)
     const found = byId === undefined ? (byKey.get(key) ?? []) : [byId]
     const [chief, second] = found
-    const fault = (message: string) => void faults.push({ row: row.number, column: 'Manager', message })
+    const fault = (message: string) => faultAt(row.number, 'Manager', message)
     if (chief === undefined) fault(`There is no “${manager.slice(0, 60)}” in the table or among the facts.`)
     else if (second !== undefined) fault(`“${manager.slice(0, 60)}” may be any of ${found.length}. Use an identity.`)
     else if (chief === post) fault('It reports to itself.')
     else managers.set(post, chief)
   }
-  return withoutCircles(wish, read, managers, faults)
+  return withoutCircles(wish, read, managers, faultAt)
 }
 
 function withoutCircles(
   { model, day }: Wish,
   read: readonly Read[],
   managers: Map<Id, Id>,
-  faults: RowFault[],
+  faultAt: FaultAt,
 ): Map<Id, Id> {
   const above = (id: Id) => managers.get(id) ?? (solidLine(model, id, day)?.target as Id | undefined)
   const rowOf = new Map(read.map(({ post, row }) => [post, row.number]))
@@ -248,8 +238,7 @@ function withoutCircles(
     const circle = [at]
     for (let next = above(at); next !== undefined && next !== at; next = above(next)) circle.push(next)
     const rows = circle.flatMap((id) => rowOf.get(id) ?? []).sort((a, b) => a - b)
-    for (const row of rows)
-      faults.push({ row, column: 'Manager', message: `Rows ${rows.join(', ')} report to each other in a circle.` })
+    for (const row of rows) faultAt(row, 'Manager', `Rows ${rows.join(', ')} report to each other in a circle.`)
   })
   return managers
 }
@@ -276,7 +265,7 @@ function changeFor(
     if (known !== undefined) return known
     const id = wish.newId()
     units.set(name.toLowerCase(), id)
-    steps.push({ do: 'add-entity', entity: { id, kind: 'unit', name, fields: {} } })
+    steps.push(addEntity({ id, kind: 'unit', name, fields: {} }))
     return id
   }
   const lines: Step[] = []
@@ -292,7 +281,7 @@ function changeFor(
     const fields = typeof unit === 'string' ? { ...one.fields, unit: unitOf(unit) } : one.fields
     const before = steps.length + lines.length
     if (known) steps.push(...updateSteps(known, one, fields))
-    else steps.push({ do: 'add-entity', entity: newPosition(one, fields, index) })
+    else steps.push(addEntity(newPosition(one, fields, index)))
     steps.push(...holderSteps(wish, one))
     lines.push(...lineSteps(wish, one, managers.get(one.post)))
     if (!known) added.push(wordsFor(one))
@@ -317,7 +306,7 @@ const leavingSteps = (model: Model, post: Id, day: Day): Step[] =>
   model
     .reaching(post, 'holds')
     .filter((holds) => covers(holds, day) && holds.to !== day)
-    .map((holds) => ({ do: 'set-relation', id: holds.id, path: 'to', value: day }))
+    .map((holds) => setRelation(holds.id, 'to', day))
 
 const wordsFor = ({ holder, title }: Read): string => `${holder ?? 'vacant'} — ${title}`
 
@@ -336,7 +325,7 @@ function newPosition({ post, title, from, to }: Read, fields: Fields, index: num
 function updateSteps(known: Entity, { title, from, to, row }: Read, fields: Fields): Step[] {
   const steps: Step[] = []
   const set = (path: string, now: unknown, value: FieldValue | undefined) => {
-    if (value !== undefined && now !== value) steps.push({ do: 'set-entity', id: known.id, path, value })
+    if (value !== undefined && now !== value) steps.push(setEntity(known.id, path, value))
   }
   if (row.cells['title']) set('name', known.name, title)
   set('from', known.from, from)
@@ -349,39 +338,29 @@ function holderSteps({ model, day, newId }: Wish, { post, holder, email, from, t
   if (row.cells['name'] === undefined) return []
   const held = model.reaching(post, 'holds').filter((holds) => covers(holds, day))
   const people = held.flatMap((holds) => model.entities.get(holds.source) ?? [])
-  if (holder === undefined) return held.map((holds): Step => ({ do: 'remove-relation', id: holds.id }))
+  if (holder === undefined) return held.map((holds): Step => removeRelation(holds.id))
   const same = people.find(
     (person) => (email !== undefined && person.fields['email'] === email) || person.name === holder,
   )
   if (same) {
     const steps: Step[] = []
-    if (same.name !== holder) steps.push({ do: 'set-entity', id: same.id, path: 'name', value: holder })
-    if (email !== undefined && same.fields['email'] !== email)
-      steps.push({ do: 'set-entity', id: same.id, path: 'fields.email', value: email })
+    if (same.name !== holder) steps.push(setEntity(same.id, 'name', holder))
+    if (email !== undefined && same.fields['email'] !== email) steps.push(setEntity(same.id, 'fields.email', email))
     return steps
   }
   const person = newId()
   const period = { ...(from ? { from } : {}), ...(to ? { to } : {}) }
   return [
-    ...held.map((holds): Step => ({ do: 'remove-relation', id: holds.id })),
-    {
-      do: 'add-entity',
-      entity: { id: person, kind: 'person', name: holder, fields: email === undefined ? {} : { email } },
-    },
-    {
-      do: 'add-relation',
-      relation: { id: newId(), kind: 'holds', source: person, target: post, fields: {}, ...period },
-    },
+    ...held.map((holds): Step => removeRelation(holds.id)),
+    addEntity({ id: person, kind: 'person', name: holder, fields: email === undefined ? {} : { email } }),
+    addRelation({ id: newId(), kind: 'holds', source: person, target: post, fields: {}, ...period }),
   ]
 }
 
 function lineSteps({ model, day, newId }: Wish, { post, row }: Read, manager: Id | undefined): Step[] {
   if (row.cells['manager'] === undefined) return []
   const line = model.leaving(post, 'reports-to').find((one: Relation) => isSolid(one) && covers(one, day))
-  if (manager === undefined) return line ? [{ do: 'remove-relation', id: line.id }] : []
-  if (!line)
-    return [
-      { do: 'add-relation', relation: { id: newId(), kind: 'reports-to', source: post, target: manager, fields: {} } },
-    ]
-  return line.target === manager ? [] : [{ do: 'set-relation', id: line.id, path: 'target', value: manager }]
+  if (manager === undefined) return line ? [removeRelation(line.id)] : []
+  if (!line) return [tie(newId(), 'reports-to', post, manager)]
+  return line.target === manager ? [] : [setRelation(line.id, 'target', manager)]
 }

@@ -1,5 +1,5 @@
 import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
-import type { Outcome, Picture, Wish } from '../../../notation'
+import { setEntity, addRelation, setRelation, type Outcome, type Picture, type Wish } from '../../../notation'
 import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { sumsInWords } from '../numbers'
 import { structureOn, unitName, walk, type Structure } from '../structure'
@@ -248,9 +248,9 @@ function intoUnit({ model, day, selection, target, newId }: Wish): Outcome {
   }
   const tie = model.leaving(unit.id, 'part-of').find((one) => covers(one, day))
   const label = `“${unit.name}” is part of “${into.name}”`
-  if (tie) return { change: { label, steps: [{ do: 'set-relation', id: tie.id, path: 'target', value: into.id }] } }
+  if (tie) return { change: { label, steps: [setRelation(tie.id, 'target', into.id)] } }
   const relation = { id: newId(), kind: 'part-of', source: unit.id, target: into.id, fields: {} }
-  return { change: { label, steps: [{ do: 'add-relation', relation }] } }
+  return { change: { label, steps: [addRelation(relation)] } }
 }
 
 function rename({ model, selection }: Wish, _part: string, text: string): Outcome {
@@ -261,7 +261,7 @@ function rename({ model, selection }: Wish, _part: string, text: string): Outcom
   return {
     change: {
       label: `Rename “${unit.name}” to “${name}”`,
-      steps: [{ do: 'set-entity', id: unit.id, path: 'name', value: name }],
+      steps: [setEntity(unit.id, 'name', name)],
     },
   }
 }

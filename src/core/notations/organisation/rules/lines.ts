@@ -10,7 +10,7 @@ import {
   type Relation,
   freeId,
 } from '../../../model'
-import { COMMON, fix, type Fix, type Rule } from '../../../notation'
+import { removeRelation, setRelation, COMMON, fix, type Fix, type Rule } from '../../../notation'
 import { isSolid, solidLine, structureOn } from '../structure'
 import { quoted } from './phrases'
 
@@ -94,7 +94,7 @@ const selfReport: Rule = {
       .map(({ id, source }) => ({
         message: `${quoted(model, source, day)} reports to itself.`,
         subjects: [source, id],
-        fixes: [fix('Remove the line', { do: 'remove-relation', id })],
+        fixes: [fix('Remove the line', removeRelation(id))],
       })),
 }
 
@@ -123,9 +123,9 @@ const twoManagers: Rule = {
               message: `${quoted(model, position.id, day)} reports to ${a} and to ${b}${when}${until}.`,
               subjects: [position.id, first.target, second.target],
               fixes: [
-                fix(`Only ${a}`, { do: 'remove-relation', id: second.id }),
-                fix(`Only ${b}`, { do: 'remove-relation', id: first.id }),
-                fix(`Dotted to ${b}`, { do: 'set-relation', id: second.id, path: 'fields.line', value: 'dotted' }),
+                fix(`Only ${a}`, removeRelation(second.id)),
+                fix(`Only ${b}`, removeRelation(first.id)),
+                fix(`Dotted to ${b}`, setRelation(second.id, 'fields.line', 'dotted')),
               ],
             },
           ]
@@ -188,11 +188,10 @@ const managerNotInForce: Rule = {
 function handOn(model: Model, line: Relation, next: Id, end: Day, from: Day, day: Day): Fix {
   const id = freeId(model.relations, `${line.id}-on`)
   const label = `Hand over to ${quoted(model, next, day)} on ${dayInWords(from)}`
-  return fix(
-    label,
-    { do: 'set-relation', id: line.id, path: 'to', value: end },
-    { do: 'add-relation', relation: { ...line, id, target: next, from } },
-  )
+  return fix(label, setRelation(line.id, 'to', end), {
+    do: 'add-relation',
+    relation: { ...line, id, target: next, from },
+  })
 }
 
 /** O(positions). */
@@ -210,14 +209,10 @@ const assistantWithReports: Rule = {
         message: `${quoted(model, position.id, day)} assists ${quoted(model, assists, day)} and has ${reports.length} reports of its own.`,
         subjects: [position.id],
         fixes: [
-          fix(
-            'Make it a report',
-            { do: 'remove-relation', id: assistsBy.id },
-            {
-              do: 'add-relation',
-              relation: { id, kind: 'reports-to', source: position.id, target: assists, fields: {} },
-            },
-          ),
+          fix('Make it a report', removeRelation(assistsBy.id), {
+            do: 'add-relation',
+            relation: { id, kind: 'reports-to', source: position.id, target: assists, fields: {} },
+          }),
         ],
       }
     }),
@@ -240,7 +235,7 @@ const dottedDuplicatesSolid: Rule = {
       return {
         message: `${quoted(model, line.source, day)} has a dotted and a solid line to ${quoted(model, line.target, day)}.`,
         subjects: [line.source, line.id],
-        fixes: [fix('Remove the dotted line', { do: 'remove-relation', id: line.id })],
+        fixes: [fix('Remove the dotted line', removeRelation(line.id))],
       }
     }),
 }

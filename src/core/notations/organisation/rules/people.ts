@@ -11,7 +11,7 @@ import {
   type Relation,
   type Step,
 } from '../../../model'
-import { COMMON, fix, thresholdOf, type Rule } from '../../../notation'
+import { removeEntity, setRelation, COMMON, fix, thresholdOf, type Rule } from '../../../notation'
 import { fteOf, structureOn, unitName } from '../structure'
 import { quoted } from './phrases'
 
@@ -159,9 +159,9 @@ function identifying(model: Model, person: Entity, day: Day): { key: string; how
 
 /** Everything tied to the one is tied to the other, and the one goes. */
 const mergeSteps = (model: Model, from: Id, into: Id): Step[] => [
-  ...model.leaving(from).map((tied): Step => ({ do: 'set-relation', id: tied.id, path: 'source', value: into })),
-  ...model.reaching(from).map((tied): Step => ({ do: 'set-relation', id: tied.id, path: 'target', value: into })),
-  { do: 'remove-entity', id: from },
+  ...model.leaving(from).map((tied): Step => setRelation(tied.id, 'source', into)),
+  ...model.reaching(from).map((tied): Step => setRelation(tied.id, 'target', into)),
+  removeEntity(from),
 ]
 
 /** O(tenures). */
@@ -183,7 +183,7 @@ const actingTooLong: Rule = {
       return {
         message: `“${who}” has been acting as ${quoted(model, holds.target, day)} since ${dayInWords(holds.from)}, ${days} days.`,
         subjects: [holds.target, holds.source, holds.id],
-        fixes: [fix('Appoint for good', { do: 'set-relation', id: holds.id, path: 'fields.acting', value: null })],
+        fixes: [fix('Appoint for good', setRelation(holds.id, 'fields.acting', null))],
       }
     })
   },

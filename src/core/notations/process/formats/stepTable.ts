@@ -1,17 +1,21 @@
 import { apply, type Id, type Model, type Step } from '../../../model'
 import {
   addEntity,
-  readEntry,
+  asKey,
+  readCell,
+  readRows,
+  removeRelation,
   setEntity,
+  setRelation,
   type ImportOptions,
   type ImportPlan,
+  type FaultAt,
   type ImportRow,
-  type RowFault,
   type TableImport,
   type Wish,
 } from '../../../notation'
-import { flowStep, laneSteps, processFor, removeNodeSteps, removeRelation, setFlow } from '../edits'
-import { EVENT_TYPES, GATEWAY_TYPES, STEP_TYPES, UNNAMED } from '../kinds'
+import { flowStep, laneSteps, removeNodeSteps } from '../edits'
+import { processes, EVENT_TYPES, GATEWAY_TYPES, STEP_TYPES, UNNAMED } from '../kinds'
 import { numbersIn, processOn } from '../structure'
 
 /** One row an element: identity, description, what comes next, branch labels, kind, lane, alternative text, and what else is known. */
@@ -94,28 +98,19 @@ const STEP = 'step-'
 
 /** O(rows + elements). */
 function plan(wish: Wish, rows: readonly ImportRow[], options: ImportOptions): ImportPlan {
-  const target = processFor(wish)
-  const faults: RowFault[] = []
-  let kept = rows
-  for (;;) {
-    const found: RowFault[] = []
-    const read = readRows(wish, target.process, kept, found)
-    faults.push(...found)
-    const bad = new Set(found.map(({ row }) => row))
-    if (found.length === 0 || !options.leaveOutFaulty)
-      return { ...changeFor(wish, target, found.length > 0 ? [] : read, rows.length, options), faults }
-    kept = kept.filter(({ number }) => !bad.has(number))
-  }
+  const target = processes.forWish(wish)
+  const { read, faults, bad } = readRows(rows, options, (kept, fault) => readSteps(wish, target.id, kept, fault))
+  return { ...changeFor(wish, target, bad.size > 0 ? [] : read, rows.length, options), faults }
 }
 
-function readRows(wish: Wish, process: Id, rows: readonly ImportRow[], faults: RowFault[]): Read[] {
+function readSteps(wish: Wish, process: Id, rows: readonly ImportRow[], faultAt: FaultAt): Read[] {
   const known = processOn(wish.model, process, wish.day)
   const byNumber = new Map([...numbersIn(known)].map(([id, number]) => [number.toLowerCase(), id]))
   const byName = new Map([...known.nodes.values()].map(({ id, entity }) => [entity.name.toLowerCase(), id]))
   const seen = new Map<Id, number>()
   const read = rows.flatMap((row): Read[] => {
     const { cells, number } = row
-    const fault = (column: string, message: string) => void faults.push({ row: number, column, message })
+    const fault = (column: string, message: string) => faultAt(number, column, message)
     const key = cells['id'] ?? ''
     const name = cells['name'] ?? ''
     if (key === '' && name === '') return (fault('Step', 'There is neither an identity nor a description.'), [])
@@ -126,7 +121,7 @@ function readRows(wish: Wish, process: Id, rows: readonly ImportRow[], faults: R
         ? own.id
         : (byNumber.get(key.toLowerCase()) ??
           (key === '' ? byName.get(name.toLowerCase()) : undefined) ??
-          (`${STEP}${process}-${(key || name).toLowerCase().replace(/[^\w.-]+/g, '-')}`.slice(0, 64) as Id))
+          (`${STEP}${process}-${asKey(key || name)}`.slice(0, 64) as Id))
     const twin = seen.get(id)
     if (twin !== undefined) return (fault('Id', `It has the identity of row ${twin}.`), [])
     seen.set(id, number)
@@ -146,9 +141,8 @@ function readRows(wish: Wish, process: Id, rows: readonly ImportRow[], faults: R
       )
     const fields: Record<string, number | string> = {}
     for (const field of ['duration', 'wait', 'cost'] as const) {
-      const entry = readEntry({ label: field, type: 'number', min: 0 }, cells[field] ?? '')
-      if ('refused' in entry) fault(field, entry.refused)
-      else if (typeof entry.value === 'number') fields[field] = entry.value
+      const value = readCell({ label: field, type: 'number', min: 0 }, cells[field], fault)
+      if (typeof value === 'number') fields[field] = value
     }
     if (cells['alt']) fields['alt'] = cells['alt'].slice(0, 400)
     return [
@@ -174,14 +168,9 @@ function readRows(wish: Wish, process: Id, rows: readonly ImportRow[], faults: R
   for (const { row, next, shares } of read) {
     for (const to of next)
       if (!keys.has(to.toLowerCase()) && !byNumber.has(to.toLowerCase()) && !byName.has(to.toLowerCase()))
-        faults.push({
-          row: row.number,
-          column: 'Next',
-          message: `There is no step “${to.slice(0, 60)}” in the table or in the process.`,
-        })
+        faultAt(row.number, 'Next', `There is no step “${to.slice(0, 60)}” in the table or in the process.`)
     for (const share of shares)
-      if (shareOf(share) === undefined)
-        faults.push({ row: row.number, column: 'Share', message: `“${share.slice(0, 40)}” is no share from 0 to 1.` })
+      if (shareOf(share) === undefined) faultAt(row.number, 'Share', `“${share.slice(0, 40)}” is no share from 0 to 1.`)
   }
   return read
 }
@@ -193,7 +182,7 @@ function shareOf(text: string): number | undefined {
 
 function changeFor(
   wish: Wish,
-  { process, steps: making }: ReturnType<typeof processFor>,
+  { id: process, steps: making }: ReturnType<typeof processes.forWish>,
   read: readonly Read[],
   count: number,
   options: ImportOptions,
@@ -312,8 +301,8 @@ function lineSteps(
       )
       return
     }
-    if (label && flow.fields['label'] !== label) steps.push(setFlow(flow.id, 'fields.label', label))
-    if (share !== undefined && flow.fields['share'] !== share) steps.push(setFlow(flow.id, 'fields.share', share))
+    if (label && flow.fields['label'] !== label) steps.push(setRelation(flow.id, 'fields.label', label))
+    if (share !== undefined && flow.fields['share'] !== share) steps.push(setRelation(flow.id, 'fields.share', share))
   })
   return steps
 }

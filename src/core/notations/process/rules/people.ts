@@ -59,9 +59,7 @@ const sameHands: Rule = {
         const [first, second] = [a.lane, b.lane].map((id) => lanes.find((lane) => lane.id === id))
         if (!first || !second) return []
         const [p, q] = [laneHolders(model, first, day), laneHolders(model, second, day)]
-        const shared = p.words
-          .split(', ')
-          .filter((name) => name !== '' && name !== 'nobody' && q.words.split(', ').includes(name))
+        const shared = p.people.filter((person) => q.people.includes(person)).map(({ name }) => name)
         const sameRole = first.id === second.id || (p.of !== undefined && p.of.id === q.of?.id)
         if (!sameRole && shared.length === 0) return []
         const who = shared.length > 0 ? shared.join(' and ') : `“${first.name}”`

@@ -1,5 +1,5 @@
 import { freeId, type Id, type Model, type Step } from '../../../model'
-import { fix, type Finding, type Fix, type Moment, type Rule } from '../../../notation'
+import { setEntity, setRelation, fix, type Finding, type Fix, type Moment, type Rule } from '../../../notation'
 import { UNNAMED } from '../kinds'
 import { levelsOn } from '../levels'
 import { soundnessOf, type Unsound, type Verdict } from '../soundness'
@@ -70,7 +70,7 @@ function findingOf(
   }
 }
 
-const setType = (id: Id, value: string): Step => ({ do: 'set-entity', id, path: 'fields.type', value })
+const setType = (id: Id, value: string): Step => setEntity(id, 'fields.type', value)
 
 const deadlock = soundnessRule(
   'deadlock',
@@ -134,7 +134,7 @@ function addJoin(model: Model, process: Process, id: Id): Fix {
           } as const,
         ]
       : []),
-    ...(node?.into ?? []).map((line): Step => ({ do: 'set-relation', id: line.id, path: 'target', value: join })),
+    ...(node?.into ?? []).map((line): Step => setRelation(line.id, 'target', join)),
     {
       do: 'add-relation',
       relation: { id: freeId(model.relations, `flow-${join}`), kind: 'flow', source: join, target: id, fields: {} },

@@ -1,5 +1,14 @@
 import type { Id, Relation, Step } from '../../../model'
-import { COMMON, fix, thresholdOf, type Fix, type Found, type Rule } from '../../../notation'
+import {
+  removeRelation,
+  setRelation,
+  COMMON,
+  fix,
+  thresholdOf,
+  type Fix,
+  type Found,
+  type Rule,
+} from '../../../notation'
 import { gapOf, overlapOf, readCondition, type Condition } from '../conditions'
 import { UNNAMED } from '../kinds'
 import { levelsOn } from '../levels'
@@ -177,8 +186,8 @@ const unlabelled = nodeRule(
         ? [
             fix(
               'Write “otherwise”',
-              { do: 'set-relation', id: first.id, path: 'fields.label', value: 'otherwise' },
-              { do: 'set-relation', id: first.id, path: 'fields.default', value: true },
+              setRelation(first.id, 'fields.label', 'otherwise'),
+              setRelation(first.id, 'fields.default', true),
             ),
           ]
         : []),
@@ -323,7 +332,7 @@ const startIncoming = nodeRule(
       ? found(
           `A line leads to ${calledNode(node)}, which is a start.`,
           [node.id, ...node.into.map(({ id }) => id)],
-          fix('Remove the line', ...node.into.map((line): Step => ({ do: 'remove-relation', id: line.id }))),
+          fix('Remove the line', ...node.into.map((line): Step => removeRelation(line.id))),
         )
       : undefined,
 )
@@ -341,7 +350,7 @@ const endOutgoing = nodeRule(
       ? found(
           `A line leads on from ${calledNode(node)}, which is an end.`,
           [node.id, ...node.out.map(({ id }) => id)],
-          fix('Remove the line', ...node.out.map((line): Step => ({ do: 'remove-relation', id: line.id }))),
+          fix('Remove the line', ...node.out.map((line): Step => removeRelation(line.id))),
         )
       : undefined,
 )
@@ -366,20 +375,16 @@ const crossesPool = rule(
         found(
           `The flow from ${calledNode(a)} to ${calledNode(b)} leads into another pool.`,
           [id, source, target],
-          fix(
-            'Make it a message',
-            { do: 'remove-relation', id },
-            {
-              do: 'add-relation',
-              relation: {
-                id: `${id}-m`.slice(-64) as Id,
-                kind: 'message',
-                source,
-                target,
-                fields: typeof label === 'string' ? { label } : {},
-              },
+          fix('Make it a message', removeRelation(id), {
+            do: 'add-relation',
+            relation: {
+              id: `${id}-m`.slice(-64) as Id,
+              kind: 'message',
+              source,
+              target,
+              fields: typeof label === 'string' ? { label } : {},
             },
-          ),
+          }),
         ),
       ]
     }),

@@ -30,7 +30,7 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
       const fields: Entity['fields'] = milestone
         ? { constraint: 'must start', on: start }
         : { fixed: true, start, finish }
-      steps.push(addEntity(newWork(id, kind, name, made.plan, undefined, plan.roots.length + i + 1, fields)))
+      steps.push(addEntity(newWork(id, kind, name, made.id, undefined, plan.roots.length + i + 1, fields)))
       return
     }
     const before = steps.length

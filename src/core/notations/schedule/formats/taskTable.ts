@@ -1,19 +1,23 @@
 import { cyclicComponents } from '../../../graph'
 import type { Id, Step } from '../../../model'
 import {
+  setRelation,
+  type FaultAt,
+  readRows,
+  readCell,
+  asKey,
+  removeRelation,
   addEntity,
-  readEntry,
   setEntity,
   setField,
   type ImportOptions,
   type ImportPlan,
   type ImportRow,
-  type RowFault,
   type TableImport,
   type Wish,
 } from '../../../notation'
-import { assignNew, assignSteps, kindSteps, linkStep, newWork, planFor, planIn, removeSteps, setLink } from '../edits'
-import { KEEPS, UNTITLED } from '../outline'
+import { assignNew, assignSteps, kindSteps, linkStep, newWork, planFor, planIn, removeSteps } from '../edits'
+import { UNTITLED } from '../outline'
 import { momentText, textOf, typeOfLink, type Plan, type WorkKind } from '../plan'
 import { readLinks, type TypedLink } from '../words'
 
@@ -75,20 +79,11 @@ const FIELDS = [
 /** O(rows + plan). */
 function plan(wish: Wish, rows: readonly ImportRow[], options: ImportOptions): ImportPlan {
   const target = planFor(wish)
-  const faults: RowFault[] = []
-  let kept = rows
-  for (;;) {
-    const found: RowFault[] = []
-    const read = readRows(wish, target.plan, kept, found)
-    faults.push(...found)
-    if (found.length === 0 || !options.leaveOutFaulty)
-      return { ...changeFor(wish, target, found.length > 0 ? [] : read, rows.length, options), faults }
-    const bad = new Set(found.map(({ row }) => row))
-    kept = kept.filter(({ number }) => !bad.has(number))
-  }
+  const { read, faults, bad } = readRows(rows, options, (kept, fault) => readTasks(wish, target.id, kept, fault))
+  return { ...changeFor(wish, target, bad.size > 0 ? [] : read, rows.length, options), faults }
 }
 
-function readRows(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[], faults: RowFault[]): Read[] {
+function readTasks(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[], faultAt: FaultAt): Read[] {
   const known = planIn(wish)
   const byNumber = new Map(known.list.map((work) => [work.number, work.id]))
   const byName = new Map(known.list.map((work) => [work.entity.name.toLowerCase(), work.id]))
@@ -96,12 +91,12 @@ function readRows(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[]
   const numbers = new Set(rows.map(({ cells }) => cells['id'] ?? ''))
   const read = rows.flatMap((row): Read[] => {
     const { cells, number } = row
-    const fault = (column: string, message: string) => void faults.push({ row: number, column, message })
+    const fault = (column: string, message: string) => faultAt(number, column, message)
     const key = cells['id'] ?? ''
     const name = (cells['name'] ?? '').trim()
     if (key === '' && name === '') return (fault('Task', 'There is neither an identity nor a name.'), [])
     if (name.length > 400) return (fault('Task', `It has ${name.length} characters; 400 is the most.`), [])
-    const brought = `${TASK}${planId ?? ''}-${(key || name).toLowerCase().replace(/[^\w.-]+/g, '-')}`.slice(0, 64) as Id
+    const brought = `${TASK}${planId ?? ''}-${asKey(key || name)}`.slice(0, 64) as Id
     const id =
       [brought, key as Id].find((one) => known.byId.has(one)) ??
       byNumber.get(key) ??
@@ -116,13 +111,11 @@ function readRows(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[]
     for (const field of FIELDS) {
       const text =
         field.id === 'duration' && bare ? `${cells['duration'] ?? ''}d` : (cells[field.id] ?? '').replace(/\s*%$/, '')
-      const entry = readEntry(field, text)
-      if ('refused' in entry) fault(field.label, entry.refused)
-      else if (typeof entry.value === 'string' || typeof entry.value === 'number') fields[field.id] = entry.value
+      const value = readCell(field, text, fault)
+      if (typeof value === 'string' || typeof value === 'number') fields[field.id] = value
     }
-    const start = readEntry({ label: 'Start', type: 'moment' }, cells['start'] ?? '')
-    if ('refused' in start) fault('Start no earlier', start.refused)
-    else if (typeof start.value === 'string') Object.assign(fields, { constraint: 'start no earlier', on: start.value })
+    const start = readCell({ label: 'Start no earlier', type: 'moment' }, cells['start'], fault)
+    if (typeof start === 'string') Object.assign(fields, { constraint: 'start no earlier', on: start })
     const after = readLinks(cells['after'] ?? '')
     const isGroup = [...numbers].some((other) => key !== '' && other.startsWith(`${key}.`))
     const mark = /^(milestone|yes|true|1|x)$/i.test((cells['kind'] ?? '').trim()) || fields['duration'] === '0d'
@@ -148,11 +141,7 @@ function readRows(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[]
     for (const { ref } of after) {
       const source = find(ref)
       if (source === undefined)
-        faults.push({
-          row: row.number,
-          column: 'After',
-          message: `There is no task “${ref.slice(0, 60)}” in the table or in the plan.`,
-        })
+        faultAt(row.number, 'After', `There is no task “${ref.slice(0, 60)}” in the table or in the plan.`)
       else next.set(source, [...(next.get(source) ?? []), id])
     }
   for (const circle of cyclicComponents(
@@ -162,18 +151,18 @@ function readRows(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[]
     for (const one of circle) {
       const found = read.find(({ id }) => id === one)
       if (found)
-        faults.push({
-          row: found.row.number,
-          column: 'After',
-          message: `“${found.name || found.row.cells['id']}” comes after itself, by way of ${circle.length} tasks.`,
-        })
+        faultAt(
+          found.row.number,
+          'After',
+          `“${found.name || found.row.cells['id']}” comes after itself, by way of ${circle.length} tasks.`,
+        )
     }
   return read
 }
 
 function changeFor(
   wish: Wish,
-  { plan: planId, steps: making }: ReturnType<typeof planFor>,
+  { id: planId, steps: making }: ReturnType<typeof planFor>,
   read: readonly Read[],
   count: number,
   options: ImportOptions,
@@ -217,7 +206,7 @@ function changeFor(
       steps.push(addEntity(newWork(id, kind, name || UNTITLED, planId, within, ++order, fields)))
       if (kind !== 'group') lines.push(...assignNew(wish, id, row.cells['who'] ?? '', people))
     } else {
-      if (row.cells['kind'] !== undefined && work.kind !== kind) steps.push(...kindSteps(work, kind, KEEPS))
+      if (row.cells['kind'] !== undefined && work.kind !== kind) steps.push(...kindSteps(work, kind))
       if (name !== '' && name !== work.entity.name) steps.push(setEntity(id, 'name', name))
       // A start that is the computed one anyway sets nothing.
       const asComputed =
@@ -276,15 +265,15 @@ function linkChanges(
   })
   const steps: Step[] = now
     .filter(({ source }) => !wanted.some((one) => one.source === source))
-    .map((link) => ({ do: 'remove-relation', id: link.id }))
+    .map((link) => removeRelation(link.id))
   for (const { source, type, lag } of wanted) {
     const link = now.find((one) => one.source === source)
     if (!link) {
       steps.push(linkStep(newId(), source, id, { ...(type === 'FS' ? {} : { type }), ...(lag ? { lag } : {}) }))
       continue
     }
-    if (typeOfLink(link) !== type) steps.push(setLink(link.id, 'fields.type', type === 'FS' ? null : type))
-    if ((textOf(link, 'lag') ?? '') !== (lag ?? '')) steps.push(setLink(link.id, 'fields.lag', lag ?? null))
+    if (typeOfLink(link) !== type) steps.push(setRelation(link.id, 'fields.type', type === 'FS' ? null : type))
+    if ((textOf(link, 'lag') ?? '') !== (lag ?? '')) steps.push(setRelation(link.id, 'fields.lag', lag ?? null))
   }
   return steps
 }

@@ -1,6 +1,6 @@
 import { readWhen, whenInWords, type Instant } from '../../../calendar'
 import type { Id } from '../../../model'
-import { setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
+import { setView, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
 import { named } from '../edits'
 import { textOf } from '../plan'
 import { BASE, factsOf, scaleOf } from './timeScale'
@@ -48,7 +48,7 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
     return {
       change: {
         label: `Put “${entity.name}” ${above ? 'above' : 'below'} the line`,
-        steps: [{ do: 'set-view', id: view.id, path: `pins.${entity.id}`, value: [0, above ? -out : out] }],
+        steps: [setView(view.id, `pins.${entity.id}`, [0, above ? -out : out])],
       },
       ghosts: [{ ...box, y: box.y + by.y }],
     }

@@ -1,6 +1,6 @@
-import { type Found, type Rule } from '../../../notation'
+import { removeRelation, type Found, type Rule } from '../../../notation'
 import { dayWords } from '../actions'
-import { named, removeRelation } from '../edits'
+import { named } from '../edits'
 import { textOf, type Work } from '../plan'
 import { clearing, finding, inEach, leaves } from './found'
 

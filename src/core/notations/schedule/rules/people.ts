@@ -1,7 +1,7 @@
 import { addDays, covers, dayInWords, type Day, type Entity, type Id, type Model } from '../../../model'
-import { COMMON, thresholdOf, type Found, type Rule } from '../../../notation'
+import { tenuresOf, removeRelation, COMMON, thresholdOf, type Found, type Rule } from '../../../notation'
 import { dayWords } from '../actions'
-import { named, removeRelation } from '../edits'
+import { named } from '../edits'
 import { plansOn, textOf, unitsOf, type Work } from '../plan'
 import { dayOfInstant, eachLeaf, finding, inEach, leaves } from './found'
 
@@ -39,7 +39,7 @@ export const inPost: Rule = {
 /** The first day of a span on which a person is in no post, or a position is not there; undefined when there is none. */
 function outOfPost(model: Model, worker: Entity, from: Day, to: Day): Day | undefined {
   if (worker.kind !== 'person') return covers(worker, from) ? (covers(worker, to) ? undefined : to) : from
-  const tenures = model.leaving(worker.id, 'holds')
+  const tenures = tenuresOf(model, worker.id)
   if (tenures.length === 0) return undefined
   // From tenure to tenure, each time to the day after the last of those that hold.
   for (let day = from; day <= to;) {
