@@ -35,10 +35,13 @@ describe('an outline', () => {
   })
 
   it('reads a line without a dash as a person', () => {
-    expect(readLine('Ada Holm')).toMatchObject({ holder: 'Ada Holm', title: 'Untitled' })
-    expect(readLine('vacant — Driver')).toMatchObject({ holder: undefined, title: 'Driver' })
-    expect(readLine('Ada Holm — Head (acting)')).toMatchObject({ title: 'Head', acting: true })
-    expect(readLine('Jean-Luc Bø — Vice-head')).toMatchObject({ holder: 'Jean-Luc Bø', title: 'Vice-head' })
+    const held = (name: string, acting = false) => ({ name, acting })
+    expect(readLine('Ada Holm')).toEqual({ holders: [held('Ada Holm')], title: 'Untitled', assistant: false })
+    expect(readLine('vacant — Driver')).toMatchObject({ holders: [], title: 'Driver' })
+    expect(readLine('Ada Holm — Head (acting)')).toMatchObject({ title: 'Head', holders: [held('Ada Holm', true)] })
+    expect(readLine('Jean-Luc Bø — Vice-head')).toMatchObject({ holders: [held('Jean-Luc Bø')], title: 'Vice-head' })
+    expect(readLine('Ada Holm & Bo Aas (acting) — Head').holders).toEqual([held('Ada Holm'), held('Bo Aas', true)])
+    expect(readLine('"Ada — of Holm" — Head')).toMatchObject({ holders: [held('Ada — of Holm')], title: 'Head' })
   })
 
   it('puts a line a level down under the line above, and up again beside it', () => {
@@ -64,6 +67,18 @@ describe('an outline', () => {
       'Ada Holm — Head\n  Ben Aas — Assistant (assistant)\n  Eva Nes — Finance\n  Cleo Moe — Operations\n    Dan Lie — Planner\n    vacant — Driver',
     )
     expect(refusal(outline.move(wishFor(model), lineWith(model, 'Eva'), 1))).toMatch(/last/)
+  })
+
+  it('writes who begins and who leaves a post that several hold, and renames who is left', () => {
+    const model = listed('Ada Holm & Bo Aas — Head')
+    const write = (text: string) => carriedOut(model, outline.write(wishFor(model), lineWith(model, 'Ada'), text))
+    expect(asText(write('Ada Holm & Bo Berg & Cleo Moe — Head'))).toBe('Ada Holm & Bo Berg & Cleo Moe — Head')
+    expect(write('Ada Holm & Bo Berg — Head').ofKind('person').length).toBe(2)
+    expect(
+      write('Bo Aas — Head')
+        .ofKind('person')
+        .map(({ name }) => name),
+    ).toEqual(['Bo Aas'])
   })
 
   it('writes a name, a title, a vacancy and an assistant', () => {

@@ -21,7 +21,7 @@ describe('in the picture', () => {
     expect(text(after(ORDER, next))).toContain('Check the order\n\nPick the goods')
     expect(isRefusal(next) ? '' : next.edit).toBe('name')
     expect(text(after(ORDER, act(ORDER, 'before', [nodeNamed(ORDER, 'Pick the goods')])))).toContain(
-      '\n @ Store\nPick the goods',
+      '\nstep @ Store\nPick the goods',
     )
   })
   it('a decision keeps the way on as “yes” and begins another as “no”', () => {

@@ -21,7 +21,7 @@ import { needsOne, needsSome, NOTHING, onePost, selectedPosts, type Selecting } 
 import { aboveOf, isSolid, structureOn } from './structure'
 import { countOf, titleOf, type TypedLine } from './words'
 
-const NEW: TypedLine = { holder: undefined, title: UNTITLED, assistant: false, acting: false }
+const NEW: TypedLine = { holders: [], title: UNTITLED, assistant: false }
 
 function addBelow(wish: Wish, kind: 'report' | 'assistant'): Outcome {
   const post = onePost(wish)

@@ -17,8 +17,8 @@ import {
   type Wish,
 } from '../../notation'
 import { UNTITLED } from './kinds'
-import { aboveOf, isSolid, isWithin, structureOn, type Structure } from './structure'
-import { readLine, titleOf, type TypedLine } from './words'
+import { aboveOf, isSolid, isWithin, structureOn, type Post, type Structure } from './structure'
+import { isActing, titleOf, type TypedHolder, type TypedLine } from './words'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
@@ -40,7 +40,7 @@ export function newPost(
   const position: Entity = { id, kind: 'position', name: line.title, fields }
   const steps: Step[] = [addEntity(position)]
   if (above !== undefined) steps.push(tie(newId(), line.assistant ? 'assists' : 'reports-to', id, above))
-  if (line.holder !== undefined) steps.push(...newHolder(newId, line.holder, id, line.acting))
+  for (const { name, acting } of line.holders) steps.push(...newHolder(newId, name, id, acting))
   return { id, steps }
 }
 
@@ -141,33 +141,36 @@ export function endSteps(model: Model, id: Id, day: Day): Step[] {
 }
 
 /** Makes a position read as the typed line says. */
-export function writeLineSteps(wish: Wish, id: Id, text: string): Step[] | Refusal {
-  const { model, day, newId } = wish
-  const post = structureOn(model, day).posts.get(id)
+export function writeLineSteps(wish: Wish, id: Id, line: TypedLine): Step[] | Refusal {
+  const post = structureOn(wish.model, wish.day).posts.get(id)
   if (!post) return NOT_IN_FORCE
-  const line = readLine(text)
   const tooLong = lengthRefusal(line)
   if (tooLong) return tooLong
-  const steps: Step[] = []
-  if (line.title !== post.position.name) steps.push(setEntity(id, 'name', line.title))
-  const held = post.holders.map(({ person }) => person.name).join(' & ')
-  if (line.holder === undefined) {
-    for (const { holds, person } of post.holders) {
-      steps.push(removeRelation(holds.id))
-      const tied = model.leaving(person.id).length + model.reaching(person.id).length
-      if (tied === 1 && Object.keys(person.fields).length === 0) steps.push(removeEntity(person.id))
-    }
-  } else if (line.holder !== held) {
-    const [only, second] = post.holders
-    if (second)
-      return { refused: `${post.holders.length} people hold this position. Change them in the register of people.` }
-    if (only) steps.push(setEntity(only.person.id, 'name', line.holder))
-    else steps.push(...newHolder(newId, line.holder, id, line.acting))
-  }
-  const only = post.holders[0]
-  if (only && line.holder !== undefined && line.acting !== (only.holds.fields['acting'] === true))
-    steps.push(setRelation(only.holds.id, 'fields.acting', line.acting ? true : null))
-  return [...steps, ...assistSteps(wish, id, line.assistant)]
+  return [
+    ...(line.title === post.position.name ? [] : [setEntity(id, 'name', line.title)]),
+    ...holderSteps(wish, post, line.holders),
+    ...assistSteps(wish, id, line.assistant),
+  ]
+}
+
+/** Holders who are named stay; others are renamed in their order, and who is then over begins or leaves. */
+function holderSteps({ model, newId }: Wish, { position, holders }: Post, wanted: readonly TypedHolder[]): Step[] {
+  const left = [...holders]
+  const take = (at: number) => (at < 0 ? undefined : left.splice(at, 1)[0])
+  const named = wanted.map((one) => ({ one, holder: take(left.findIndex(({ person }) => person.name === one.name)) }))
+  const steps = named.flatMap(({ one, holder = left.shift() }): Step[] => {
+    if (!holder) return newHolder(newId, one.name, position.id, one.acting)
+    const { person, holds } = holder
+    return [
+      ...(person.name === one.name ? [] : [setEntity(person.id, 'name', one.name)]),
+      ...(one.acting === isActing(holds) ? [] : [setRelation(holds.id, 'fields.acting', one.acting ? true : null)]),
+    ]
+  })
+  const gone = left.flatMap(({ person, holds }): Step[] => {
+    const isNobodyElse = tiesAt(model, person.id).length === 1 && Object.keys(person.fields).length === 0
+    return [removeRelation(holds.id), ...(isNobodyElse ? [removeEntity(person.id)] : [])]
+  })
+  return [...steps, ...gone]
 }
 
 /** Turns a report into an assistant of the same position, or back. */
@@ -185,7 +188,7 @@ function assistSteps({ model, day, newId }: Wish, id: Id, assistant: boolean): S
 }
 
 export function lengthRefusal(line: TypedLine): Refusal | undefined {
-  const longest = Math.max(line.title.length, line.holder?.length ?? 0)
+  const longest = Math.max(line.title.length, ...line.holders.map(({ name }) => name.length))
   if (longest <= LIMITS.name) return undefined
   return {
     refused: `A name or title of ${longest.toLocaleString('en')} characters is not taken; ${LIMITS.name} is the most.`,

@@ -1,5 +1,5 @@
 import type { Id, Step } from '../../model'
-import { GONE, changed, readList, type ListLine, type Outcome, type Outline, type Wish } from '../../notation'
+import { GONE, changed, writing, readList, type ListLine, type Outcome, type Outline, type Wish } from '../../notation'
 import { reorder } from './actions'
 import {
   calledOn,
@@ -27,7 +27,7 @@ export const outline: Outline = {
     })
   },
 
-  write: (wish, line, text) => changed(`Write “${text.trim().slice(0, 60)}”`, writeLineSteps(wish, line, text)),
+  write: (wish, line, text) => changed(writing(text), writeLineSteps(wish, line, readLine(text))),
 
   insert: (wish, line, text) => {
     const read = readLine(text)

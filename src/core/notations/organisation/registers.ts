@@ -208,7 +208,7 @@ const appointments: Register = {
 }
 
 function addPosition(wish: Wish): Outcome {
-  const line = { holder: undefined, title: UNTITLED, assistant: false, acting: false }
+  const line = { holders: [], title: UNTITLED, assistant: false }
   const { heads } = structureOn(wish.model, wish.day)
   const place = placeAmong(wish.model, heads, heads.length)
   const made = newPost(wish.newId, line, undefined, place.order)

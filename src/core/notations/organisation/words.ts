@@ -1,65 +1,111 @@
-import type { Day, Id, Model } from '../../model'
+import type { Day, Id, Model, Relation } from '../../model'
+import { lineFor, unquoted, type Unquoted } from '../../notation'
 import { UNTITLED } from './kinds'
 import { structureOn, type Post } from './structure'
 
 /** A line of an outline, read. */
 export interface TypedLine {
-  /** Undefined: vacant. */
-  readonly holder: string | undefined
+  /** Nobody: vacant. */
+  readonly holders: readonly TypedHolder[]
   readonly title: string
   readonly assistant: boolean
+}
+
+export interface TypedHolder {
+  readonly name: string
   readonly acting: boolean
 }
 
 const VACANT = /^(vacant|vacancy|open|n\.?\s?n\.?|tbd|tba|\?+|-+)?$/i
 const SEPARATOR = /\s+(?:[—–]|--?)(?:\s+|$)|\t+/
+const MARK = /\s*\((assistant|acting)\)$/i
 
-/** `Name — Title (assistant)`; a line without a dash is a name. */
-export function readLine(text: string): TypedLine {
-  let rest = text.trim()
-  let assistant = false
-  let acting = false
-  for (let mark = /\s*\((assistant|acting)\)$/i.exec(rest); mark; mark = /\s*\((assistant|acting)\)$/i.exec(rest)) {
-    if (mark[1]?.toLowerCase() === 'assistant') assistant = true
-    else acting = true
-    rest = rest.slice(0, mark.index)
-  }
+/** `Name & Name — Title (acting) (assistant)`; a line without a dash is of names. Who is acting may be said of one of them: `Name (acting) & Name`. */
+export function readLine(line: string): TypedLine {
+  const { text, plain } = unquoted(line)
+  const { rest, marks } = withoutMarks(text.trim())
   const separator = SEPARATOR.exec(rest)
   const leading = /^[—–-]\s+/.exec(rest)
-  const name = leading ? '' : separator ? rest.slice(0, separator.index) : rest
+  const names = leading ? '' : separator ? rest.slice(0, separator.index) : rest
   const title = leading
     ? rest.slice(leading[0].length)
     : separator
       ? rest.slice(separator.index + separator[0].length)
       : ''
+  // Without a title, what stands behind the names belongs to the last of them.
+  const isUntitled = !leading && !separator
+  const holders = holdersIn({ text: names, plain }, marks.has('acting') && !isUntitled)
   return {
-    holder: VACANT.test(name.trim()) ? undefined : name.trim(),
-    title: title.replace(/\s+/g, ' ').trim() || UNTITLED,
-    assistant,
-    acting,
+    holders:
+      isUntitled && marks.has('acting') && holders.length > 0
+        ? holders.with(-1, { name: holders.at(-1)?.name ?? '', acting: true })
+        : holders,
+    title: plain(title.replace(/\s+/g, ' ').trim()) || UNTITLED,
+    assistant: marks.has('assistant'),
   }
+}
+
+/** `Name & Name`, of whom each or all are acting. */
+export const readHolders = (names: string, acting: boolean): readonly TypedHolder[] =>
+  holdersIn(unquoted(names), acting)
+
+const holdersIn = ({ text, plain }: Unquoted, acting: boolean): readonly TypedHolder[] =>
+  text.split(/\s+&\s+/).flatMap((name): TypedHolder[] => {
+    const { rest, marks } = withoutMarks(name.trim())
+    const meant = VACANT.test(rest) ? '' : plain(rest)
+    return meant === '' ? [] : [{ name: meant, acting: acting || marks.has('acting') }]
+  })
+
+function withoutMarks(text: string): { rest: string; marks: ReadonlySet<string> } {
+  const marks = new Set<string>()
+  let rest = text
+  for (let mark = MARK.exec(rest); mark; mark = MARK.exec(rest)) {
+    marks.add((mark[1] ?? '').toLowerCase())
+    rest = rest.slice(0, mark.index)
+  }
+  return { rest, marks }
 }
 
 /** The outline's line of a post. Empty for a position that has neither holder nor title. */
 export function lineOf(post: Post): string {
-  const known = lines.get(post)
-  if (known !== undefined) return known
-  const line = lineOfPost(post)
-  lines.set(post, line)
-  return line
+  const known = lines.get(post) ?? lineOfPost(post)
+  lines.set(post, known)
+  return known
 }
 
 const lines = new WeakMap<Post, string>()
 
+/** What the line of a post says. */
+export const saidOf = ({ position, holders, assists }: Post): TypedLine => ({
+  holders: holders.map(({ person, holds }) => ({ name: person.name, acting: isActing(holds) })),
+  title: position.name,
+  assistant: assists !== undefined,
+})
+
+export const isActing = ({ fields }: Relation): boolean => fields['acting'] === true
+
 function lineOfPost(post: Post): string {
-  const { position, holders } = post
-  const names = holders.map(({ person }) => person.name).join(' & ')
-  const titled = position.name !== UNTITLED
-  if (!names && !titled) return post.assists ? '(assistant)' : ''
-  const acting = holders.some(({ holds }) => holds.fields['acting'] === true) ? ' (acting)' : ''
-  const assistant = post.assists ? ' (assistant)' : ''
-  return `${names || 'vacant'}${titled ? ` — ${position.name}` : ''}${acting}${assistant}`
+  const said = saidOf(post)
+  return lineFor(
+    (name) => lineSaying(said, name),
+    (text) => saysSame(readLine(text), said),
+  )
 }
+
+function lineSaying({ holders, title, assistant }: TypedLine, name: (text: string) => string): string {
+  const titled = title !== UNTITLED
+  const mark = assistant ? ' (assistant)' : ''
+  if (holders.length === 0 && !titled) return mark.trim()
+  const all = titled && holders.length > 0 && holders.every(({ acting }) => acting)
+  const names = holders.map((holder) => `${name(holder.name)}${holder.acting && !all ? ' (acting)' : ''}`)
+  return `${names.join(' & ') || 'vacant'}${titled ? ` — ${name(title)}` : ''}${all ? ' (acting)' : ''}${mark}`
+}
+
+const saysSame = (a: TypedLine, b: TypedLine): boolean =>
+  a.title === b.title &&
+  a.assistant === b.assistant &&
+  a.holders.length === b.holders.length &&
+  a.holders.every(({ name, acting }, at) => name === b.holders[at]?.name && acting === b.holders[at].acting)
 
 /** A position's title, with its holder where several positions have that title. */
 export function titleOf(model: Model, id: Id, day: Day): string {

@@ -1,22 +1,24 @@
-import type { Entity, Fields, Id, Step } from '../../model'
+import type { Entity, Id, Step } from '../../model'
 import {
-  removeEntity,
-  addEntity,
+  asKind,
+  changed,
+  GONE,
   readList,
   removeRelation,
   setEntity,
   setRelation,
-  type ListLine,
+  tooLongName,
+  writing,
   type Outcome,
   type Outline,
-  type OutlineLine,
-  type Refusal,
   type Wish,
 } from '../../notation'
 import { flowStep, laneSteps, newNode, removeNodeSteps, spliceSteps } from './edits'
-import { processes, UNNAMED } from './kinds'
-import { calledNode, inFlowOrder, processShown, type FlowNode, type Process } from './structure'
-import { branchOf, goTo, isJoin, lineOf, readBranch, readNode, type TypedNode } from './words'
+import { processes } from './kinds'
+import { pasted } from './pasted'
+import { calledNode, processShown, type FlowNode, type Process } from './structure'
+import { goTo, readBranch, readNode, type Named } from './words'
+import { linesOf } from './written'
 
 /** A process as indented text: steps one under the other, branches beneath their decision, each with its own steps. */
 export const outline: Outline = {
@@ -29,26 +31,16 @@ export const outline: Outline = {
     const node = process.nodes.get(line)
     if (node) return writeNode(wish, process, node, text)
     const flow = wish.model.relations.get(line)
-    if (!flow) return { refused: 'This line no longer exists.' }
-    const name = goTo(text)
-    if (name !== undefined || /^go to\b/i.test(text)) {
-      const target = named(process, name ?? '')
-      return {
-        change: {
-          label: `Go to ${name ?? ''}`,
-          steps: target && target.id !== flow.target ? [setRelation(line, 'target', target.id)] : [],
-        },
-      }
-    }
-    const fields = readBranch(text)
-    if (isRefused(fields)) return fields
+    if (!flow) return GONE
+    const to = goTo(text)
+    if (to !== undefined || /^go to\b/i.test(text)) return changed(writing(text), leadSteps(wish, process, line, to))
+    const read = readBranch(text, process.nodes.get(flow.source)?.kind === 'gateway')
+    if ('refused' in read) return read
     const steps = ['label', 'share', 'default'].flatMap((key): Step[] => {
-      const value = fields[key] ?? null
-      return (flow.fields[key] ?? null) === value
-        ? []
-        : [setRelation(line, `fields.${key}`, value as string | number | boolean | null)]
+      const value = read.fields[key] ?? null
+      return (flow.fields[key] ?? null) === value ? [] : [setRelation(line, `fields.${key}`, value)]
     })
-    return { change: { label: `Write “${text.trim().slice(0, 60)}”`, steps } }
+    return changed(writing(text), [...steps, ...leadSteps(wish, process, line, read.to)])
   },
 
   insert: (wish, line, text) => {
@@ -58,7 +50,8 @@ export const outline: Outline = {
     const after = line === undefined ? undefined : process.nodes.get(line)
     const flow = line === undefined || after ? undefined : wish.model.relations.get(line)
     const lane = laneNamed(process, typed.lane)?.id ?? after?.lane ?? (flow && process.nodes.get(flow.target)?.lane)
-    const node = nodeOf(wish, made.id, typed, { lane, phase: after?.phase })
+    const near = { lane: typed.lane === null ? undefined : lane, phase: after?.phase }
+    const node = newNode(wish, made.id, typed.kind, typed.name, { type: typed.type }, near)
     const steps: Step[] = [...made.steps, ...node.steps]
     const [on] = after?.out ?? []
     if (flow) steps.push(...spliceSteps(wish.newId, flow, node.id))
@@ -72,14 +65,8 @@ export const outline: Outline = {
     return { change: { label: 'Add a line', steps }, select: node.id }
   },
 
-  indent: () => ({
-    refused:
-      'A step stands where the flow puts it. Move it with Alt and the arrows, or drop it on a line of the picture.',
-  }),
-  outdent: () => ({
-    refused:
-      'A step stands where the flow puts it. Move it with Alt and the arrows, or drop it on a line of the picture.',
-  }),
+  indent: () => BY_THE_FLOW,
+  outdent: () => BY_THE_FLOW,
 
   move: (wish, line, by) => {
     const process = processShown(wish.model, wish.view, wish.day)
@@ -111,8 +98,7 @@ export const outline: Outline = {
     const process = processShown(wish.model, wish.view, wish.day)
     const node = process.nodes.get(line)
     if (node) return { change: { label: `Remove ${calledNode(node)}`, steps: removeNodeSteps(wish.model, node) } }
-    if (!wish.model.relations.has(line)) return { refused: 'This line no longer exists.' }
-    return { change: { label: 'Remove a line', steps: [removeRelation(line)] } }
+    return wish.model.relations.has(line) ? changed('Remove a line', [removeRelation(line)]) : GONE
   },
 
   paste: (wish, line, text) => {
@@ -123,255 +109,49 @@ export const outline: Outline = {
   },
 }
 
-const isRefused = (value: Fields | Refusal): value is Refusal =>
-  'refused' in value && typeof value['refused'] === 'string'
-
-/** O(elements × branches). */
-function linesOf(process: Process): OutlineLine[] {
-  const lines: OutlineLine[] = []
-  const printed = new Set<Id>()
-  let lane: Id | undefined
-  const visit = (from: Id, via: Id | undefined, depth: number, stops: readonly Id[]) => {
-    let via_ = via
-    for (let node = process.nodes.get(from); node;) {
-      if (stops.includes(node.id)) return
-      if (printed.has(node.id)) {
-        if (via_ !== undefined) lines.push({ id: via_, depth, text: `go to ${node.entity.name}` })
-        return
-      }
-      printed.add(node.id)
-      lines.push({ id: node.id, depth, text: lineOf(node, process, lane) })
-      lane = node.lane
-      const [only, second] = node.out
-      if (!only) return
-      if (!second) {
-        via_ = only.id
-        node = process.nodes.get(only.target)
-        continue
-      }
-      const meeting = meetingFor(process, node, printed)
-      for (const flow of node.out) {
-        lines.push({ id: flow.id, depth: depth + 1, text: branchOf(flow) })
-        visit(flow.target, undefined, depth + 2, meeting === undefined ? stops : [...stops, meeting])
-        const target = process.nodes.get(flow.target)
-        const back =
-          target &&
-          printed.has(target.id) &&
-          lines.at(-1)?.id === flow.id &&
-          target.id !== meeting &&
-          !stops.includes(target.id)
-        if (back) {
-          const last = lines.pop()
-          if (last) lines.push({ ...last, text: `${last.text}: go to ${target.entity.name}` })
-        }
-      }
-      if (meeting === undefined) return
-      via_ = undefined
-      node = process.nodes.get(meeting)
-    }
-  }
-  for (const node of inFlowOrder(process))
-    if (node.kind !== 'data' && !printed.has(node.id)) visit(node.id, undefined, 0, [])
-  return lines
+const BY_THE_FLOW = {
+  refused:
+    'A step stands where the flow puts it. Move it with Alt and the arrows, or drop it on a line of the picture.',
 }
 
-/** Where the ways out of an element meet again: the nearest element not yet written that most of them come to. */
-function meetingFor(process: Process, split: FlowNode, printed: ReadonlySet<Id>): Id | undefined {
-  const counts = new Map<Id, { ways: number; far: number }>()
-  for (const { target } of split.out) {
-    const far = new Map([[target, 0]])
-    const queue = [target]
-    for (const id of queue)
-      for (const flow of process.nodes.get(id)?.out ?? [])
-        if (!far.has(flow.target) && !printed.has(flow.target)) {
-          far.set(flow.target, (far.get(id) ?? 0) + 1)
-          queue.push(flow.target)
-        }
-    for (const [id, distance] of far) {
-      if (printed.has(id)) continue
-      const known = counts.get(id)
-      counts.set(id, { ways: (known?.ways ?? 0) + 1, far: Math.max(known?.far ?? 0, distance) })
-    }
-  }
-  let best: { id: Id; ways: number; far: number } | undefined
-  for (const [id, { ways, far }] of counts)
-    if (ways > 1 && (!best || ways > best.ways || (ways === best.ways && far < best.far))) best = { id, ways, far }
-  return best?.id
+/** Leads a way to what is named; nothing while nobody is called so. */
+function leadSteps(wish: Wish, process: Process, flow: Id, to: Named | undefined): Step[] {
+  const target = to && nodeNamed(process, to)
+  const known = wish.model.relations.get(flow)
+  return target && known && target.id !== known.target ? [setRelation(known.id, 'target', target.id)] : []
 }
 
-const named = (process: Process, name: string): FlowNode | undefined =>
-  [...process.nodes.values()].find(({ entity }) => entity.name.toLowerCase() === name.toLowerCase())
+function nodeNamed(process: Process, named: Named): FlowNode | undefined {
+  if ('line' in named) {
+    const line = linesOf(process)[named.line - 1]
+    return line && process.nodes.get(line.id)
+  }
+  return [...process.nodes.values()].find(({ entity }) => entity.name.toLowerCase() === named.name.toLowerCase())
+}
 
-const laneNamed = ({ lanes }: Process, name: string | undefined): Entity | undefined =>
-  name === undefined ? undefined : lanes.find((lane) => lane.name.toLowerCase() === name.toLowerCase())
+const laneNamed = ({ lanes }: Process, name: string | null | undefined): Entity | undefined =>
+  name ? lanes.find((lane) => lane.name.toLowerCase() === name.toLowerCase()) : undefined
 
-const nodeOf = (
-  wish: Wish,
-  process: Id,
-  { kind, type, name }: TypedNode,
-  near: { lane?: Id | undefined; phase?: Id | undefined },
-  later = 0,
-) => newNode(wish, process, kind, name, { type }, near, later)
+/** What only steps have, and events. */
+const OWN = new Set(['type', 'duration', 'least', 'most', 'cost', 'tool', 'worth', 'trigger', 'wait'])
 
 /** A line as typed: name, kind and lane. While a lane’s name is not complete, it is a part of the step’s. */
 function writeNode(wish: Wish, process: Process, node: FlowNode, text: string): Outcome {
   const read = readNode(text)
   const lane = laneNamed(process, read.lane)
-  const typed =
-    read.lane !== undefined && !lane ? { ...readNode(text.replace(/\s+@\s.*$/, '')), name: text.trim() } : read
-  if (typed.name.length > 400) return { refused: 'A name has 400 characters at most.' }
+  const typed = read.lane && !lane ? { ...readNode(text.replace(/\s+@\s.*$/, '')), name: text.trim() } : read
+  const tooLong = tooLongName(typed.name)
+  if (tooLong) return tooLong
   const steps: Step[] = []
   const { entity } = node
   if (typed.kind !== node.kind) {
-    const { type: _type, ...fields } = entity.fields
-    const { duration: _a, least: _b, most: _c, cost: _d, tool: _e, worth: _f, trigger: _g, wait: _h, ...rest } = fields
-    steps.push(
-      removeEntity(node.id),
-      addEntity({ ...entity, kind: typed.kind, name: typed.name, fields: { ...rest, type: typed.type } }),
-    )
+    const as = { ...entity, name: typed.name }
+    steps.push(...asKind(as, typed.kind, (field) => !OWN.has(field), { type: typed.type }))
   } else {
     if (typed.name !== entity.name) steps.push(setEntity(node.id, 'name', typed.name))
     if (typed.type !== node.type) steps.push(setEntity(node.id, 'fields.type', typed.type))
   }
   if (lane && lane.id !== node.lane) steps.push(...laneSteps(wish, node.id, lane.id))
-  return { change: { label: `Write “${text.trim().slice(0, 60)}”`, steps } }
-}
-
-/** An end of the flow that waits for what comes next. */
-interface Open {
-  readonly node: Id
-  readonly fields: Fields
-}
-
-function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): Outcome {
-  const { model, newId } = wish
-  const process = processShown(model, wish.view, wish.day)
-  const made = processes.forWish(wish)
-  const steps: Step[] = [...made.steps]
-  const lanes = new Map(process.lanes.map(({ id, name }) => [name.toLowerCase(), id]))
-  let laneCount = process.lanes.length
-  const laneOf = (name: string): Id => {
-    const known = lanes.get(name.toLowerCase())
-    if (known !== undefined) return known
-    const id = newId()
-    const of = model.ofKind('role').find((role) => role.name.toLowerCase() === name.toLowerCase())
-    lanes.set(name.toLowerCase(), id)
-    steps.push(
-      addEntity({
-        id,
-        kind: 'lane',
-        name,
-        fields: { process: made.id, order: ++laneCount, ...(of ? { of: of.id } : {}) },
-      }),
-    )
-    return id
-  }
-  const nodes = new Map<string, Id>(
-    [...process.nodes.values()].map(({ entity }) => [entity.name.toLowerCase(), entity.id]),
-  )
-  const jumps: { from: readonly Open[]; to: string }[] = []
-  let order = 0
-  let lane: Id | undefined = after === undefined ? undefined : process.nodes.get(after)?.lane
-  let first: Id | undefined
-  const connect = (open: readonly Open[], to: Id) => {
-    for (const { node, fields } of open) steps.push(flowStep(newId(), node, to, fields))
-  }
-  const make = (typed: TypedNode): Id => {
-    if (typed.lane !== undefined) lane = laneOf(typed.lane)
-    const node = nodeOf(wish, made.id, typed, { lane }, order++)
-    steps.push(...node.steps)
-    if (typed.name !== UNNAMED) nodes.set(typed.name.toLowerCase(), node.id)
-    first ??= node.id
-    return node.id
-  }
-  const jump = (open: readonly Open[], to: string) => {
-    jumps.push({ from: open, to })
-  }
-  /** Lines from `at` on that are at least as deep; answers where they end and what is still open. */
-  const sequence = (from: number, depth: number, begin: readonly Open[]): { at: number; open: readonly Open[] } => {
-    let [at, open] = [from, begin]
-    let split: { type: string } | undefined
-    while (at < lines.length) {
-      const line = lines[at]
-      if (!line || line.depth < depth) break
-      const to = goTo(line.text)
-      if (to !== undefined) {
-        jump(open, to)
-        open = []
-        at++
-        continue
-      }
-      const typed = readNode(line.text)
-      // Several open branches meet in a gateway of the sort that split them, whether it is written or not.
-      if (open.length > 1 && !isJoin(line.text)) {
-        const join = make({
-          kind: 'gateway',
-          type: split?.type === 'event-based' ? 'exclusive' : (split?.type ?? 'exclusive'),
-          name: UNNAMED,
-          lane: undefined,
-        })
-        connect(open, join)
-        open = [{ node: join, fields: {} }]
-      }
-      const node = make(typed)
-      connect(open, node)
-      open = typed.kind === 'event' && typed.type === 'end' ? [] : [{ node, fields: {} }]
-      at++
-      const below = lines[at]
-      if (!below || below.depth <= line.depth || typed.kind !== 'gateway') continue
-      const branches: Open[] = []
-      const branchDepth = below.depth
-      let number = 0
-      while (at < lines.length) {
-        const branch = lines[at]
-        if (!branch || branch.depth < branchDepth) break
-        const [label = '', inline] = branch.text.split(/:\s*go to\s+/i)
-        const fields = readBranch(label)
-        const start: Open = { node, fields: { ...(isRefused(fields) ? { label } : fields), order: ++number } }
-        at++
-        if (inline !== undefined) {
-          jump([start], inline.trim())
-          continue
-        }
-        const inner = sequence(at, branchDepth + 1, [start])
-        at = inner.at
-        branches.push(...inner.open)
-      }
-      open = branches
-      split = { type: typed.type }
-    }
-    return { at, open }
-  }
-  const host = after === undefined ? undefined : process.nodes.get(after)
-  const [on] = host?.out ?? []
-  const fresh = host === undefined && process.nodes.size === 0
-  const begins = readNode(lines[0]?.text ?? '')
-  const begin: Open[] = []
-  if (fresh && !(begins.kind === 'event' && begins.type === 'start')) {
-    if (begins.lane !== undefined) lane = laneOf(begins.lane)
-    begin.push({ node: make({ kind: 'event', type: 'start', name: UNNAMED, lane: undefined }), fields: {} })
-  } else if (host && host.out.length < 2) begin.push({ node: host.id, fields: {} })
-  let { open } = sequence(0, 0, begin)
-  if (open.length > 1) {
-    const join = make({ kind: 'gateway', type: 'exclusive', name: UNNAMED, lane: undefined })
-    connect(open, join)
-    open = [{ node: join, fields: {} }]
-  }
-  if (on && host?.out.length === 1) {
-    steps.push(removeRelation(on.id))
-    connect(open, on.target)
-  } else if (fresh && open.length > 0)
-    connect(open, make({ kind: 'event', type: 'end', name: UNNAMED, lane: undefined }))
-  const missing: string[] = []
-  for (const { from, to } of jumps) {
-    const target = nodes.get(to.toLowerCase())
-    if (target === undefined) missing.push(to)
-    else connect(from, target)
-  }
-  if (missing.length > 0)
-    return { refused: `There is no step “${missing[0]?.slice(0, 60)}” to go to. Nothing was changed.` }
-  const long = lines.find(({ text }) => text.length > 400)
-  if (long)
-    return { refused: `A line of ${long.text.length} characters is not taken; 400 is the most. Nothing was changed.` }
-  return { change: { label: `Paste ${lines.length} lines`, steps }, ...(first === undefined ? {} : { select: first }) }
+  if (typed.lane === null && node.lane !== undefined) steps.push(...laneSteps(wish, node.id, undefined))
+  return changed(writing(text), steps)
 }

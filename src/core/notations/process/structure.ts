@@ -167,7 +167,7 @@ export function inFlowOrder({ nodes }: Process): readonly FlowNode[] {
       if (seen.has(node.id)) continue
       seen.add(node.id)
       list.push(node)
-      for (const event of during.get(node.id) ?? []) if (!seen.has(event.id)) open.push(event)
+      for (const event of (during.get(node.id) ?? []).toReversed()) if (!seen.has(event.id)) open.push(event)
       for (const flow of [...node.out].reverse()) {
         const next = nodes.get(flow.target)
         if (next && !seen.has(next.id)) open.push(next)

@@ -17,7 +17,6 @@ import {
 import { holidaysAsOtherDays } from './calendars'
 import { plans } from './kinds'
 import {
-  assignSteps,
   entitiesOf,
   kindSteps,
   linkStep,
@@ -27,7 +26,7 @@ import {
   planFor,
   planIn,
   siblingsOf,
-  workerWords,
+  workersOf,
 } from './edits'
 import { cannotFollow, outline, removeWork, UNTITLED } from './outline'
 import { momentText, planOn, textOf, type Plan, type Work, type WorkKind } from './plan'
@@ -203,9 +202,9 @@ function splitOff(wish: Wish): Outcome {
     ...work.out.map((after): Step => setRelation(after.id, 'source', id)),
     linkStep(wish.newId(), work.id, id, {}),
   ]
-  const people = workerWords(wish.model, work.id)
-  const assigned = assignSteps(wish, id, people)
-  if ('refused' in assigned) return assigned
+  const assigned = workersOf(wish.model, work.id).map(({ tie: one }) =>
+    tie(wish.newId(), 'assigned', one.source, id, one.fields),
+  )
   return { change: { label: `Split ${named(work)} in two`, steps: [...steps, ...assigned] }, select: id }
 }
 

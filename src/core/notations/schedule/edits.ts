@@ -17,9 +17,11 @@ import {
   asKind,
   addEntity,
   tooLong,
+  type Refusal,
   type Wish,
 } from '../../notation'
 import { plans } from './kinds'
+import { shareWords, type TypedShare } from './shares'
 import { planOf, planShown, type Plan, type Work, type WorkKind } from './plan'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
@@ -89,7 +91,7 @@ export function momentOf(at: Instant, time: WorkingTime, end: 'start' | 'finish'
 export function workersNamed(model: Model, name: string): Entity[] {
   const wanted = name.trim().toLowerCase()
   return ['person', 'role', 'position'].flatMap((kind) =>
-    model.ofKind(kind).filter((entity) => entity.name.toLowerCase() === wanted),
+    model.ofKind(kind).filter((entity) => entity.name.trim().toLowerCase() === wanted),
   )
 }
 
@@ -100,37 +102,23 @@ export const workersOf = (model: Model, work: Id): { tie: Relation; worker: Enti
   })
 
 /** `Refunds clerk 50 %`. */
-export function sharedWords(worker: Entity, tie: Relation): string {
-  const units = tie.fields['units']
-  return typeof units === 'number' && units !== 1 ? `${worker.name} ${Math.round(units * 100)} %` : worker.name
-}
+export const sharedWords = ({ name }: Entity, { fields }: Relation): string =>
+  shareWords({ name, units: typeof fields['units'] === 'number' ? fields['units'] : undefined })
 
 /** `Lio Carrick, Refunds clerk 50 %`. */
 export const workerWords = (model: Model, work: Id): string =>
   workersOf(model, work)
-    .map(({ tie, worker }) => sharedWords(worker, tie))
+    .map(({ tie: one, worker }) => sharedWords(worker, one))
     .join(', ')
-
-const readShare = (part: string): { name: string; units: number | undefined } => {
-  const [, name = part, share] = /^(.*?)\s+(\d+(?:[.,]\d+)?)\s*%$/.exec(part) ?? []
-  return { name, units: share === undefined ? undefined : Number(share.replace(',', '.')) / 100 }
-}
-
-const partsOf = (words: string): string[] =>
-  words
-    .split(',')
-    .map((one) => one.trim())
-    .filter(Boolean)
 
 /** Assigns those named to new work. `made` holds those who were made for it before. */
 export function assignNew(
   { model, newId }: Pick<Wish, 'model' | 'newId'>,
   work: Id,
-  words: string,
+  shares: readonly TypedShare[],
   made: Map<string, Id>,
 ): Step[] {
-  return partsOf(words).flatMap((part): Step[] => {
-    const { name, units } = readShare(part)
+  return shares.flatMap(({ name, units }): Step[] => {
     const key = name.toLowerCase()
     const known = made.get(key) ?? workersNamed(model, name)[0]?.id
     const id = known ?? newId()
@@ -147,18 +135,17 @@ export function assignNew(
 export function assignSteps(
   wish: Pick<Wish, 'model' | 'newId'>,
   work: Id,
-  words: string,
-): Step[] | { refused: string } {
+  shares: readonly TypedShare[],
+): Step[] | Refusal {
   const { model, newId } = wish
   const now = workersOf(model, work)
   const steps: Step[] = []
   const kept = new Set<Id>()
-  for (const part of partsOf(words)) {
-    const { name, units } = readShare(part)
+  for (const { name, units } of shares) {
     const tooLong = tooLongName(name)
     if (tooLong) return tooLong
     const [worker] = workersNamed(model, name)
-    const there = now.find((one) => one.worker.name.toLowerCase() === name.toLowerCase())
+    const there = now.find((one) => one.worker.name.trim().toLowerCase() === name.trim().toLowerCase())
     if (there) {
       kept.add(there.tie.id)
       if ((there.tie.fields['units'] ?? 1) !== (units ?? 1))

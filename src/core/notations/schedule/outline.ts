@@ -33,7 +33,7 @@ import {
   siblingsOf,
 } from './edits'
 import { textOf, typeOfLink, type Plan, type Work, type WorkKind } from './plan'
-import { beyondReckoning, lineOf, readWork, workNamed, type TypedLink, type TypedWork } from './words'
+import { beyondReckoning, lineOf, NUMBERED, readWork, workNamed, type TypedLink, type TypedWork } from './words'
 
 export const UNTITLED = 'New task'
 /** A plan as indented text: groups with what they hold beneath them, each line with its duration, people and what it comes after. */
@@ -62,14 +62,7 @@ export const outline: Outline = {
     const parent = within ? above : above?.parent
     const siblings = parent?.children ?? plan.roots
     const at = within ? 0 : above ? siblings.indexOf(above) + 1 : siblings.length
-    const entity = newWork(
-      id,
-      typed.milestone ? 'milestone' : 'task',
-      typed.name || UNTITLED,
-      made.id,
-      parent?.id,
-      at + 1,
-    )
+    const entity = newWork(id, typed.kind ?? 'task', typed.name || UNTITLED, made.id, parent?.id, at + 1)
     const steps = [...made.steps, ...roomAt(entitiesOf(siblings), at), addEntity(entity)]
     const { model } = apply(wish.model, { label: '', steps })
     const next = { ...wish, model, view: model.views.get(wish.view.id) ?? wish.view }
@@ -117,6 +110,8 @@ export const outline: Outline = {
             setField(one.id, 'group', work.id),
             setField(one.id, 'order', work.children.length + i + 1),
           ]),
+          // What holds nothing any more is a task again.
+          ...(parent.children.length === following.length + 1 ? kindSteps(parent, 'task') : []),
           ...roomAt(entitiesOf(outer), place),
           setField(work.id, 'group', parent.parent?.id ?? null),
           setField(work.id, 'order', place + 1),
@@ -155,9 +150,9 @@ export function removeWork(wish: Wish, work: Work): Outcome {
 function writeWork(wish: Wish, plan: Plan, work: Work, typed: TypedWork): Outcome {
   const { entity } = work
   const steps: Step[] = []
-  const kind: WorkKind = typed.milestone ? 'milestone' : work.kind === 'milestone' ? 'task' : work.kind
-  if (work.kind === 'group' && typed.milestone)
-    return { refused: 'A group is no milestone. Take out what it holds first.' }
+  const kind: WorkKind = typed.kind ?? (work.children.length > 0 ? 'group' : 'task')
+  if (work.children.length > 0 && kind !== 'group')
+    return { refused: `A group is no ${kind}. Take out what it holds first.` }
   steps.push(...kindSteps(work, kind))
   if (typed.name === '') return { refused: 'A line needs a name.' }
   const beyond = beyondReckoning(typed)
@@ -167,7 +162,7 @@ function writeWork(wish: Wish, plan: Plan, work: Work, typed: TypedWork): Outcom
   if (typed.name !== entity.name) steps.push(setEntity(work.id, 'name', typed.name))
   if (kind === 'task' && typed.duration !== undefined && typed.duration !== textOf(entity, 'duration'))
     steps.push(setField(work.id, 'duration', typed.duration))
-  const assigned = kind === 'group' ? [] : assignSteps(wish, work.id, typed.who ?? '')
+  const assigned = kind === 'group' ? [] : assignSteps(wish, work.id, typed.who ?? [])
   if ('refused' in assigned) return assigned
   steps.push(...assigned)
   const links = linkSteps(wish, plan, work, typed.after ?? [])
@@ -224,7 +219,7 @@ export function cannotFollow(model: Model, before: Work, after: Work): Refusal |
 
 /** Lines of a list, after a line and on its level. O(lines + plan). */
 function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
-  const read = readList(text.replace(/^(\s*)\d+(?:\.\d+)+[.)]?\s+/gm, '$1'))
+  const read = readList(text.replace(new RegExp(NUMBERED, 'gm'), '$1'))
   if ('refused' in read) return read
   if (read.length === 0) return { refused: 'There is no line in what was pasted.' }
   const plan = planIn(wish)
@@ -252,7 +247,7 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
     const key = group ?? ''
     const order = (orders.get(key) ?? (depth === 0 ? at : 0)) + 1
     orders.set(key, order)
-    const kind: WorkKind = isGroup ? 'group' : one.milestone || one.duration?.startsWith('0') ? 'milestone' : 'task'
+    const kind: WorkKind = isGroup ? 'group' : (one.kind ?? (one.duration?.startsWith('0') ? 'milestone' : 'task'))
     const fields = {
       ...(kind === 'task' && one.duration ? { duration: one.duration } : {}),
       ...(kind !== 'group' && one.from ? { constraint: 'start no earlier', on: one.from } : {}),
@@ -261,7 +256,7 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
     steps.push(addEntity(newWork(id, kind, (one.name || UNTITLED).slice(0, 400), made.id, group, order, fields)))
   })
   const people = new Map<string, Id>()
-  typed.forEach(({ who = '' }, i) => {
+  typed.forEach(({ who = [] }, i) => {
     const id = ids[i]
     if (id === undefined || (read[i + 1]?.depth ?? 0) > (read[i]?.depth ?? 0)) return
     steps.push(...assignNew(wish, id, who, people))

@@ -25,6 +25,7 @@ import { entityKinds, relationKinds } from './kinds'
 import { linkSteps, UNTITLED } from './outline'
 import { inDays, momentText, planOf, planOn, type Plan, type Work } from './plan'
 import { afterWords, linkWords, readLinks } from './words'
+import { readShares } from './shares'
 
 const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(entityKinds, kind, id), width)
 
@@ -113,7 +114,7 @@ export const whoColumn: Column = {
     const work = planWith(wish.model, row, wish.day).byId.get(row)
     if (!work) return GONE
     if (work.kind === 'group') return { refused: 'People work on the tasks of a group, not on the group.' }
-    const steps = assignSteps(wish, row, text)
+    const steps = assignSteps(wish, row, readShares(text))
     return 'refused' in steps ? steps : { change: { label: `Who works on ${named(work)}`, steps } }
   },
 }

@@ -13,31 +13,39 @@ import {
   type Outline,
   type Refusal,
   type Wish,
+  lineFor,
+  unquoted,
+  tooLongName,
 } from '../../notation'
 import { plans } from './kinds'
 import { planOf, textOf } from './plan'
 
-/** A line of a timeline as typed: `1887  Two pilots begin`, or a span `1887..1935  Steam`; `[Fleet]` at the end names its band. */
+/** A line of a timeline as typed: `1887  Two pilots begin`, or a span `1887..1935  Steam`; `[Fleet]` at the end names its band, `(minor)` says that it is no main one. */
 interface Typed {
   readonly when: string
   readonly until: string | undefined
   readonly name: string
   readonly band: string | undefined
+  readonly minor: boolean
 }
 
 const NO_DATE = 'A line of a timeline begins with its date: 1887, May 1887, 1887-05-14, 44 BCE, or a span 1887..1935.'
+const SPAN = /\s*(?:\.\.|–|\bto\b)\s*/
+const NEW_EVENT = 'New event'
 
-function readLine(text: string): Typed | Refusal {
-  const [, rest = text.trim(), band] = /^(.*?)\s*\[([^\]]+)\]$/.exec(text.trim()) ?? []
+function readLine(line: string): Typed | Refusal {
+  const { text, plain } = unquoted(line)
+  const [, unmarked = text.trim(), mark] = /^(.*?)\s*(\(minor\))$/i.exec(text.trim()) ?? []
+  const [, rest = unmarked, band] = /^(.*?)\s*\[([^\]]+)\]$/.exec(unmarked) ?? []
   const [first = '', ...more] = rest.split(/\s{2,}|\t+|\s+[–—:]\s+/)
-  const spaced = more.length > 0 ? [first, more.join(' ')] : splitDate(rest)
-  const [dates = '', name = ''] = spaced
-  const [from = '', to] = dates.split(/\s*(?:\.\.|–|\bto\b)\s*/)
+  const [dates = '', words = ''] = more.length > 0 ? [first, more.join(' ')] : splitDate(rest)
+  const [from = '', to] = dates.split(SPAN)
   const [when, until] = [tidyWhen(from), to === undefined ? undefined : tidyWhen(to)]
   if (when === undefined || (to !== undefined && until === undefined))
-    return { refused: `“${text.trim().slice(0, 40)}”: ${NO_DATE}` }
-  if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
-  return { when, until, name: name.trim() || 'New event', band: band?.trim() }
+    return { refused: `“${line.trim().slice(0, 40)}”: ${NO_DATE}` }
+  const name = plain(words.trim()) || NEW_EVENT
+  const tooLong = tooLongName(name)
+  return tooLong ?? { when, until, name, band: band && plain(band.trim()), minor: mark !== undefined }
 }
 
 /** The date is the longest beginning of a line that can be read as one. */
@@ -45,8 +53,7 @@ function splitDate(text: string): [string, string] {
   const words = text.split(/\s+/)
   for (let count = Math.min(6, words.length); count > 0; count--) {
     const head = words.slice(0, count).join(' ')
-    if (head.split(/\s*(?:\.\.|–|\bto\b)\s*/).every((part) => tidyWhen(part) !== undefined))
-      return [head, words.slice(count).join(' ')]
+    if (head.split(SPAN).every((part) => tidyWhen(part) !== undefined)) return [head, words.slice(count).join(' ')]
   }
   return ['', text]
 }
@@ -61,11 +68,23 @@ function shown(model: Model, view: View): Entity[] {
     .sort((a, b) => year(a) - year(b))
 }
 
-function lineOf(entity: Entity): string {
-  const until = textOf(entity, 'until')
-  const band = textOf(entity, 'band')
-  return `${textOf(entity, 'when')}${until === undefined ? '' : `..${until}`}  ${entity.name}${band === undefined ? '' : `  [${band}]`}`
+/** A minor one is indented; where no main one stands above it, it is said to be minor. */
+function lineOf(entity: Entity, mark = ''): string {
+  const [when = '', until, band] = ['when', 'until', 'band'].map((field) => textOf(entity, field))
+  const dates = until === undefined ? when : `${when}..${until}`
+  return lineFor(
+    (name) => `${dates}  ${name(entity.name)}${band === undefined ? '' : `  [${name(band)}]`}${mark}`,
+    (text) => {
+      const read = readLine(text)
+      return !('refused' in read) && read.name === entity.name && read.band === band
+    },
+  )
 }
+
+/** Whether it stands, as a minor one, beneath the first main one. */
+const isIndented = (entity: Entity, at: number, main: number): boolean => !isMain(entity) && main >= 0 && main < at
+
+const isMain = ({ fields }: Entity): boolean => fields['weight'] === 'main'
 
 /** The plan that holds the events, made where the view has none yet. */
 const planFor = (wish: Wish): { readonly id: Id | undefined; readonly steps: readonly Step[] } =>
@@ -73,14 +92,14 @@ const planFor = (wish: Wish): { readonly id: Id | undefined; readonly steps: rea
     ? plans.forWish(wish, {}, 'New timeline')
     : { id: wish.view.scope['plan'] === undefined ? undefined : planOf(wish.model, wish.view), steps: [] }
 
-const make = (id: Id, { when, until, name, band }: Typed, main: boolean, plan: Id | undefined): Entity => ({
+const make = (id: Id, { when, until, name, band, minor }: Typed, main: boolean, plan: Id | undefined): Entity => ({
   id,
   kind: until === undefined ? 'event' : 'era',
   name,
   fields: {
     when,
     ...(until === undefined ? {} : { until }),
-    weight: main ? 'main' : 'minor',
+    weight: main && !minor ? 'main' : 'minor',
     ...(band === undefined ? {} : { band }),
     ...(plan === undefined ? {} : { plan }),
   },
@@ -90,21 +109,23 @@ const make = (id: Id, { when, until, name, band }: Typed, main: boolean, plan: I
 export const timelineOutline: Outline = {
   hint: '1887  What happened, or 1887..1935  An era',
 
-  lines: (model, view) =>
-    shown(model, view).map((entity) => ({
-      id: entity.id,
-      depth: entity.fields['weight'] === 'main' ? 0 : 1,
-      text: lineOf(entity),
-    })),
+  lines: (model, view) => {
+    const events = shown(model, view)
+    const main = events.findIndex(isMain)
+    return events.map((entity, at) => {
+      const depth = isIndented(entity, at, main) ? 1 : 0
+      return { id: entity.id, depth, text: lineOf(entity, isMain(entity) || depth === 1 ? '' : '  (minor)') }
+    })
+  },
 
-  write: ({ model }, line, text) => {
+  write: ({ model, view }, line, text) => {
     const entity = model.entities.get(line)
     if (!entity) return GONE
     const typed = readLine(text)
     if ('refused' in typed) return typed
     const kind = typed.until === undefined ? 'event' : 'era'
     if (kind !== entity.kind) {
-      const made = make(line, typed, entity.fields['weight'] === 'main', textOf(entity, 'plan') as Id | undefined)
+      const made = make(line, typed, isMain(entity), textOf(entity, 'plan') as Id | undefined)
       return {
         change: {
           label: `Make “${typed.name}” ${kind === 'era' ? 'a span' : 'a point in time'}`,
@@ -115,6 +136,9 @@ export const timelineOutline: Outline = {
     const steps: Step[] = typed.name === entity.name ? [] : [setEntity(line, 'name', typed.name)]
     for (const field of ['when', 'until', 'band'] as const)
       if (typed[field] !== textOf(entity, field)) steps.push(setField(line, field, typed[field] ?? null))
+    const events = shown(model, view)
+    const isMinor = typed.minor || isIndented(entity, events.indexOf(entity), events.findIndex(isMain))
+    if (isMinor === isMain(entity)) steps.push(setField(line, 'weight', isMinor ? 'minor' : 'main'))
     return { change: { label: `Write “${typed.name.slice(0, 60)}”`, steps } }
   },
 
@@ -122,12 +146,18 @@ export const timelineOutline: Outline = {
     const above = line === undefined ? undefined : wish.model.entities.get(line)
     const typed =
       text.trim() === ''
-        ? { when: textOf(above ?? EMPTY, 'when') ?? wish.day, until: undefined, name: 'New event', band: undefined }
+        ? {
+            when: textOf(above ?? EMPTY, 'when') ?? wish.day,
+            until: undefined,
+            name: NEW_EVENT,
+            band: undefined,
+            minor: false,
+          }
         : readLine(text)
     if ('refused' in typed) return typed
     const plan = planFor(wish)
     const id = wish.newId()
-    const main = above ? above.fields['weight'] === 'main' : true
+    const main = above ? isMain(above) : true
     return {
       change: { label: 'Add a line', steps: [...plan.steps, addEntity(make(id, typed, main, plan.id))] },
       select: id,
@@ -144,7 +174,7 @@ export const timelineOutline: Outline = {
   },
 
   paste: (wish, _line, text) => {
-    const read = readList(text.replace(/^(\s*)[-*•]\s+/gm, '$1'))
+    const read = readList(text)
     if ('refused' in read) return read
     const plan = planFor(wish)
     const steps = [...plan.steps]

@@ -1,9 +1,10 @@
 import { isReckonable, isReckoned, tidyDuration } from '../../calendar'
 import { asDay, type Id, type Model, type Relation } from '../../model'
-import { clip, tidyMoment, tooFar, tooLong, type Refusal } from '../../notation'
+import { clip, lineFor, tidyMoment, tooFar, tooLong, unquoted, type Refusal } from '../../notation'
 import { LINK_TYPES, type LinkType } from './criticalPath'
 import { workerWords } from './edits'
-import { durationWords, textOf, typeOfLink, type Plan, type Work } from './plan'
+import { sharesIn, type TypedShare } from './shares'
+import { textOf, typeOfLink, type Plan, type Work, type WorkKind } from './plan'
 
 /** A predecessor as typed: `4SS+2d` follows the start of 4 by two working days. */
 export interface TypedLink {
@@ -15,13 +16,17 @@ export interface TypedLink {
 /** A line of a plan as typed: `Build slipway  5d  @ Lio Carrick  after 3, 4SS+2d  from 2027-01-18  by 2027-02-26`. */
 export interface TypedWork {
   readonly name: string
-  readonly milestone: boolean
+  /** What it is said to be, in a word before its name. */
+  readonly kind: WorkKind | undefined
   readonly duration: string | undefined
-  readonly who: string | undefined
+  readonly who: readonly TypedShare[] | undefined
   readonly after: readonly TypedLink[] | undefined
   readonly from: string | undefined
   readonly by: string | undefined
 }
+
+/** The number that a line of a plan may have before it. */
+export const NUMBERED = /^(\s*)\d+(?:\.\d+)+[.)]?\s+/m
 
 const DURATION = /^\d+(?:[.,]\d+)?\s*(?:min(?:ute)?s?|h(?:ours?|rs?)?|d(?:ays?)?|w(?:eeks?)?)$/i
 const NUMBER_REF = /^\d+(?:\.\d+)*\s*(?:FS|SS|FF|SF)?\s*(?:[+-]\s*\d+(?:[.,]\d+)?\s*(?:min|h|d|w))?$/i
@@ -40,8 +45,16 @@ export const readLinks = (text: string): TypedLink[] =>
     .filter(Boolean)
     .map(readLink)
 
+const WORD: Readonly<Record<string, WorkKind>> = {
+  'milestone:': 'milestone',
+  '◆': 'milestone',
+  'group:': 'group',
+  'task:': 'task',
+}
+
 /** Parts stand two spaces apart; with one space they are still found where they cannot be part of the name. */
-export function readWork(text: string): TypedWork {
+export function readWork(line: string): TypedWork {
+  const { text, plain } = unquoted(line)
   const [first = '', ...rest] = text.trim().split(/\s{2,}|\t+/)
   const parts = [...rest]
   let name = first
@@ -58,21 +71,23 @@ export function readWork(text: string): TypedWork {
     name = before
     parts.push(part)
   }
-  const isMark = /^(?:milestone:|◆)\s*/i
-  let milestone = isMark.test(name)
+  const [, word, named = name] = /^(milestone:|group:|task:|◆)\s*(.*)$/i.exec(name) ?? []
+  let kind = WORD[(word ?? '').toLowerCase()]
+  name = named
   let duration: string | undefined
-  let [who, from, by]: (string | undefined)[] = []
+  let [from, by]: (string | undefined)[] = []
+  let who: readonly TypedShare[] | undefined
   let after: TypedLink[] | undefined
   for (const part of parts) {
     if (DURATION.test(part)) duration = tidyDuration(part)
-    else if (/^milestone$/i.test(part)) milestone = true
-    else if (part.startsWith('@')) who = part.slice(1).trim()
+    else if (/^milestone$/i.test(part)) kind = 'milestone'
+    else if (part.startsWith('@')) who = sharesIn({ text: part.slice(1).trim(), plain })
     else if (/^after\b/i.test(part)) after = readLinks(part.slice(5))
     else if (/^from\b/i.test(part) && tidyMoment(part.slice(4))) from = tidyMoment(part.slice(4))
     else if (/^by\b/i.test(part) && tidyMoment(part.slice(2))) by = tidyMoment(part.slice(2))
     else name = `${name} ${part}`
   }
-  return { name: name.replace(isMark, '').trim(), milestone, duration, who, after, from, by }
+  return { name: plain(name.trim()), kind, duration, who, after, from, by }
 }
 
 /** Why a line cannot be reckoned with, in words: a working time that is too long, or a day too far away. */
@@ -98,22 +113,30 @@ export function linkWords(plan: Plan, link: Relation): string {
 /** `3, 4SS+2d`. */
 export const afterWords = (plan: Plan, work: Work): string => work.into.map((link) => linkWords(plan, link)).join(', ')
 
-/** A work as its line of the outline. */
+/** A work as its line of the outline: what is stated of it, not what is reckoned. */
 export function lineOf(model: Model, plan: Plan, work: Work): string {
-  const { entity, kind } = work
+  const { entity, kind, children } = work
   const who = workerWords(model, work.id)
   const after = afterWords(plan, work)
   const [on, deadline] = [textOf(entity, 'on'), textOf(entity, 'deadline')]
-  return [
-    kind === 'milestone' ? `milestone: ${entity.name}` : entity.name,
-    kind === 'task' ? durationWords(work) : '',
+  const duration = kind === 'task' ? textOf(entity, 'duration') : undefined
+  // A group is known by what it holds, and what takes no time is a milestone unless it says otherwise.
+  const isPlain = kind === 'group' ? children.length > 0 : kind === 'task' && !duration?.startsWith('0')
+  const word = isPlain ? '' : `${kind}: `
+  const more = [
+    duration ?? '',
     who === '' ? '' : `@ ${who}`,
     after === '' ? '' : `after ${after}`,
     on !== undefined && textOf(entity, 'constraint') === 'start no earlier' ? `from ${on}` : '',
     deadline === undefined ? '' : `by ${deadline}`,
-  ]
-    .filter(Boolean)
-    .join('  ')
+  ].filter(Boolean)
+  return lineFor(
+    (name) => [`${word}${name(entity.name)}`, ...more].join('  '),
+    (text) => {
+      const read = readWork(text)
+      return read.name === entity.name && (read.kind ?? '') === word.replace(': ', '') && !NUMBERED.test(text)
+    },
+  )
 }
 
 /** The work that a number, a name or an identity means. */

@@ -19,6 +19,7 @@ import {
 import { assignNew, assignSteps, kindSteps, linkStep, newWork, planFor, planIn, removeSteps } from '../edits'
 import { UNTITLED } from '../outline'
 import { momentText, textOf, typeOfLink, type Plan, type WorkKind } from '../plan'
+import { readShares } from '../shares'
 import { readLinks, type TypedLink } from '../words'
 
 /** One row a task: number or identity, name, duration, what it comes after, who works on it, and what else is known. */
@@ -204,7 +205,7 @@ function changeFor(
     const before = steps.length + lines.length
     if (!work) {
       steps.push(addEntity(newWork(id, kind, name || UNTITLED, planId, within, ++order, fields)))
-      if (kind !== 'group') lines.push(...assignNew(wish, id, row.cells['who'] ?? '', people))
+      if (kind !== 'group') lines.push(...assignNew(wish, id, readShares(row.cells['who'] ?? ''), people))
     } else {
       if (row.cells['kind'] !== undefined && work.kind !== kind) steps.push(...kindSteps(work, kind))
       if (name !== '' && name !== work.entity.name) steps.push(setEntity(id, 'name', name))
@@ -217,7 +218,7 @@ function changeFor(
       if (group !== '' && within !== id && textOf(work.entity, 'group') !== within)
         steps.push(setField(id, 'group', within ?? null))
       if (row.cells['who'] !== undefined && work.kind !== 'group') {
-        const who = assignSteps(wish, id, row.cells['who'])
+        const who = assignSteps(wish, id, readShares(row.cells['who']))
         if (!('refused' in who)) lines.push(...who)
       }
     }

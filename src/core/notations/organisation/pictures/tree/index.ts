@@ -1,10 +1,19 @@
 import type { Day, Model, View } from '../../../../model'
-import { changed, type Against, type Outcome, type Picture, type Wish } from '../../../../notation'
+import {
+  changed,
+  NOT_IN_FORCE,
+  writing,
+  type Against,
+  type Outcome,
+  type Picture,
+  type Wish,
+} from '../../../../notation'
 import { around, type Box, type Scene } from '../../../../scene'
 import { handOver, handOverAlone } from '../../handOver'
 import { writeLineSteps } from '../../edits'
+import { UNTITLED } from '../../kinds'
 import { fteOf, structureOn } from '../../structure'
-import { countOf, lineOf, readLine } from '../../words'
+import { countOf, readHolders, saidOf } from '../../words'
 import { compareItems, type Compared } from './compared'
 import { choicesOf, drawPlan, MARGIN, type Look } from './drawing'
 import { categoriesOf, COLOURINGS, legend, numberCategories } from './legend'
@@ -110,11 +119,10 @@ function write(wish: Wish, part: string, text: string): Outcome {
   const { model, day, selection } = wish
   const id = selection[0]
   const post = id === undefined ? undefined : structureOn(model, day).posts.get(id)
-  if (id === undefined || !post) return { refused: 'This position is not in force on the day shown.' }
-  const line = readLine(lineOf(post))
-  const typed = text.trim()
-  const holder = part === 'holder' ? typed : (line.holder ?? '')
-  const title = part === 'title' ? typed : post.position.name
-  const marks = `${line.acting ? ' (acting)' : ''}${post.assists ? ' (assistant)' : ''}`
-  return changed(`Write “${typed.slice(0, 60)}”`, writeLineSteps(wish, id, `${holder || 'vacant'} — ${title}${marks}`))
+  if (id === undefined || !post) return NOT_IN_FORCE
+  const said = saidOf(post)
+  const all = said.holders.length > 0 && said.holders.every(({ acting }) => acting)
+  const line =
+    part === 'title' ? { ...said, title: text.trim() || UNTITLED } : { ...said, holders: readHolders(text, all) }
+  return changed(writing(text), writeLineSteps(wish, id, line))
 }

@@ -1,0 +1,85 @@
+import { LIMITS } from './limits'
+import type { Refusal } from './notation'
+
+/** A line of a typed or pasted list. */
+export interface ListLine {
+  readonly depth: number
+  readonly text: string
+}
+
+const BULLET = /^(?:[-*•◦▪‣·–]|\d{1,3}[.)]|[a-z][.)])\s+/i
+
+/** The lines of an indented, bulleted or numbered list, each with its depth: a line is below the nearest line above that is indented less. O(length). */
+export function readList(text: string): ListLine[] | Refusal {
+  if (text.length > LIMITS.paste)
+    return {
+      refused: `${(text.length / 1e6).toFixed(1)} million characters are too many for one paste; ${LIMITS.paste / 1e6} million is the most. Nothing was changed.`,
+    }
+  const open: number[] = []
+  const lines: ListLine[] = []
+  for (const raw of text.split(/\r\n|\r|\n|\u2028/)) {
+    if (raw.trim() === '') continue
+    if (lines.length === LIMITS.lines)
+      return { refused: `This list has more than ${LIMITS.lines.toLocaleString('en')} lines. Nothing was changed.` }
+    const indent = /^[\s\u00a0]*/.exec(raw)?.[0] ?? ''
+    const columns = [...indent].reduce((sum, letter) => sum + (letter === '\t' ? 4 : 1), 0)
+    while (open.length > 0 && (open.at(-1) ?? 0) >= columns) open.pop()
+    lines.push({ depth: open.length, text: raw.trim().replace(BULLET, '') })
+    open.push(columns)
+  }
+  return lines
+}
+
+/** Lines with their depths as a text that `readList` reads to the same; a line that says nothing is an empty pair of quotation marks. */
+export const listText = (lines: readonly ListLine[]): string =>
+  lines.map(({ depth, text }) => `${'  '.repeat(depth)}${text || NOTHING_SAID}`).join('\n')
+
+const NOTHING_SAID = '""'
+
+/** A line without the texts that stand in it in quotation marks: there each is a sign of its own, until `plain` puts them back into a part. */
+export interface Unquoted {
+  readonly text: string
+  /** A part as it was meant: what was one text in quotation marks without them, any other with those that it had. */
+  readonly plain: (part: string) => string
+}
+
+/** A quotation stands for a whole part of a line: it begins and ends at a space or at a sign. Its own marks are doubled. */
+const QUOTED = /(?<=^|[\s,;:&([@])"((?:[^"]|"")*)"(?=$|[\s,;:&)\]%])/g
+/** Signs that no text holds, since they can be written nowhere. */
+const SIGNS =
+  '\u0001\u0002\u0003\u0004\u0005\u0006\u0007\u0008\u000e\u000f\u0010\u0011\u0012\u0013\u0014\u0015\u0016\u0017'
+const SIGN = new RegExp(`[${SIGNS}]`, 'g')
+
+/** Sets aside what stands in quotation marks, so that a line can be taken apart by its signs. O(line) */
+export function unquoted(line: string): Unquoted {
+  const texts: string[] = []
+  const text = line.replace(SIGN, '').replace(QUOTED, (whole, inner: string) => {
+    const sign = SIGNS[texts.length]
+    if (sign === undefined) return whole
+    texts.push(inner.replaceAll('""', '"'))
+    return sign
+  })
+  const meant = (sign: string) => texts[SIGNS.indexOf(sign)] ?? ''
+  return {
+    text,
+    plain: (part) =>
+      part.length === 1 && SIGNS.includes(part) ? meant(part) : part.replace(SIGN, (sign) => quoted(meant(sign))),
+  }
+}
+
+const quoted = (text: string): string => `"${text.replaceAll('"', '""')}"`
+
+/**
+ * A line as its parts say, read back to the same: names stand as they are, and in quotation marks where something in them would be
+ * read as something else. Names of one line of text. `isRead` tells whether a line is read as it is meant.
+ */
+export function lineFor(line: (name: (text: string) => string) => string, isRead: (text: string) => boolean): string {
+  const plain = line((name) => name)
+  const [listed] = plain.includes('\n') ? [] : listOf(plain)
+  return (plain === '' || listed?.text === plain) && isRead(plain) ? plain : line(quoted)
+}
+
+const listOf = (text: string): readonly ListLine[] => {
+  const lines = readList(text)
+  return 'refused' in lines ? [] : lines
+}

@@ -1,0 +1,397 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { apply, Model, type Entity, type Fields, type Id, type Relation, type View } from '../../src/core/model'
+import { listText, type Notation } from '../../src/core/notation'
+import { registry } from '../../src/core/notations'
+import { DAY, id, numbering } from '../facts'
+
+/** Names that look like something else in one outline or another, and any others. */
+const LOOKALIKES =
+  `Check|end|start: x|A & B|x — y|vacant|Open|1. first|- dash|a) b|1.2 x|Really?|a @ b|go to Check|line 3|join|join all: x
+"quoted"|Ann "A" B|"|""|a"b|two  spaces|5d|after 3|milestone|milestone: x|group: x|task: x|by 2027-01-01|from 2027-01-18|yes 50 %|50 %
+(assistant)|Head (acting)|[Fleet]|x [y]|(minor)|1887|to 1900 x|…|apart: x|during x: y|way: out|–|—|a, b|x: go to y|otherwise|else
+rest (otherwise)|wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
+    /[|\n]/,
+  )
+const name = fc
+  .oneof(fc.constantFrom(...LOOKALIKES), fc.string({ minLength: 1, maxLength: 12, unit: 'grapheme' }))
+  .map((text) => text.replace(/[\p{C}\p{Zl}\p{Zp}]/gu, '').replace(/\s/g, ' '))
+  .filter((text) => text.trim() !== '')
+const names = (count: number) =>
+  fc.uniqueArray(name, { minLength: count, maxLength: count, selector: (text) => text.toLowerCase().trim() })
+
+const entity = (key: string, kind: string, called: string, fields: Fields): Entity => ({
+  id: id(key),
+  kind,
+  name: called,
+  fields,
+})
+const view = (notation: string, picture: string, scope: View['scope']): View => ({
+  id: id('view'),
+  notation,
+  picture,
+  title: 'Of a test',
+  order: 1,
+  scope,
+  options: {},
+  pins: {},
+  look: {},
+})
+
+interface Case {
+  readonly model: Model
+  /** What is there already where the list is read: facts that it names and does not state. */
+  readonly ground: readonly Entity[]
+}
+
+interface Law {
+  readonly says: string
+  readonly notation: string
+  readonly view: View
+  readonly cases: fc.Arbitrary<Case>
+  /** What an outline states of the facts, however they are identified. */
+  readonly stated: (model: Model, lines: readonly Id[]) => unknown
+}
+
+const sorted = (list: readonly unknown[]) => list.map((one) => JSON.stringify(one)).sort()
+const picked = ({ fields }: Entity | Relation, ...keys: readonly string[]) =>
+  Object.fromEntries(keys.flatMap((key) => (fields[key] === undefined ? [] : [[key, fields[key]]])))
+
+/** Positions, each below one before it or a head, held by nobody, one or two. */
+const organisations = fc
+  .array(fc.record({ up: fc.nat(5), assists: fc.boolean(), held: fc.nat(2), acting: fc.nat(3) }), {
+    minLength: 1,
+    maxLength: 7,
+  })
+  .chain((posts) => names(posts.length * 3).map((called) => ({ posts, called })))
+  .map(({ posts, called }): Case => {
+    const entities: Entity[] = []
+    const relations: Relation[] = []
+    posts.forEach(({ up, assists, held, acting }, at) => {
+      entities.push(entity(`p${at}`, 'position', called[at * 3] ?? '', { order: at }))
+      if (up < at) {
+        const kind = assists ? 'assists' : 'reports-to'
+        relations.push({ id: id(`up${at}`), kind, source: id(`p${at}`), target: id(`p${up}`), fields: {} })
+      }
+      for (let one = 1; one <= held; one++) {
+        const isActing = (acting & one) > 0
+        entities.push(entity(`h${at}-${one}`, 'person', called[at * 3 + one] ?? '', {}))
+        const fields: Fields = isActing ? { acting: true } : {}
+        relations.push({
+          id: id(`holds${at}-${one}`),
+          kind: 'holds',
+          source: id(`h${at}-${one}`),
+          target: id(`p${at}`),
+          fields,
+        })
+      }
+    })
+    return { model: Model.of({ entities, relations }), ground: [] }
+  })
+
+/** Elements with any flows between them, in lanes; there is an end, for a process without one is given one. */
+const processes = fc
+  .record({
+    nodes: fc.array(
+      fc.record({
+        what: fc.nat(10),
+        lane: fc.nat(3),
+        outs: fc.array(fc.nat(8), { maxLength: 3 }),
+        unnamed: fc.nat(4),
+        during: fc.nat(12),
+      }),
+      { minLength: 1, maxLength: 8 },
+    ),
+    flows: fc.array(
+      fc.record({
+        label: fc.option(name),
+        share: fc.option(fc.nat(1000)),
+        otherwise: fc.boolean(),
+        plain: fc.boolean(),
+      }),
+      { minLength: 24, maxLength: 24 },
+    ),
+  })
+  .chain((drawn) => names(drawn.nodes.length + 3).map((called) => ({ ...drawn, called })))
+  .map(({ nodes, flows, called }): Case => {
+    const SORTS = [
+      ['step', 'task'],
+      ['step', 'task'],
+      ['step', 'user task'],
+      ['step', 'manual task'],
+      ['step', 'subprocess'],
+      ['event', 'start'],
+      ['event', 'intermediate'],
+      ['gateway', 'exclusive'],
+      ['gateway', 'parallel'],
+      ['gateway', 'inclusive'],
+      ['gateway', 'event-based'],
+    ] as const
+    const all = [...nodes, { what: -1, lane: 3, outs: [], unnamed: 1, during: 99 }]
+    const process = 'process'
+    const entities: Entity[] = [entity('process', 'process', 'P', {})]
+    const relations: Relation[] = []
+    for (let lane = 0; lane < 3; lane++)
+      entities.push(entity(`l${lane}`, 'lane', called[nodes.length + lane] ?? '', { process, order: lane }))
+    let count = 0
+    all.forEach(({ what, lane, outs, unnamed, during }, at) => {
+      const [kind, type] = SORTS[what] ?? (['event', 'end'] as const)
+      entities.push(
+        entity(`n${at}`, kind, unnamed === 0 ? 'Unnamed' : (called[at] ?? 'Done'), { process, type, order: at }),
+      )
+      if (lane < 3)
+        relations.push({
+          id: id(`in${at}`),
+          kind: 'performed-in',
+          source: id(`n${at}`),
+          target: id(`l${lane}`),
+          fields: {},
+        })
+      outs.forEach((to) => {
+        const { label = null, share = null, otherwise = false, plain = true } = flows[count++] ?? {}
+        const fields = plain
+          ? { order: count }
+          : {
+              order: count,
+              ...(label === null ? {} : { label }),
+              ...(share === null ? {} : { share: share / 1000 }),
+              ...(otherwise ? { default: true } : {}),
+            }
+        const target = to % all.length
+        // Labels that say “otherwise” are the way for all others.
+        const means = /^(otherwise|else)$/i.test(String(label)) && !plain ? { default: true } : {}
+        relations.push({
+          id: id(`f${count}`),
+          kind: 'flow',
+          source: id(`n${at}`),
+          target: id(`n${target}`),
+          fields: { ...fields, ...means },
+        })
+      })
+      const host = all[during]
+      if (type === 'intermediate' && host && SORTS[host.what]?.[0] === 'step')
+        relations.push({
+          id: id(`d${at}`),
+          kind: 'attached-to',
+          source: id(`n${at}`),
+          target: id(`n${during}`),
+          fields: during % 2 ? { goesOn: true } : {},
+        })
+    })
+    return { model: Model.of({ entities, relations }), ground: [] }
+  })
+
+const moment = fc.constantFrom('2027-01-18', '2027-02-26', '2027-03-01T13:00')
+const DURATIONS = ['5d', '4h', '30min', '2w', '1.5d', '0d', undefined]
+
+/** Groups, tasks and milestones with links to what stands before them, and people on them. */
+const plans = fc
+  .array(
+    fc.record({
+      group: fc.nat(4),
+      what: fc.nat(3),
+      duration: fc.constantFrom(...DURATIONS),
+      after: fc.array(
+        fc.record({
+          to: fc.nat(9),
+          type: fc.constantFrom('FS', 'SS', 'FF', 'SF'),
+          lag: fc.constantFrom('2d', '-1d', undefined),
+        }),
+        { maxLength: 2 },
+      ),
+      who: fc.array(fc.record({ who: fc.nat(2), units: fc.constantFrom(undefined, 0.5, 0.125) }), { maxLength: 2 }),
+      from: fc.option(moment),
+      by: fc.option(moment),
+    }),
+    { minLength: 1, maxLength: 9 },
+  )
+  .chain((works) => names(works.length + 3).map((called) => ({ works, called })))
+  .map(({ works, called }): Case => {
+    const plan = 'plan'
+    const KINDS = ['group', 'task', 'milestone', 'task']
+    const people = ['person', 'role', 'person'].map((kind, at) =>
+      entity(`w${at}`, kind, called[works.length + at] ?? '', {}),
+    )
+    const entities: Entity[] = [entity('plan', 'plan', 'P', {}), ...people]
+    const relations: Relation[] = []
+    const within = new Map<number, number>()
+    works.forEach(({ what, group, duration, from, by, after, who }, at) => {
+      const kind = KINDS[what] ?? 'task'
+      if (group < at && KINDS[works[group]?.what ?? 1] === 'group') within.set(at, group)
+      entities.push(
+        entity(`t${at}`, kind, called[at] ?? '', {
+          plan,
+          order: at,
+          ...(within.has(at) ? { group: `t${group}` } : {}),
+          ...(kind === 'task' && duration ? { duration } : {}),
+          ...(kind !== 'group' && from ? { constraint: 'start no earlier', on: from } : {}),
+          ...(kind !== 'group' && by ? { deadline: by } : {}),
+        }),
+      )
+      if (kind !== 'group')
+        for (const { who: one, units } of new Map(who.map((share) => [share.who, share])).values())
+          relations.push({
+            id: id(`a${at}-${one}`),
+            kind: 'assigned',
+            source: id(`w${one}`),
+            target: id(`t${at}`),
+            fields: units === undefined ? {} : { units },
+          })
+      const isAround = (one: number) => {
+        for (let up = within.get(at); up !== undefined; up = within.get(up)) if (up === one) return true
+        return false
+      }
+      for (const { to, type, lag } of new Map(after.map((link) => [link.to, link])).values())
+        if (to < at && !isAround(to) && KINDS[works[to]?.what ?? 1] !== 'group' && kind !== 'group')
+          relations.push({
+            id: id(`l${at}-${to}`),
+            kind: 'precedes',
+            source: id(`t${to}`),
+            target: id(`t${at}`),
+            fields: { ...(type === 'FS' ? {} : { type }), ...(lag ? { lag } : {}) },
+          })
+    })
+    return { model: Model.of({ entities, relations }), ground: people }
+  })
+
+/** Events and eras, main and minor, in bands. */
+const timelines = fc
+  .array(
+    fc.record({
+      called: name,
+      when: fc.constantFrom('-0043', '1887', '1887-05', '1935-05-14'),
+      until: fc.option(fc.constantFrom('1940', '2001-03')),
+      band: fc.option(name),
+      main: fc.boolean(),
+    }),
+    { minLength: 1, maxLength: 6 },
+  )
+  .map((events): Case => ({
+    ground: [],
+    model: Model.of({
+      entities: events.map(({ called, when, until, band, main }, at) =>
+        entity(`e${at}`, until === null ? 'event' : 'era', called, {
+          when,
+          ...(until === null ? {} : { until }),
+          ...(band === null ? {} : { band: band.trim() }),
+          weight: main ? 'main' : 'minor',
+        }),
+      ),
+    }),
+  }))
+
+/** What each line is about, by its place: relations are told by the places of their ends. */
+const placesIn = (lines: readonly Id[]) => (one: Id) => lines.indexOf(one)
+
+const laws: readonly Law[] = [
+  {
+    says: 'who holds which position, acting or not, and who reports to or assists whom',
+    notation: 'organisation',
+    view: view('organisation', 'tree', {}),
+    cases: organisations,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      return [
+        lines.map((line) => model.entities.get(line)?.name),
+        sorted(
+          model
+            .relationsOfKind('holds')
+            .map((holds) => [model.entities.get(holds.source)?.name, place(holds.target), holds.fields]),
+        ),
+        sorted(
+          ['reports-to', 'assists'].flatMap((kind) =>
+            model.relationsOfKind(kind).map(({ source, target }) => [kind, place(source), place(target)]),
+          ),
+        ),
+      ]
+    },
+  },
+  {
+    says: 'every element with its lane, and every way with its label, share and whether it is for all others',
+    notation: 'process',
+    view: view('process', 'lanes', { process: 'process' }),
+    cases: processes,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      const laneOf = (one: Id) =>
+        model.leaving(one, 'performed-in').map(({ target }) => model.entities.get(target)?.name)
+      const nodes = lines.flatMap((line) => model.entities.get(line) ?? [])
+      return [
+        nodes.map((node) => [node.kind, node.name, picked(node, 'type'), laneOf(node.id)]),
+        sorted(
+          model
+            .relationsOfKind('flow')
+            .map((flow) => [place(flow.source), place(flow.target), picked(flow, 'label', 'share', 'default')]),
+        ),
+        sorted(
+          model.relationsOfKind('attached-to').map((tied) => [place(tied.source), place(tied.target), tied.fields]),
+        ),
+      ]
+    },
+  },
+  {
+    says: 'every group, task and milestone with its duration, its days, who works on it and what it comes after',
+    notation: 'schedule',
+    view: view('schedule', 'bars', { plan: 'plan' }),
+    cases: plans,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      const works = lines.flatMap((line) => model.entities.get(line) ?? [])
+      return [
+        works.map((work) => [
+          work.kind,
+          work.name,
+          picked(work, 'duration', 'constraint', 'on', 'deadline'),
+          place(work.fields['group'] as Id),
+        ]),
+        sorted(model.relationsOfKind('precedes').map((link) => [place(link.source), place(link.target), link.fields])),
+        sorted(model.relationsOfKind('assigned').map((tied) => [tied.source, place(tied.target), tied.fields])),
+      ]
+    },
+  },
+  {
+    says: 'every event and era with its days, band and weight',
+    notation: 'schedule',
+    view: view('schedule', 'timeline', {}),
+    cases: timelines,
+    stated: (model, lines) =>
+      lines
+        .flatMap((line) => model.entities.get(line) ?? [])
+        .map((one) => [one.kind, one.name, picked(one, 'when', 'until', 'band', 'weight')]),
+  },
+]
+
+/** The facts of a list read where nothing but the ground is. */
+function readBack({ outline }: Notation, law: Law, text: string, ground: readonly Entity[]) {
+  const blank =
+    law.view.picture === 'timeline' ? {} : Object.fromEntries(Object.keys(law.view.scope).map((key) => [key, '']))
+  const shown = { ...law.view, scope: blank }
+  const model = Model.of({ entities: ground, views: [shown] })
+  const outcome = outline?.paste(
+    { model, view: shown, day: DAY, selection: [], newId: numbering('x') },
+    undefined,
+    text,
+  )
+  if (!outcome || 'refused' in outcome) throw new Error(outcome?.refused ?? 'no outline')
+  const after = apply(model, outcome.change).model
+  return { model: after, view: after.views.get(shown.id) ?? shown }
+}
+
+describe.each(laws)('what an outline writes is read back to the same facts: $says', (law) => {
+  const notation = registry.notations.find(({ id: one }) => one === law.notation)
+  if (!notation?.outline) throw new Error('no outline')
+  const { outline } = notation
+  it('of any facts', () =>
+    fc.assert(
+      fc.property(law.cases, ({ model, ground }) => {
+        const lines = outline.lines(model, law.view, DAY)
+        const text = listText(lines)
+        const back = readBack(notation, law, text, ground)
+        const again = outline.lines(back.model, back.view, DAY)
+        expect(listText(again)).toBe(text)
+        const ids = (list: typeof lines) => [...new Set(list.map(({ id: one }) => one))]
+        expect(law.stated(back.model, ids(again))).toEqual(law.stated(model, ids(lines)))
+      }),
+      { seed: Number(process.env['SEED'] ?? 2026), numRuns: Number(process.env['RUNS'] ?? 400) },
+    ))
+})
