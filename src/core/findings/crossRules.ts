@@ -1,5 +1,5 @@
 import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation } from '../model'
-import { COMMON, fix, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
+import { fixAs, COMMON, fix, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
 import { ownershipRules, unused } from './ownership'
 
 /** What the cross rules need to know of the notations, gathered by the registry. */
@@ -55,10 +55,7 @@ const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
       const { id, source, target } = relation
       if (stands(source) && stands(target)) return []
       const missing = [source, target].filter((end) => !model.entities.has(end))
-      const remove: Fix = {
-        label: 'Remove the relation',
-        change: { label: 'Remove a relation to nothing', steps: [{ do: 'remove-relation', id }] },
-      }
+      const remove: Fix = fixAs('Remove the relation', 'Remove a relation to nothing', { do: 'remove-relation', id })
       if (missing.length > 0) {
         const there = [source, target].filter((end) => model.entities.has(end))
         const message = `${named(model, relation)} leads to “${missing.join('” and “')}”, which is not in this workspace.`
@@ -70,13 +67,12 @@ const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
       const ended = end !== undefined && end < day
       const fixes: Fix[] = ended
         ? [
-            {
-              label: `End it on ${dayInWords(end)} too`,
-              change: {
-                label: 'End a relation with its target',
-                steps: [{ do: 'set-relation', id, path: 'to', value: end }],
-              },
-            },
+            fixAs(`End it on ${dayInWords(end)} too`, 'End a relation with its target', {
+              do: 'set-relation',
+              id,
+              path: 'to',
+              value: end,
+            }),
           ]
         : [remove]
       const state = ended ? `ended on ${dayInWords(end)}` : 'does not exist'

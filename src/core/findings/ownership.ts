@@ -1,5 +1,7 @@
 import { covers, dayInWords, freeId, type Day, type Entity, type Id, type Model } from '../model'
 import {
+  fix,
+  fixAs,
   tenuresOf,
   isInPost,
   COMMON,
@@ -70,13 +72,13 @@ function namesIn(model: Model): (field: Field, text: string) => Entity | undefin
   }
 }
 
-const clear = ({ entity, field }: Reference): Fix => ({
-  label: `Clear the ${field.label.toLowerCase()}`,
-  change: {
-    label: `Clear the ${field.label.toLowerCase()} of “${entity.name}”`,
-    steps: [{ do: 'set-entity', id: entity.id, path: `fields.${field.id}`, value: null }],
-  },
-})
+const clear = ({ entity, field }: Reference): Fix =>
+  fixAs(`Clear the ${field.label.toLowerCase()}`, `Clear the ${field.label.toLowerCase()} of “${entity.name}”`, {
+    do: 'set-entity',
+    id: entity.id,
+    path: `fields.${field.id}`,
+    value: null,
+  })
 
 const ownerGone = (kinds: ReadonlyMap<string, Kind>, relationKinds: readonly RelationKind[]): Rule => ({
   id: 'x/owner-gone',
@@ -114,13 +116,10 @@ function assigneesGone(model: Model, relationKinds: readonly RelationKind[], day
               message: `“${owner.name}”, who is named for “${owned.name}”, ${gone}.`,
               subjects: [owned.id, owner.id],
               fixes: [
-                {
-                  label: `Take “${owner.name}” off`,
-                  change: {
-                    label: `Take “${owner.name}” off “${owned.name}”`,
-                    steps: [{ do: 'remove-relation', id: tie.id }],
-                  },
-                },
+                fixAs(`Take “${owner.name}” off`, `Take “${owner.name}” off “${owned.name}”`, {
+                  do: 'remove-relation',
+                  id: tie.id,
+                }),
               ],
             },
           ]
@@ -150,13 +149,10 @@ const undefinedRole = (kinds: ReadonlyMap<string, Kind>): Rule => ({
         message: `“${entity.name}” names “${text}” as its ${field.label.toLowerCase()}, and nothing here is called that.`,
         subjects: [entity.id],
         fixes: [
-          {
-            label: `Define the role “${text}”`,
-            change: {
-              label: `Define the role “${text}”`,
-              steps: [{ do: 'add-entity' as const, entity: { id, kind: 'role', name: text, fields: {} } }],
-            },
-          },
+          fix(`Define the role “${text}”`, {
+            do: 'add-entity' as const,
+            entity: { id, kind: 'role', name: text, fields: {} },
+          }),
           clear(reference),
         ],
       }
@@ -180,12 +176,7 @@ export const unused = (kinds: ReadonlyMap<string, Kind>, drawnKinds: (model: Mod
       return {
         message: `“${entity.name}” is tied to nothing and shown in no view.`,
         subjects: [entity.id],
-        fixes: [
-          {
-            label: 'Remove it',
-            change: { label: `Remove “${entity.name}”`, steps: [{ do: 'remove-entity' as const, id: entity.id }] },
-          },
-        ],
+        fixes: [fixAs('Remove it', `Remove “${entity.name}”`, { do: 'remove-entity' as const, id: entity.id })],
       }
     })
   },

@@ -41,6 +41,12 @@ export function asKind(entity: Entity, kind: string, keeps: (field: string) => b
 /** What mends a finding: the words are those of the button and of the history. */
 export const fix = (label: string, ...steps: readonly Step[]): Fix => ({ label, change: { label, steps } })
 
+/** The same where the history says more than the button. */
+export const fixAs = (button: string, label: string, ...steps: readonly Step[]): Fix => ({
+  label: button,
+  change: { label, steps },
+})
+
 /** The change that steps are, under its words; or why there are none. */
 export const changed = (label: string, steps: readonly Step[] | Refusal, more: Omit<Done, 'change'> = {}): Outcome =>
   'refused' in steps ? steps : { change: { label, steps }, ...more }

@@ -32,7 +32,7 @@ function addBelow(wish: Wish, kind: 'report' | 'assistant'): Outcome {
   const line = { ...NEW, assistant: kind === 'assistant' }
   const made = newPost(wish.newId, line, above, place.order, unitAbove(wish.model, above))
   const label = `Add ${kind === 'report' ? 'a report' : 'an assistant'} to ${calledOn(wish.model, post.position.id, wish.day)}`
-  return { change: { label, steps: [...place.steps, ...made.steps] }, select: made.id, edit: 'holder' }
+  return changed(label, [...place.steps, ...made.steps], { select: made.id, edit: 'holder' })
 }
 
 function addPeer(wish: Wish): Outcome {
@@ -44,7 +44,7 @@ function addPeer(wish: Wish): Outcome {
   const line = { ...NEW, assistant: post.assists !== undefined }
   const made = newPost(wish.newId, line, aboveOf(post), place.order, unitAbove(wish.model, aboveOf(post)))
   const label = `Add a peer of ${calledOn(wish.model, id, wish.day)}`
-  return { change: { label, steps: [...place.steps, ...made.steps] }, select: made.id, edit: 'holder' }
+  return changed(label, [...place.steps, ...made.steps], { select: made.id, edit: 'holder' })
 }
 
 /** A person begins in the position on the day shown; who held it so far ends the day before. */
@@ -64,7 +64,7 @@ function appoint(wish: Wish): Outcome {
     ...others.map((held) => `${person.name} goes on holding “${titleOf(model, held.target, day)}” besides.`),
   ]
   const label = `Appoint ${person.name} to “${name}” from ${dayInWords(day)}`
-  return { change: { label, steps }, ...(facts.length > 0 ? { spreads: facts } : {}) }
+  return changed(label, steps, { ...(facts.length > 0 ? { spreads: facts } : {}) })
 }
 
 /** A tenure that began on the day itself never was. */
@@ -78,12 +78,9 @@ function fold(wish: Wish): Outcome {
   const { id } = post.position
   const folded = foldedIn(wish.view).has(id)
   const called = calledOn(wish.model, id, wish.day)
-  return {
-    change: {
-      label: folded ? `Unfold the branch of ${called}` : `Fold the branch of ${called}`,
-      steps: [setView(wish.view.id, `scope.${foldKey(id)}`, folded ? null : true)],
-    },
-  }
+  return changed(folded ? `Unfold the branch of ${called}` : `Fold the branch of ${called}`, [
+    setView(wish.view.id, `scope.${foldKey(id)}`, folded ? null : true),
+  ])
 }
 
 const foldable = (wish: Selecting): boolean => {
@@ -111,12 +108,11 @@ function endOn(wish: Wish): Outcome {
   const steps = posts.flatMap(({ position }) => endSteps(model, position.id, day))
   const left = posts.flatMap((post) => post.reports).filter((id) => !posts.some((post) => post.position.id === id))
   const who = posts.length === 1 ? `“${first.position.name}”` : `${posts.length} positions`
-  return {
-    change: { label: `End ${who} on ${dayInWords(day)}`, steps },
+  return changed(`End ${who} on ${dayInWords(day)}`, steps, {
     ...(left.length > 0
       ? { spreads: left.map((id) => `“${titleOf(model, id, day)}” has no manager after ${dayInWords(day)}.`) }
       : {}),
-  }
+  })
 }
 
 function remove(wish: Wish): Outcome {
@@ -130,11 +126,10 @@ function remove(wish: Wish): Outcome {
   const above = aboveOf(first)
   const where = above === undefined ? 'has no manager any more' : `reports to “${titleOf(model, above, day)}”`
   const lifted = [...first.reports, ...first.assistants].map((report) => `“${titleOf(model, report, day)}” ${where}.`)
-  return {
-    change: { label: `Remove “${name}”`, steps: removeSteps(wish, id) },
+  return changed(`Remove “${name}”`, removeSteps(wish, id), {
     ...(above === undefined ? {} : { select: above }),
     ...(lifted.length > 0 ? { spreads: [`“${name}” is removed, with all its dates.`, ...lifted] } : {}),
-  }
+  })
 }
 
 function vacate(wish: Wish): Outcome {
@@ -143,12 +138,10 @@ function vacate(wish: Wish): Outcome {
   if (!post) return NOTHING
   if (post.holders.length === 0) return { refused: 'Nobody holds this position on the day shown.' }
   const steps = post.holders.map(({ holds }): Step => setRelation(holds.id, 'to', day))
-  return {
-    change: {
-      label: `${calledOn(model, post.position.id, day)} leaves “${post.position.name}” on ${dayInWords(day)}`,
-      steps,
-    },
-  }
+  return changed(
+    `${calledOn(model, post.position.id, day)} leaves “${post.position.name}” on ${dayInWords(day)}`,
+    steps,
+  )
 }
 
 export function reorder({ model, day }: Wish, id: Id, by: -1 | 1): Outcome {
@@ -180,7 +173,7 @@ function removeDotted(wish: Wish): Outcome {
   const dotted = wish.model.leaving(post.position.id, 'reports-to').filter((line) => !isSolid(line))
   const steps = dotted.map((line): Step => removeRelation(line.id))
   const label = `Remove ${countOf(dotted.length, 'dotted line')} of ${calledOn(wish.model, post.position.id, wish.day)}`
-  return { change: { label, steps } }
+  return changed(label, steps)
 }
 
 const hasDotted = (wish: Selecting): boolean => {

@@ -1,5 +1,5 @@
 import { addDays, apply, dayInWords, type Id, type Step } from '../../model'
-import { addRelation, setRelation, type Outcome, type Refusal, type Wish } from '../../notation'
+import { changed, addRelation, setRelation, type Outcome, type Refusal, type Wish } from '../../notation'
 import { calledOn, moveSteps } from './edits'
 import { NOTHING, onePost, selectedPosts } from './selected'
 import { aboveOf, branchOf, structureOn, type Post } from './structure'
@@ -24,10 +24,9 @@ export function handOver(wish: Wish): Outcome {
   }
   const who = posts.length === 1 ? calledOn(model, first.position.id, day) : `${posts.length} positions`
   const along = posts.flatMap((post) => movesInWords(wish, post, target))
-  return {
-    change: { label: `Hand ${who} over to ${calledOn(model, target, day)}`, steps },
+  return changed(`Hand ${who} over to ${calledOn(model, target, day)}`, steps, {
     ...(along.length > 0 ? { along } : {}),
-  }
+  })
 }
 
 /** What a hand-over of a branch changes, as facts; nothing for a position that nobody reports to. */
@@ -80,7 +79,7 @@ export function handOverAlone(wish: Wish): Outcome {
       `${calledOn(model, report, day)} ${old === undefined ? 'has no manager any more' : `reports to “${titleOf(model, old, day)}”`}.`,
   )
   const label = `Hand ${calledOn(model, id, day)} alone over to ${calledOn(model, target, day)}`
-  return { change: { label, steps }, ...(stays.length > 0 ? { along: stays } : {}) }
+  return changed(label, steps, { ...(stays.length > 0 ? { along: stays } : {}) })
 }
 
 export function handOverAloneAsking(wish: Wish): Outcome {
@@ -103,12 +102,10 @@ export function handOverFrom(wish: Wish): Outcome {
     setRelation(line.id, 'to', addDays(day, -1)),
     addRelation({ ...line, id: newId(), target, from: day, ...(line.to ? { to: line.to } : {}) }),
   ]
-  return {
-    change: {
-      label: `Hand ${calledOn(model, id, day)} over to ${calledOn(model, target, day)} from ${dayInWords(day)}`,
-      steps,
-    },
-  }
+  return changed(
+    `Hand ${calledOn(model, id, day)} over to ${calledOn(model, target, day)} from ${dayInWords(day)}`,
+    steps,
+  )
 }
 
 /** The holders of two positions change places. */
@@ -120,5 +117,5 @@ export function swap(wish: Wish): Outcome {
   if (a.holders.length + b.holders.length === 0) return { refused: 'Nobody holds either of the two on the day shown.' }
   const moved = (post: Post, to: Id) => post.holders.map(({ holds }): Step => setRelation(holds.id, 'target', to))
   const label = `Swap ${calledOn(model, a.position.id, day)} and ${calledOn(model, target, day)}`
-  return { change: { label, steps: [...moved(a, target), ...moved(b, a.position.id)] } }
+  return changed(label, [...moved(a, target), ...moved(b, a.position.id)])
 }

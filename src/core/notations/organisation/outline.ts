@@ -36,7 +36,7 @@ export const outline: Outline = {
     const spot = spotAfter(wish, line)
     const place = placeAmong(wish.model, spot.peers, spot.index)
     const made = newPost(wish.newId, read, spot.above, place.order, unitAbove(wish.model, spot.above))
-    return { change: { label: 'Add a line', steps: [...place.steps, ...made.steps] }, select: made.id }
+    return changed('Add a line', [...place.steps, ...made.steps], { select: made.id })
   },
 
   indent: (wish, line) => {
@@ -64,7 +64,7 @@ export const outline: Outline = {
     const post = structureOn(wish.model, wish.day).posts.get(line)
     if (!post) return GONE
     const label = `Remove ${calledOn(wish.model, line, wish.day)}`
-    return { change: { label, steps: removeSteps(wish, line) } }
+    return changed(label, removeSteps(wish, line))
   },
 
   paste: (wish, line, text) => {
@@ -94,10 +94,7 @@ function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): 
     path.push({ id: post.id, reports: 0 })
   }
   const first = made.find((step) => step.do === 'add-entity')
-  return {
-    change: { label: `Paste ${countOf(lines.length, 'line')}`, steps: made },
-    ...(first ? { select: first.entity.id } : {}),
-  }
+  return changed(`Paste ${countOf(lines.length, 'line')}`, made, { ...(first ? { select: first.entity.id } : {}) })
 }
 
 /** Where something stands that comes right after a line, on its level; without a line, as the last head. */

@@ -74,12 +74,12 @@ function writeHolder(wish: Wish, row: Id, text: string): Outcome {
   if (second) return { refused: `${post.holders.length} people hold this position; remove one of them first.` }
   const label = `${name} holds “${post.position.name}”`
   if (person) {
-    if (held?.person.id === person.id) return { change: { label, steps: [] } }
+    if (held?.person.id === person.id) return changed(label, [])
     const step = held ? setRelation(held.holds.id, 'source', person.id) : tie(newId(), 'holds', person.id, row)
-    return { change: { label, steps: [step] } }
+    return changed(label, [step])
   }
   const gone: Step[] = held ? [removeRelation(held.holds.id)] : []
-  return { change: { label, steps: [...gone, ...newHolder(newId, name, row)] } }
+  return changed(label, [...gone, ...newHolder(newId, name, row)])
 }
 
 export const reportsTo: Column = {
@@ -212,7 +212,7 @@ function addPosition(wish: Wish): Outcome {
   const { heads } = structureOn(wish.model, wish.day)
   const place = placeAmong(wish.model, heads, heads.length)
   const made = newPost(wish.newId, line, undefined, place.order)
-  return { change: { label: 'Add a position', steps: [...place.steps, ...made.steps] }, select: made.id }
+  return changed('Add a position', [...place.steps, ...made.steps], { select: made.id })
 }
 
 export const registers: readonly Register[] = [

@@ -68,7 +68,7 @@ function next(wish: Wish): Outcome {
     ...made.steps,
     ...(between ? spliceSteps(wish.newId, on, made.id) : [flowStep(wish.newId(), node.id, made.id)]),
   ]
-  return { change: { label: `Add a step after ${calledNode(node)}`, steps }, select: made.id, edit: 'name' }
+  return changed(`Add a step after ${calledNode(node)}`, steps, { select: made.id, edit: 'name' })
 }
 
 function before(wish: Wish): Outcome {
@@ -81,7 +81,7 @@ function before(wish: Wish): Outcome {
     ...node.into.map(({ id }) => setRelation(id, 'target', made.id)),
     flowStep(wish.newId(), made.id, node.id),
   ]
-  return { change: { label: `Add a step before ${calledNode(node)}`, steps }, select: made.id, edit: 'name' }
+  return changed(`Add a step before ${calledNode(node)}`, steps, { select: made.id, edit: 'name' })
 }
 
 /** A question after the selected element: “yes” goes on as before, “no” to a new step. */
@@ -104,7 +104,7 @@ function decide(wish: Wish): Outcome {
     )
   }
   steps.push(flowStep(wish.newId(), gate.id, other.id, { label: 'no' }))
-  return { change: { label: `Add a decision after ${calledNode(node)}`, steps }, select: gate.id, edit: 'name' }
+  return changed(`Add a decision after ${calledNode(node)}`, steps, { select: gate.id, edit: 'name' })
 }
 
 const addEvent =
@@ -115,11 +115,10 @@ const addEvent =
     if (!node || process === undefined) return NOTHING
     const made = newNode(wish, process, 'event', '', { type }, node)
     const line = type === 'end' ? flowStep(wish.newId(), node.id, made.id) : flowStep(wish.newId(), made.id, node.id)
-    return {
-      change: { label: `Add ${type === 'end' ? 'an end' : 'a start'}`, steps: [...made.steps, line] },
+    return changed(`Add ${type === 'end' ? 'an end' : 'a start'}`, [...made.steps, line], {
       select: made.id,
       edit: 'name',
-    }
+    })
   }
 
 function connect(wish: Wish): Outcome {
@@ -136,7 +135,7 @@ const leadElsewhere =
     const [source, target] = end === 'source' ? [other, flow.target] : [flow.source, other]
     const checked = connectOutcome(wish, source, target)
     if ('refused' in checked) return checked
-    return { change: { label: checked.change.label, steps: [setRelation(flow.id, end, other)] }, select: flow.id }
+    return changed(checked.change.label, [setRelation(flow.id, end, other)], { select: flow.id })
   }
 
 function splitLine(wish: Wish): Outcome {
@@ -146,11 +145,10 @@ function splitLine(wish: Wish): Outcome {
   const id = processOf(wish.model, wish.view)
   if (!flow || !source || id === undefined || flow.kind !== 'flow') return NOTHING
   const made = newNode(wish, id, 'step', '', { type: 'task' }, source)
-  return {
-    change: { label: 'Add a step on a line', steps: [...made.steps, ...spliceSteps(wish.newId, flow, made.id)] },
+  return changed('Add a step on a line', [...made.steps, ...spliceSteps(wish.newId, flow, made.id)], {
     select: made.id,
     edit: 'name',
-  }
+  })
 }
 
 function otherwise(wish: Wish): Outcome {
@@ -165,18 +163,17 @@ function otherwise(wish: Wish): Outcome {
     ...siblings.map(({ id }) => setRelation(id, 'fields.default', null)),
     ...(on || typeof flow.fields['label'] === 'string' ? [] : [setRelation(flow.id, 'fields.label', 'otherwise')]),
   ]
-  return { change: { label: on ? 'Take “otherwise” off a line' : 'Make a line the way for all others', steps } }
+  return changed(on ? 'Take “otherwise” off a line' : 'Make a line the way for all others', steps)
 }
 
 /** Removes what is selected: elements heal the flow, a lane gives its steps to another. */
 function remove(wish: Wish): Outcome {
   const { model, selection, target } = wish
   const flow = flowSelected(wish)
-  if (flow) return { change: { label: 'Remove a line', steps: [removeRelation(flow.id)] } }
+  if (flow) return changed('Remove a line', [removeRelation(flow.id)])
   const nodes = selectedNodes(wish)
   const [first, second] = nodes
-  if (first && !second)
-    return { change: { label: `Remove ${calledNode(first)}`, steps: removeNodeSteps(model, first) } }
+  if (first && !second) return changed(`Remove ${calledNode(first)}`, removeNodeSteps(model, first))
   if (second) return { refused: 'Remove elements one at a time, so that it is clear how the flow goes on.' }
   const lane = selectedOf(wish, 'lane')
   if (lane) {
@@ -223,7 +220,7 @@ function addPhase(wish: Wish): Outcome {
     fields: { process: made.id, order: phases.length + 1 },
   }
   const nodes = selectedNodes(wish).map(({ id: node }) => setEntity(node, 'fields.phase', id))
-  return { change: { label: 'Add a phase', steps: [...made.steps, addEntity(phase), ...nodes] }, select: id }
+  return changed('Add a phase', [...made.steps, addEntity(phase), ...nodes], { select: id })
 }
 
 /** Exchanges a lane or phase with its neighbour. */
@@ -243,12 +240,9 @@ const heighten =
     const lane = selectedOf(wish, 'lane')
     if (!lane) return NOTHING
     const now = typeof lane.fields['height'] === 'number' ? lane.fields['height'] : 84
-    return {
-      change: {
-        label: `Make “${lane.name}” ${by > 0 ? 'higher' : 'lower'}`,
-        steps: [setEntity(lane.id, 'fields.height', Math.max(60, now + by))],
-      },
-    }
+    return changed(`Make “${lane.name}” ${by > 0 ? 'higher' : 'lower'}`, [
+      setEntity(lane.id, 'fields.height', Math.max(60, now + by)),
+    ])
   }
 
 /** Moves an element by columns and rows from its computed place, in this view; kept as a pin. */
@@ -264,17 +258,18 @@ const nudge =
       const next: [number, number] = [Math.max(0, x + dx), Math.max(0, y + dy)]
       return setView(wish.view.id, `pins.${id}`, next[0] === 0 && next[1] === 0 ? null : next)
     })
-    return {
-      change: {
-        label: `Move ${nodes.length === 1 && nodes[0] ? calledNode(nodes[0]) : `${nodes.length} elements`} a little`,
-        steps,
-      },
-    }
+    return changed(
+      `Move ${nodes.length === 1 && nodes[0] ? calledNode(nodes[0]) : `${nodes.length} elements`} a little`,
+      steps,
+    )
   }
 
 function free(wish: Wish): Outcome {
   const nodes = selectedNodes(wish)
-  return { change: { label: 'Take out of its lane', steps: nodes.flatMap(({ id }) => laneSteps(wish, id, undefined)) } }
+  return changed(
+    'Take out of its lane',
+    nodes.flatMap(({ id }) => laneSteps(wish, id, undefined)),
+  )
 }
 
 function keepApart(wish: Wish): Outcome {
@@ -307,7 +302,7 @@ function openInside(wish: Wish): Outcome {
     (view) => view.scope['inside'] === node.id && view.notation === wish.view.notation,
   )
   const label = `Open ${calledNode(node)}`
-  if (known) return { change: { label, steps: [] }, view: known.id }
+  if (known) return changed(label, [], { view: known.id })
   const view = {
     ...wish.view,
     id: wish.newId(),
@@ -316,7 +311,7 @@ function openInside(wish: Wish): Outcome {
     scope: { process, inside: node.id },
     pins: {},
   }
-  return { change: { label, steps: [{ do: 'add-view', view }] }, view: view.id }
+  return changed(label, [{ do: 'add-view', view }], { view: view.id })
 }
 
 const isStep = (wish: Selecting): boolean => shownNode(wish)?.kind === 'step'

@@ -1,5 +1,5 @@
 import type { Id, Step } from '../../model'
-import { setEntity, type Outcome, type Wish } from '../../notation'
+import { changed, setEntity, type Outcome, type Wish } from '../../notation'
 import { healSteps, laneSteps, spliceSteps } from './edits'
 import { calledNode, processShown } from './structure'
 
@@ -13,19 +13,15 @@ export function dropOn(wish: Wish): Outcome {
   const who = nodes.length === 1 ? calledNode(first) : `${nodes.length} elements`
   const into = target === undefined ? undefined : model.entities.get(target)
   if (into?.kind === 'lane')
-    return {
-      change: {
-        label: `Put ${who} into “${into.name}”`,
-        steps: nodes.flatMap(({ id }) => laneSteps(wish, id, into.id)),
-      },
-    }
+    return changed(
+      `Put ${who} into “${into.name}”`,
+      nodes.flatMap(({ id }) => laneSteps(wish, id, into.id)),
+    )
   if (into?.kind === 'phase')
-    return {
-      change: {
-        label: `Put ${who} into phase “${into.name}”`,
-        steps: nodes.map(({ id }) => setEntity(id, 'fields.phase', into.id)),
-      },
-    }
+    return changed(
+      `Put ${who} into phase “${into.name}”`,
+      nodes.map(({ id }) => setEntity(id, 'fields.phase', into.id)),
+    )
   const line = target === undefined ? undefined : model.relations.get(target as Id)
   if (line?.kind === 'flow') {
     if (nodes.length > 1) return { refused: 'Put one element on a line at a time.' }
@@ -33,7 +29,7 @@ export function dropOn(wish: Wish): Outcome {
     if (first.kind === 'data' || (first.kind === 'event' && first.type !== 'intermediate'))
       return { refused: `${calledNode(first)} cannot stand within a line.` }
     const steps: Step[] = [...healSteps(model, first), ...spliceSteps(newId, line, first.id)]
-    return { change: { label: `Put ${who} on a line`, steps } }
+    return changed(`Put ${who} on a line`, steps)
   }
   return { refused: 'Drop it into a lane or phase, or on a line.' }
 }

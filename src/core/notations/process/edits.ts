@@ -1,5 +1,6 @@
 import type { Entity, Fields, Id, Model, Relation, Step } from '../../model'
 import {
+  changed,
   addEntity,
   GONE,
   removal,
@@ -108,13 +109,11 @@ export function writeText(wish: Wish, part: string, text: string): Outcome {
     if ('refused' in read) return read
     const steps = [setRelation(id, 'fields.label', read.label === '' ? null : read.label)]
     if (read.share !== undefined) steps.push(setRelation(id, 'fields.share', read.share))
-    return { change: { label: `Label a line “${name.slice(0, 60)}”`, steps } }
+    return changed(`Label a line “${name.slice(0, 60)}”`, steps)
   }
   const entity = model.entities.get(id)
   if (!entity) return GONE
-  return {
-    change: { label: `Name “${name.slice(0, 60)}”`, steps: [setEntity(id, 'name', name === '' ? UNNAMED : name)] },
-  }
+  return changed(`Name “${name.slice(0, 60)}”`, [setEntity(id, 'name', name === '' ? UNNAMED : name)])
 }
 
 /** “yes”, “yes 70 %” or “70 %”. */
@@ -153,12 +152,7 @@ export function connectOutcome(wish: Wish, source: Id, target: Id): Outcome {
   if (!message && from.kind === 'event' && from.type === 'end') return { refused: 'Nothing follows an end event.' }
   if (!message && to?.kind === 'event' && to.type === 'start') return { refused: 'Nothing leads to a start event.' }
   const name = to ? calledNode(to) : `“${wish.model.entities.get(target)?.name ?? target}”`
-  return {
-    change: {
-      label: `Lead from ${calledNode(from)} to ${name}`,
-      steps: [tie(wish.newId(), kind, source, target)],
-    },
-  }
+  return changed(`Lead from ${calledNode(from)} to ${name}`, [tie(wish.newId(), kind, source, target)])
 }
 
 export function poolOf(process: Process, node: FlowNode): Id | undefined {

@@ -62,7 +62,7 @@ export const outline: Outline = {
       const start = newNode(wish, made.id, 'event', '', { type: 'start' }, { lane })
       steps.push(...start.steps, flowStep(wish.newId(), start.id, node.id))
     }
-    return { change: { label: 'Add a line', steps }, select: node.id }
+    return changed('Add a line', steps, { select: node.id })
   },
 
   indent: () => BY_THE_FLOW,
@@ -91,13 +91,13 @@ export const outline: Outline = {
       setRelation(between.id, 'target', first.id),
       setRelation(out.id, 'source', first.id),
     ]
-    return { change: { label: `Move ${calledNode(node)} ${by > 0 ? 'down' : 'up'}`, steps } }
+    return changed(`Move ${calledNode(node)} ${by > 0 ? 'down' : 'up'}`, steps)
   },
 
   remove: (wish, line) => {
     const process = processShown(wish.model, wish.view, wish.day)
     const node = process.nodes.get(line)
-    if (node) return { change: { label: `Remove ${calledNode(node)}`, steps: removeNodeSteps(wish.model, node) } }
+    if (node) return changed(`Remove ${calledNode(node)}`, removeNodeSteps(wish.model, node))
     return wish.model.relations.has(line) ? changed('Remove a line', [removeRelation(line)]) : GONE
   },
 

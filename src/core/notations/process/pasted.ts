@@ -1,5 +1,15 @@
 import type { Fields, Id, Step } from '../../model'
-import { addEntity, clip, LIMITS, removeRelation, tie, type ListLine, type Outcome, type Wish } from '../../notation'
+import {
+  changed,
+  addEntity,
+  clip,
+  LIMITS,
+  removeRelation,
+  tie,
+  type ListLine,
+  type Outcome,
+  type Wish,
+} from '../../notation'
 import { flowStep, newNode } from './edits'
 import { processes, UNNAMED } from './kinds'
 import { processShown, type FlowNode, type Process } from './structure'
@@ -68,10 +78,7 @@ class Reading {
     const missing = this.#tieUp()
     if (missing !== undefined) return { refused: `There is no step “${clip(missing)}” to go to. Nothing was changed.` }
     const first = this.#first
-    return {
-      change: { label: `Paste ${lines.length} lines`, steps: this.#steps },
-      ...(first === undefined ? {} : { select: first }),
-    }
+    return changed(`Paste ${lines.length} lines`, this.#steps, { ...(first === undefined ? {} : { select: first }) })
   }
 
   /** A process that has nothing yet begins with a start, unless the list says otherwise. */

@@ -1,5 +1,6 @@
 import { covers, type Id, type Model, type Relation, type Step } from '../../model'
 import {
+  changed,
   addEntity,
   adding,
   between,
@@ -86,12 +87,11 @@ const name: Column = {
     const text = model.entities.get(row)?.name
     return text === UNNAMED ? undefined : text
   },
-  write: ({ model }, row, text) => ({
-    change: {
-      label: `Name “${text.trim().slice(0, 60)}”`,
-      steps: model.entities.has(row) ? [setEntity(row, 'name', text.trim().slice(0, 400) || UNNAMED)] : [],
-    },
-  }),
+  write: ({ model }, row, text) =>
+    changed(
+      `Name “${text.trim().slice(0, 60)}”`,
+      model.entities.has(row) ? [setEntity(row, 'name', text.trim().slice(0, 400) || UNNAMED)] : [],
+    ),
 }
 
 const TYPES: Readonly<Record<string, readonly string[]>> = {
@@ -114,7 +114,7 @@ const type: Column = {
     const list = TYPES[entity?.kind ?? ''] ?? []
     if (!entity || !list.includes(wanted))
       return { refused: `A ${entity?.kind ?? 'row'} is one of ${list.join(', ')}, not “${text.slice(0, 40)}”.` }
-    return { change: { label: `Make “${entity.name}” ${wanted}`, steps: [setEntity(row, 'fields.type', wanted)] } }
+    return changed(`Make “${entity.name}” ${wanted}`, [setEntity(row, 'fields.type', wanted)])
   },
 }
 
@@ -133,11 +133,10 @@ const lane: Column = {
     const wanted = text.trim()
     const node = process?.nodes.get(row)
     if (!process || !node) return NOT_IN_FORCE
-    if (wanted === '')
-      return { change: { label: `Take ${calledNode(node)} out of its lane`, steps: laneSteps(wish, row, undefined) } }
+    if (wanted === '') return changed(`Take ${calledNode(node)} out of its lane`, laneSteps(wish, row, undefined))
     const known = process.lanes.find((one) => one.name.toLowerCase() === wanted.toLowerCase())
     const label = `Put ${calledNode(node)} into “${wanted.slice(0, 60)}”`
-    if (known) return { change: { label, steps: laneSteps(wish, row, known.id) } }
+    if (known) return changed(label, laneSteps(wish, row, known.id))
     const id = wish.newId()
     const made = addEntity({
       id,
@@ -145,7 +144,7 @@ const lane: Column = {
       name: wanted.slice(0, 400),
       fields: { process: process.process?.id ?? '', order: process.lanes.length + 1 },
     })
-    return { change: { label, steps: [made, ...laneSteps(wish, row, id)] } }
+    return changed(label, [made, ...laneSteps(wish, row, id)])
   },
 }
 
@@ -191,7 +190,7 @@ const next: Column = {
       steps.push(to === undefined ? removeRelation(flow.id) : setRelation(flow.id, 'target', to))
     })
     for (const to of fresh.slice(gone.length)) steps.push(flowStep(wish.newId(), row, to))
-    return { change: { label: `Lead from ${calledNode(node)} to ${text.trim() || 'nothing'}`, steps } }
+    return changed(`Lead from ${calledNode(node)} to ${text.trim() || 'nothing'}`, steps)
   },
 }
 
@@ -221,7 +220,7 @@ const perWay = (id: string, label: string, width: number, read: (flow: Relation)
       const written = value === '' ? null : field.type === 'number' ? share : value
       if ((flow.fields[field.id] ?? null) !== written) steps.push(setRelation(flow.id, `fields.${field.id}`, written))
     }
-    return { change: { label: `${label} of ${calledNode(node)}: ${text.trim()}`, steps } }
+    return changed(`${label} of ${calledNode(node)}: ${text.trim()}`, steps)
   },
 })
 
@@ -273,7 +272,7 @@ const ofFlow = (id: string, width: number): Column =>
 function addStep(wish: Wish): Outcome {
   const made = processes.forWish(wish)
   const node = newNode(wish, made.id, 'step', '', { type: 'task' })
-  return { change: { label: 'Add a step', steps: [...made.steps, ...node.steps] }, select: node.id }
+  return changed('Add a step', [...made.steps, ...node.steps], { select: node.id })
 }
 
 const addLane = (wish: Wish): Outcome =>
@@ -293,7 +292,7 @@ export function writePart({ model, newId, day }: Wish, role: Id, step: Id, text:
   for (const part of new Set(wanted))
     if (!known.some(({ fields }) => fields['part'] === part)) steps.push(tie(newId(), 'raci', role, step, { part }))
   const [who, what] = [model.entities.get(role)?.name ?? role, model.entities.get(step)?.name ?? step]
-  return { change: { label: `${who}: ${wanted || 'no part'} in “${what}”`, steps } }
+  return changed(`${who}: ${wanted || 'no part'} in “${what}”`, steps)
 }
 
 export const registers: readonly Register[] = [

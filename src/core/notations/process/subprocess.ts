@@ -1,5 +1,6 @@
 import type { Id, Relation, Step } from '../../model'
 import {
+  changed,
   addEntity,
   removal,
   removeEntity,
@@ -53,7 +54,7 @@ export function wrapSteps(wish: Wish): Outcome {
       (flow) => flow.target,
     ),
   ]
-  return { change: { label: `Wrap ${inner.length} elements into a subprocess`, steps }, select: made.id, edit: 'name' }
+  return changed(`Wrap ${inner.length} elements into a subprocess`, steps, { select: made.id, edit: 'name' })
 }
 
 /** Of several lines that would run between the same two elements one stays. */
@@ -107,7 +108,7 @@ export function unwrap(wish: Wish): Outcome {
       .map((tie) => removeRelation(tie.id)),
     removeEntity(node.id),
   ]
-  return { change: { label: `Unwrap “${node.entity.name}”`, steps } }
+  return changed(`Unwrap “${node.entity.name}”`, steps)
 }
 
 const unique = (steps: readonly Step[], already: Id | undefined): Step[] =>

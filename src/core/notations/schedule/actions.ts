@@ -59,7 +59,7 @@ function next(wish: Wish): Outcome {
   const made = add(wish, work, 'task')
   const { source, steps, id } = made
   const link = source.kind === 'group' ? [] : [linkStep(wish.newId(), source.id, id, {})]
-  return { change: { label: `Add a task after ${named(work)}`, steps: [...steps, ...link] }, select: id, edit: 'name' }
+  return changed(`Add a task after ${named(work)}`, [...steps, ...link], { select: id, edit: 'name' })
 }
 
 const peer =
@@ -69,7 +69,7 @@ const peer =
     if (!work) return NOTHING
     const { steps, id } = add(wish, work, kind)
     const words = { task: 'a task', milestone: 'a milestone', group: 'a group' }[kind]
-    return { change: { label: `Add ${words} below ${named(work)}`, steps }, select: id, edit: 'name' }
+    return changed(`Add ${words} below ${named(work)}`, steps, { select: id, edit: 'name' })
   }
 
 function add(wish: Wish, above: Work, kind: WorkKind): { source: Work; steps: Step[]; id: Id } {
@@ -86,7 +86,7 @@ function addFirst(wish: Wish): Outcome {
   const plan = planIn(wish)
   const id = wish.newId()
   const entity = newWork(id, 'task', UNTITLED, made.id, undefined, plan.roots.length + 1)
-  return { change: { label: 'Add a task', steps: [...made.steps, addEntity(entity)] }, select: id, edit: 'name' }
+  return changed('Add a task', [...made.steps, addEntity(entity)], { select: id, edit: 'name' })
 }
 
 /** Lets a work come after the selected one. */
@@ -111,10 +111,10 @@ export function linkOutcome(wish: Wish, before: Work, after: Work, type: 'FS' | 
   }
   const id = wish.newId()
   const step = linkStep(id, before.id, after.id, type === 'FS' ? {} : { type })
-  return withConsequences(wish, {
-    change: { label: `${named(after)} ${WORDS[type]} ${named(before)}`, steps: [step] },
-    select: after.id,
-  })
+  return withConsequences(
+    wish,
+    changed(`${named(after)} ${WORDS[type]} ${named(before)}`, [step], { select: after.id }),
+  )
 }
 
 /** Says what a change moves in the plan besides, as facts. O(plan). */
@@ -153,7 +153,7 @@ const toKind =
     if (!work) return NOTHING
     if (work.kind === 'group' && work.children.length > 0)
       return { refused: 'It holds other tasks. Put them a level up first.' }
-    return { change: { label: `Make ${named(work)} a ${kind}`, steps: kindSteps(work, kind) } }
+    return changed(`Make ${named(work)} a ${kind}`, kindSteps(work, kind))
   }
 
 const done =
@@ -177,7 +177,7 @@ export function progressOutcome(work: Work, percent: number): Outcome {
   if (percent === 100 && finished === undefined)
     steps.push(setField(work.id, 'actualFinish', momentOf(work.finish, time, 'finish')))
   if (percent < 100 && finished !== undefined) steps.push(setField(work.id, 'actualFinish', null))
-  return { change: { label: `${named(work)} is ${percent} % done`, steps } }
+  return changed(`${named(work)} is ${percent} % done`, steps)
 }
 
 function splitOff(wish: Wish): Outcome {
@@ -205,7 +205,7 @@ function splitOff(wish: Wish): Outcome {
   const assigned = workersOf(wish.model, work.id).map(({ tie: one }) =>
     tie(wish.newId(), 'assigned', one.source, id, one.fields),
   )
-  return { change: { label: `Split ${named(work)} in two`, steps: [...steps, ...assigned] }, select: id }
+  return changed(`Split ${named(work)} in two`, [...steps, ...assigned], { select: id })
 }
 
 function assign(wish: Wish): Outcome {
@@ -233,16 +233,11 @@ function takeBaseline(wish: Wish): Outcome {
       }
       return tie(wish.newId(), 'baselined', id, work.id, dates)
     })
-  return {
-    change: {
-      label: `Take baseline ${count}`,
-      steps: [
-        addEntity({ id, kind: 'baseline', name: `Baseline ${count}`, fields }),
-        ...steps,
-        setView(wish.view.id, 'options.baseline', true),
-      ],
-    },
-  }
+  return changed(`Take baseline ${count}`, [
+    addEntity({ id, kind: 'baseline', name: `Baseline ${count}`, fields }),
+    ...steps,
+    setView(wish.view.id, 'options.baseline', true),
+  ])
 }
 
 function asap(wish: Wish): Outcome {
@@ -253,9 +248,7 @@ function asap(wish: Wish): Outcome {
     ),
   )
   const [first] = works
-  return first
-    ? withConsequences(wish, { change: { label: `${named(first)} starts as soon as it can`, steps } })
-    : NOTHING
+  return first ? withConsequences(wish, changed(`${named(first)} starts as soon as it can`, steps)) : NOTHING
 }
 
 const line =
@@ -285,20 +278,20 @@ function takeHolidays(wish: Wish): Outcome {
   const years = Array.from({ length: Math.min(MOST_YEARS, last - first + 2) }, (_, i) => first + i)
   const days = holidaysAsOtherDays(calendar, years)
   const stated = calendar.fields['exceptions']
-  return {
-    change: {
-      label: `Take the holidays of “${calendar.name}” over`,
-      steps: [
-        setField(calendar.id, 'exceptions', [...(Array.isArray(stated) ? (stated as string[]) : []), ...days]),
-        setField(calendar.id, 'region', null),
+  return changed(
+    `Take the holidays of “${calendar.name}” over`,
+    [
+      setField(calendar.id, 'exceptions', [...(Array.isArray(stated) ? (stated as string[]) : []), ...days]),
+      setField(calendar.id, 'region', null),
+    ],
+    {
+      spreads: [
+        `${days.length} public holidays from ${years[0]} to ${years.at(-1)} become days of the calendar’s own, to be corrected there.`,
+        'The region no longer counts: later years have no holidays until they are stated.',
+        ...days.slice(0, 20),
       ],
     },
-    spreads: [
-      `${days.length} public holidays from ${years[0]} to ${years.at(-1)} become days of the calendar’s own, to be corrected there.`,
-      'The region no longer counts: later years have no holidays until they are stated.',
-      ...days.slice(0, 20),
-    ],
-  }
+  )
 }
 
 export const actions: readonly Action[] = [
@@ -327,7 +320,7 @@ export const actions: readonly Action[] = [
     applies: (wish) => linkSelected(wish) !== undefined,
     run: (wish) => {
       const found = linkSelected(wish)
-      return found ? { change: { label: 'Take a link away', steps: [removeRelation(found.id)] } } : NOTHING
+      return found ? changed('Take a link away', [removeRelation(found.id)]) : NOTHING
     },
   },
   {

@@ -70,7 +70,7 @@ export const outline: Outline = {
     const written = fresh.byId.get(id)
     const more = written && text.trim() !== '' ? writeWork(next, fresh, written, typed) : undefined
     if (more && 'refused' in more) return more
-    return { change: { label: 'Add a line', steps: [...steps, ...(more?.change.steps ?? [])] }, select: id }
+    return changed('Add a line', [...steps, ...(more?.change.steps ?? [])], { select: id })
   },
 
   indent: (wish, line) => {
@@ -80,16 +80,11 @@ export const outline: Outline = {
     const siblings = siblingsOf(plan, work)
     const above = siblings[siblings.indexOf(work) - 1]
     if (!above) return { refused: 'There is nothing above it that it could belong to.' }
-    return {
-      change: {
-        label: `Put ${named(work)} into ${named(above)}`,
-        steps: [
-          ...kindSteps(above, 'group'),
-          setField(work.id, 'group', above.id),
-          setField(work.id, 'order', above.children.length + 1),
-        ],
-      },
-    }
+    return changed(`Put ${named(work)} into ${named(above)}`, [
+      ...kindSteps(above, 'group'),
+      setField(work.id, 'group', above.id),
+      setField(work.id, 'order', above.children.length + 1),
+    ])
   },
 
   outdent: (wish, line) => {
@@ -101,23 +96,18 @@ export const outline: Outline = {
     // What stands below it on its level stays where it reads: under it.
     const following = parent.children.slice(parent.children.indexOf(work) + 1)
     const place = outer.indexOf(parent) + 1
-    return {
-      change: {
-        label: `Put ${named(work)} a level up`,
-        steps: [
-          ...(following.length > 0 ? kindSteps(work, 'group') : []),
-          ...following.flatMap((one, i) => [
-            setField(one.id, 'group', work.id),
-            setField(one.id, 'order', work.children.length + i + 1),
-          ]),
-          // What holds nothing any more is a task again.
-          ...(parent.children.length === following.length + 1 ? kindSteps(parent, 'task') : []),
-          ...roomAt(entitiesOf(outer), place),
-          setField(work.id, 'group', parent.parent?.id ?? null),
-          setField(work.id, 'order', place + 1),
-        ],
-      },
-    }
+    return changed(`Put ${named(work)} a level up`, [
+      ...(following.length > 0 ? kindSteps(work, 'group') : []),
+      ...following.flatMap((one, i) => [
+        setField(one.id, 'group', work.id),
+        setField(one.id, 'order', work.children.length + i + 1),
+      ]),
+      // What holds nothing any more is a task again.
+      ...(parent.children.length === following.length + 1 ? kindSteps(parent, 'task') : []),
+      ...roomAt(entitiesOf(outer), place),
+      setField(work.id, 'group', parent.parent?.id ?? null),
+      setField(work.id, 'order', place + 1),
+    ])
   },
 
   move: (wish, line, by) => {
@@ -140,10 +130,9 @@ export const outline: Outline = {
 export function removeWork(wish: Wish, work: Work): Outcome {
   const within = below(work)
   const label = `Remove ${named(work)}`
-  return {
-    change: { label, steps: removeSteps(wish.model, work, wish.newId) },
+  return changed(label, removeSteps(wish.model, work, wish.newId), {
     ...(within.length > 0 ? { spreads: within.map((one) => `${named(one)} is removed with it.`) } : {}),
-  }
+  })
 }
 
 /** The change that makes a work say what its line says. */
@@ -176,7 +165,7 @@ function writeWork(wish: Wish, plan: Plan, work: Work, typed: TypedWork): Outcom
   }
   if (kind !== 'group' && typed.by !== textOf(entity, 'deadline'))
     steps.push(setField(work.id, 'deadline', typed.by ?? null))
-  return { change: { label: `Write “${typed.name.slice(0, 60)}”`, steps } }
+  return changed(`Write “${typed.name.slice(0, 60)}”`, steps)
 }
 
 /** What has to be written so that a work comes after just these. */
@@ -284,10 +273,9 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
     return { refused: `These come after each other in a circle: ${names.slice(0, 6).join(', ')}. Nothing was changed.` }
   }
   const [first] = ids
-  return {
-    change: { label: `Paste ${read.length} ${read.length === 1 ? 'line' : 'lines'}`, steps },
+  return changed(`Paste ${read.length} ${read.length === 1 ? 'line' : 'lines'}`, steps, {
     ...(first === undefined ? {} : { select: first }),
-  }
+  })
 }
 
 /** `1`, `1.1`, `1.2`, `2` for depths 0, 1, 1, 0. */

@@ -1,6 +1,7 @@
 import { durationText, isRegion, readWhen } from '../../calendar'
 import type { Entity, Fields, Id, Model } from '../../model'
 import {
+  changed,
   removeRelation,
   GONE,
   rowsOf,
@@ -91,9 +92,7 @@ export const afterColumn: Column = {
     const work = plan.byId.get(row)
     if (!work) return GONE
     const steps = linkSteps(wish, plan, work, readLinks(text))
-    return 'refused' in steps
-      ? steps
-      : { change: { label: `${named(work)} comes after ${text.trim() || 'nothing'}`, steps } }
+    return 'refused' in steps ? steps : changed(`${named(work)} comes after ${text.trim() || 'nothing'}`, steps)
   },
 }
 
@@ -115,7 +114,7 @@ export const whoColumn: Column = {
     if (!work) return GONE
     if (work.kind === 'group') return { refused: 'People work on the tasks of a group, not on the group.' }
     const steps = assignSteps(wish, row, readShares(text))
-    return 'refused' in steps ? steps : { change: { label: `Who works on ${named(work)}`, steps } }
+    return 'refused' in steps ? steps : changed(`Who works on ${named(work)}`, steps)
   },
 }
 
@@ -144,7 +143,7 @@ function addTask(wish: Wish): Outcome {
   const made = planFor(wish)
   const id = wish.newId()
   const entity = newWork(id, 'task', UNTITLED, made.id, undefined, planIn(wish).roots.length + 1)
-  return { change: { label: 'Add a task', steps: [...made.steps, addEntity(entity)] }, select: id, edit: 'name' }
+  return changed('Add a task', [...made.steps, addEntity(entity)], { select: id, edit: 'name' })
 }
 
 const inPlan =

@@ -126,12 +126,10 @@ export const timelineOutline: Outline = {
     const kind = typed.until === undefined ? 'event' : 'era'
     if (kind !== entity.kind) {
       const made = make(line, typed, isMain(entity), textOf(entity, 'plan') as Id | undefined)
-      return {
-        change: {
-          label: `Make “${typed.name}” ${kind === 'era' ? 'a span' : 'a point in time'}`,
-          steps: [removeEntity(line), addEntity(made)],
-        },
-      }
+      return changed(`Make “${typed.name}” ${kind === 'era' ? 'a span' : 'a point in time'}`, [
+        removeEntity(line),
+        addEntity(made),
+      ])
     }
     const steps: Step[] = typed.name === entity.name ? [] : [setEntity(line, 'name', typed.name)]
     for (const field of ['when', 'until', 'band'] as const)
@@ -139,7 +137,7 @@ export const timelineOutline: Outline = {
     const events = shown(model, view)
     const isMinor = typed.minor || isIndented(entity, events.indexOf(entity), events.findIndex(isMain))
     if (isMinor === isMain(entity)) steps.push(setField(line, 'weight', isMinor ? 'minor' : 'main'))
-    return { change: { label: `Write “${typed.name.slice(0, 60)}”`, steps } }
+    return changed(`Write “${typed.name.slice(0, 60)}”`, steps)
   },
 
   insert: (wish, line, text) => {
@@ -158,10 +156,7 @@ export const timelineOutline: Outline = {
     const plan = planFor(wish)
     const id = wish.newId()
     const main = above ? isMain(above) : true
-    return {
-      change: { label: 'Add a line', steps: [...plan.steps, addEntity(make(id, typed, main, plan.id))] },
-      select: id,
-    }
+    return changed('Add a line', [...plan.steps, addEntity(make(id, typed, main, plan.id))], { select: id })
   },
 
   indent: ({ model }, line) => weigh(model, line, 'minor'),
@@ -187,7 +182,7 @@ export const timelineOutline: Outline = {
       steps.push(addEntity(make(id, typed, depth === 0, plan.id)))
     }
     if (first === undefined) return { refused: 'There is no line in what was pasted.' }
-    return { change: { label: `Paste ${read.length} ${read.length === 1 ? 'line' : 'lines'}`, steps }, select: first }
+    return changed(`Paste ${read.length} ${read.length === 1 ? 'line' : 'lines'}`, steps, { select: first })
   },
 }
 
@@ -197,5 +192,5 @@ function weigh(model: Model, line: Id, weight: 'main' | 'minor'): Outcome {
   const entity = model.entities.get(line)
   if (!entity) return GONE
   if (entity.fields['weight'] === weight) return { refused: `It is ${weight} already.` }
-  return { change: { label: `Make “${entity.name}” ${weight}`, steps: [setField(line, 'weight', weight)] } }
+  return changed(`Make “${entity.name}” ${weight}`, [setField(line, 'weight', weight)])
 }

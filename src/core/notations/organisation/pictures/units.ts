@@ -1,5 +1,5 @@
 import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
-import { setEntity, addRelation, setRelation, type Outcome, type Picture, type Wish } from '../../../notation'
+import { changed, setEntity, addRelation, setRelation, type Outcome, type Picture, type Wish } from '../../../notation'
 import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { sumsInWords } from '../numbers'
 import { structureOn, unitName, walk, type Structure } from '../structure'
@@ -248,9 +248,9 @@ function intoUnit({ model, day, selection, target, newId }: Wish): Outcome {
   }
   const tie = model.leaving(unit.id, 'part-of').find((one) => covers(one, day))
   const label = `“${unit.name}” is part of “${into.name}”`
-  if (tie) return { change: { label, steps: [setRelation(tie.id, 'target', into.id)] } }
+  if (tie) return changed(label, [setRelation(tie.id, 'target', into.id)])
   const relation = { id: newId(), kind: 'part-of', source: unit.id, target: into.id, fields: {} }
-  return { change: { label, steps: [addRelation(relation)] } }
+  return changed(label, [addRelation(relation)])
 }
 
 function rename({ model, selection }: Wish, _part: string, text: string): Outcome {
@@ -258,10 +258,5 @@ function rename({ model, selection }: Wish, _part: string, text: string): Outcom
   const unit = id === undefined ? undefined : model.entities.get(id)
   const name = text.trim().slice(0, 400)
   if (!unit || name === '') return { refused: 'A unit needs a name.' }
-  return {
-    change: {
-      label: `Rename “${unit.name}” to “${name}”`,
-      steps: [setEntity(unit.id, 'name', name)],
-    },
-  }
+  return changed(`Rename “${unit.name}” to “${name}”`, [setEntity(unit.id, 'name', name)])
 }

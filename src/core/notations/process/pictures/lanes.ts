@@ -1,5 +1,14 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
-import { setEntity, type Field, type Option, type Outcome, type Picture, type Pull, type Wish } from '../../../notation'
+import {
+  changed,
+  setEntity,
+  type Field,
+  type Option,
+  type Outcome,
+  type Picture,
+  type Pull,
+  type Wish,
+} from '../../../notation'
 import { kit, wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
 import { dropOn } from '../drop'
 import { UNNAMED } from '../kinds'
@@ -272,20 +281,18 @@ function pullLane(wish: Wish, { handle, by }: Pull): Outcome {
       Math.round((Number(breadth) + (wish.view.options['runs'] === 'down' ? by.x : by.y)) / 4) * 4,
     )
     const label = `Make “${lane.name}” at least ${size} px wide`
-    return { change: { label, steps: [setEntity(lane.id, 'fields.height', size)] } }
+    return changed(label, [setEntity(lane.id, 'fields.height', size)])
   }
   const { lanes: all, nodes } = processShown(wish.model, wish.view, wish.day)
   const over = wish.target === undefined ? undefined : (nodes.get(wish.target)?.lane ?? wish.target)
   const to = all.findIndex((one) => one.id === over)
-  if (to < 0 || over === lane.id) return { change: { label: '', steps: [] } }
+  if (to < 0 || over === lane.id) return changed('', [])
   const order = all.map((one) => one.id).filter((one) => one !== lane.id)
   order.splice(to, 0, lane.id)
-  return {
-    change: {
-      label: `Put lane “${lane.name}” where “${all[to]?.name}” is`,
-      steps: order.map((one, index) => setEntity(one, 'fields.order', index + 1)),
-    },
-  }
+  return changed(
+    `Put lane “${lane.name}” where “${all[to]?.name}” is`,
+    order.map((one, index) => setEntity(one, 'fields.order', index + 1)),
+  )
 }
 
 const ground = ({ x, y, width, height }: Box, index: number): Mark =>

@@ -1,6 +1,6 @@
 import { type Instant } from '../../../calendar'
 import type { Step } from '../../../model'
-import { setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
+import { changed, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
 import { inWords, linkOutcome, progressOutcome, withConsequences } from '../actions'
 import { momentOf, named, planIn, readTypedDuration } from '../edits'
 import { momentText, textOf, type Plan, type Work } from '../plan'
@@ -8,7 +8,7 @@ import type { Axis } from './axis'
 import { drawnFinish, drawnSpan, drawnStart } from './barRows'
 import { barsAxis } from './barsAxis'
 
-const NOTHING: Outcome = { change: { label: '', steps: [] } }
+const NOTHING: Outcome = changed('', [])
 
 /** Pulling a bar: along it slides, by its right edge it is stretched, by its lower part it is done; from an end a link is drawn. */
 export function pullBar(wish: Wish, pull: Pull): Outcome {
@@ -52,7 +52,7 @@ function slide(wish: Wish, work: Work, axis: Axis, { by, box }: Pull): Outcome {
     width: work.kind === 'milestone' ? box.width : x2 - x1,
   }
   const words = `${named(work)} starts ${inWords(momentText(start, time, 'start'))}`
-  const outcome = withConsequences(wish, { change: { label: words, steps }, ghosts: [ghost] }, work.id)
+  const outcome = withConsequences(wish, changed(words, steps, { ghosts: [ghost] }), work.id)
   if ('refused' in outcome) return outcome
   const earliest = work.into.length > 0 && start < work.start && to > from
   const stays = earliest ? [`What it comes after lets it start no earlier than it does, if nothing else moves.`] : []
@@ -80,11 +80,7 @@ function stretch(wish: Wish, work: Work, axis: Axis, { by, box }: Pull): Outcome
     steps.push(setField(work.id, 'finish', momentOf(time.add(work.start, duration), time, 'finish')))
   const ends = time.add(work.start, duration)
   const ghost = { ...box, width: axis.x(drawnFinish(ends, time)) - box.x }
-  const outcome = withConsequences(
-    wish,
-    { change: { label: `${named(work)} takes ${text}`, steps }, ghosts: [ghost] },
-    work.id,
-  )
+  const outcome = withConsequences(wish, changed(`${named(work)} takes ${text}`, steps, { ghosts: [ghost] }), work.id)
   return 'refused' in outcome
     ? outcome
     : { ...outcome, along: [`Ends ${inWords(momentText(ends, time, 'finish'))}.`, ...(outcome.along ?? [])] }
@@ -112,11 +108,9 @@ export function writeBar(wish: Wish, part: string, text: string): Outcome {
     const name = text.trim()
     if (name === '') return { refused: 'A task needs a name.' }
     if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
-    return { change: { label: `Rename ${named(work)}`, steps: [setEntity(work.id, 'name', name)] } }
+    return changed(`Rename ${named(work)}`, [setEntity(work.id, 'name', name)])
   }
   const read = readTypedDuration(text)
   if ('refused' in read) return read
-  return {
-    change: { label: `${named(work)} takes ${read.duration}`, steps: [setField(work.id, 'duration', read.duration)] },
-  }
+  return changed(`${named(work)} takes ${read.duration}`, [setField(work.id, 'duration', read.duration)])
 }

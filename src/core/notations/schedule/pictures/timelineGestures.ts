@@ -1,11 +1,11 @@
 import { readWhen, whenInWords, type Instant } from '../../../calendar'
 import type { Id } from '../../../model'
-import { setView, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
+import { changed, setView, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
 import { named } from '../edits'
 import { textOf } from '../plan'
 import { BASE, factsOf, scaleOf } from './timeScale'
 
-const NOTHING: Outcome = { change: { label: '', steps: [] } }
+const NOTHING: Outcome = changed('', [])
 const LEVEL = 22
 
 /** Along the line a date changes, as exactly as it is known; across it a callout changes its side and how far out it stands. */
@@ -35,7 +35,7 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
       x: box.x + (handle === 'until' ? 0 : by.x),
       width: Math.max(3, box.width + (handle === 'until' ? by.x : handle === 'when' ? -by.x : 0)),
     }
-    return { change: { label, steps }, ghosts: [ghost] }
+    return changed(label, steps, { ghosts: [ghost] })
   }
   if (Math.abs(by.y) > LEVEL && Math.abs(by.y) > Math.abs(by.x)) {
     // The handle says how far beneath the top of its callout the line runs.
@@ -45,20 +45,17 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
       BASE,
       Math.round((above ? line - (box.y + by.y + box.height) : box.y + by.y - line) / LEVEL) * LEVEL,
     )
-    return {
-      change: {
-        label: `Put “${entity.name}” ${above ? 'above' : 'below'} the line`,
-        steps: [setView(view.id, `pins.${entity.id}`, [0, above ? -out : out])],
-      },
-      ghosts: [{ ...box, y: box.y + by.y }],
-    }
+    return changed(
+      `Put “${entity.name}” ${above ? 'above' : 'below'} the line`,
+      [setView(view.id, `pins.${entity.id}`, [0, above ? -out : out])],
+      { ghosts: [{ ...box, y: box.y + by.y }] },
+    )
   }
   const next = moved('when')
   if (next === undefined || next === textOf(entity, 'when')) return NOTHING
-  return {
-    change: { label: `“${entity.name}” in ${whenInWords(next)}`, steps: [setField(entity.id, 'when', next)] },
+  return changed(`“${entity.name}” in ${whenInWords(next)}`, [setField(entity.id, 'when', next)], {
     ghosts: [{ ...box, x: box.x + by.x }],
-  }
+  })
 }
 
 /** An instant as a date of this precision. */
@@ -82,9 +79,9 @@ export function writeEvent(wish: Wish, part: string, text: string): Outcome {
   if (part === 'when') {
     if (!readWhen(name))
       return { refused: `“${name.slice(0, 40)}” is not a date. Write it as 1887, 1887-05 or 1887-05-14.` }
-    return { change: { label: `Date of “${entity.name}”`, steps: [setField(entity.id as Id, 'when', name)] } }
+    return changed(`Date of “${entity.name}”`, [setField(entity.id as Id, 'when', name)])
   }
   if (name === '') return { refused: 'It needs a name.' }
   if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
-  return { change: { label: `Rename ${named({ entity })}`, steps: [setEntity(entity.id, 'name', name)] } }
+  return changed(`Rename ${named({ entity })}`, [setEntity(entity.id, 'name', name)])
 }

@@ -1,5 +1,5 @@
 import { isReckonable, isReckoned, LONGEST_IN_WORDS, readMoment, startOf } from '../../../calendar'
-import { clip, COMMON, setField, type Found, type Rule } from '../../../notation'
+import { fixAs, clip, COMMON, setField, type Found, type Rule } from '../../../notation'
 import { dayWords, inWords } from '../actions'
 import { dayName, unreadable } from '../calendars'
 import { named } from '../edits'
@@ -35,12 +35,7 @@ export const endsBeforeStart: Rule = {
         {
           message: `“${era.name}” ends in ${until}, before it begins in ${when}.`,
           subjects: [era.id],
-          fixes: [
-            {
-              label: 'Clear its end',
-              change: { label: `Clear the end of “${era.name}”`, steps: [setField(era.id, 'until', null)] },
-            },
-          ],
+          fixes: [fixAs('Clear its end', `Clear the end of “${era.name}”`, setField(era.id, 'until', null))],
         },
       ]
     })
@@ -153,13 +148,11 @@ export const calendarUnreadable: Rule = {
           message: `In “${calendar.name}” ${CALENDAR_WORDS[field] ?? field} “${clip(text)}” cannot be read; it counts ${counts}.`,
           subjects: [calendar.id],
           fixes: [
-            {
-              label: 'Clear it',
-              change: {
-                label: `Clear ${CALENDAR_WORDS[field] ?? field} of “${calendar.name}”`,
-                steps: [setField(calendar.id, field, rest.length > 0 ? rest : null)],
-              },
-            },
+            fixAs(
+              'Clear it',
+              `Clear ${CALENDAR_WORDS[field] ?? field} of “${calendar.name}”`,
+              setField(calendar.id, field, rest.length > 0 ? rest : null),
+            ),
           ],
         }
       }),
@@ -187,13 +180,11 @@ export const nonWorkingDay: Rule = {
             work,
             `${named(work)} has the date ${inWords(text)}, ${name ? `which is ${name}` : 'on which nobody works'}.`,
             [
-              {
-                label: `Take ${inWords(next.slice(0, 10))}`,
-                change: {
-                  label: `Move a date of “${work.entity.name}”`,
-                  steps: [setField(work.id, field, next.slice(0, 10))],
-                },
-              },
+              fixAs(
+                `Take ${inWords(next.slice(0, 10))}`,
+                `Move a date of “${work.entity.name}”`,
+                setField(work.id, field, next.slice(0, 10)),
+              ),
             ],
           ),
         ]

@@ -1,5 +1,5 @@
 import type { Day, Id, Model } from '../../../model'
-import { setField, type Fix, type Found } from '../../../notation'
+import { fixAs, setField, type Fix, type Found } from '../../../notation'
 import { momentText, plansOn, type Plan, type Work } from '../plan'
 
 export const inEach = (model: Model, day: Day, find: (plan: Plan) => readonly Found[]): Found[] =>
@@ -10,10 +10,8 @@ export const finding = (work: Work, message: string, fixes: readonly Fix[] = [],
   subjects: [work.id, ...more],
   fixes,
 })
-export const clearing = (work: Work, label: string, ...fields: readonly string[]): Fix => ({
-  label,
-  change: { label: `${label}: ${work.entity.name}`, steps: fields.map((field) => setField(work.id, field, null)) },
-})
+export const clearing = (work: Work, label: string, ...fields: readonly string[]): Fix =>
+  fixAs(label, `${label}: ${work.entity.name}`, ...fields.map((field) => setField(work.id, field, null)))
 
 /** What is wrong with tasks and milestones, one by one. */
 export const eachLeaf = (model: Model, day: Day, find: (work: Work, plan: Plan) => readonly Found[]): Found[] =>

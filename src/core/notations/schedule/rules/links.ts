@@ -1,4 +1,4 @@
-import { removeRelation, type Found, type Rule } from '../../../notation'
+import { fixAs, removeRelation, type Found, type Rule } from '../../../notation'
 import { dayWords } from '../actions'
 import { named } from '../edits'
 import { textOf, type Work } from '../plan'
@@ -22,10 +22,15 @@ export const cycle: Rule = {
             .map((name) => `“${name}”`)
             .join(', ')} come after each other in a circle.`,
           subjects: circle,
-          fixes: links.slice(0, 3).map((link) => ({
-            label: `Not after “${plan.byId.get(link.source)?.entity.name ?? ''}”`,
-            change: { label: 'Take a link out of a circle', steps: [removeRelation(link.id)] },
-          })),
+          fixes: links
+            .slice(0, 3)
+            .map((link) =>
+              fixAs(
+                `Not after “${plan.byId.get(link.source)?.entity.name ?? ''}”`,
+                'Take a link out of a circle',
+                removeRelation(link.id),
+              ),
+            ),
         }
       }),
     ),
@@ -51,7 +56,7 @@ export const violatesLink: Rule = {
             `${named(after)} is set to ${dayWords(after, 'start')}, but ${named(before)}, which comes before it, ends on ${dayWords(before, 'finish')}.`,
             [
               clearing(after, 'Let it be computed', ...free),
-              { label: 'Take the link away', change: { label: 'Take a link away', steps: [removeRelation(link.id)] } },
+              fixAs('Take the link away', 'Take a link away', removeRelation(link.id)),
             ],
             [before.id],
           ),

@@ -1,5 +1,5 @@
 import { addDays, covers, dayInWords, type Day, type Entity, type Id, type Model } from '../../../model'
-import { tenuresOf, removeRelation, COMMON, thresholdOf, type Found, type Rule } from '../../../notation'
+import { fixAs, tenuresOf, removeRelation, COMMON, thresholdOf, type Found, type Rule } from '../../../notation'
 import { dayWords } from '../actions'
 import { named } from '../edits'
 import { plansOn, textOf, unitsOf, type Work } from '../plan'
@@ -24,10 +24,11 @@ export const inPost: Rule = {
             work,
             `“${worker.name}” works on ${named(work)} until ${dayWords(work, 'finish')}, but is not in post on ${dayInWords(gap)}.`,
             [
-              {
-                label: `Take “${worker.name}” off`,
-                change: { label: `Take “${worker.name}” off “${work.entity.name}”`, steps: [removeRelation(tie.id)] },
-              },
+              fixAs(
+                `Take “${worker.name}” off`,
+                `Take “${worker.name}” off “${work.entity.name}”`,
+                removeRelation(tie.id),
+              ),
             ],
             [worker.id],
           ),

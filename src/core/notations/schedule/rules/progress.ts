@@ -1,6 +1,6 @@
 import { startOf } from '../../../calendar'
 import { dayInWords, type Day } from '../../../model'
-import { COMMON, setField, type Rule } from '../../../notation'
+import { fixAs, COMMON, setField, type Rule } from '../../../notation'
 import { dayWords, inWords } from '../actions'
 import { baselineOf } from '../baseline'
 import { named } from '../edits'
@@ -25,13 +25,11 @@ export const progressWithoutStart: Rule = {
         )
         .map((work) =>
           finding(work, `${named(work)} is ${Math.round(work.done * 100)} % done, but has not begun.`, [
-            {
-              label: `Begun on ${dayWords(work, 'start')}`,
-              change: {
-                label: `“${work.entity.name}” has begun`,
-                steps: [setField(work.id, 'actualStart', dayOfInstant(work, 'start'))],
-              },
-            },
+            fixAs(
+              `Begun on ${dayWords(work, 'start')}`,
+              `“${work.entity.name}” has begun`,
+              setField(work.id, 'actualStart', dayOfInstant(work, 'start')),
+            ),
             clearing(work, 'Not done', 'percent'),
           ]),
         ),
