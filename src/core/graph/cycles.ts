@@ -1,3 +1,5 @@
+import { at, topological } from './order'
+
 /** The strongly connected components with more than one node, or with an edge to itself, each as its nodes in the order of `nodes`. O(nodes + edges). */
 export function cyclicComponents<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[][] {
   const left = unended(nodes, next)
@@ -7,30 +9,19 @@ export function cyclicComponents<N>(nodes: Iterable<N>, next: (node: N) => Itera
   )
 }
 
-/** The nodes from which some way never ends: the others are taken off one after another, from the ends backwards (Kahn 1962). O(nodes + edges) */
+/** The nodes from which some way never ends: the others come into an order from the ends backwards. O(nodes + edges) */
 function unended<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[] {
   const list = [...nodes]
-  const index = new Map(list.map((node, at) => [node, at]))
-  const ways = new Int32Array(list.length)
-  const before: number[][] = []
-  const open: number[] = []
-  list.forEach((node, at) => {
+  const index = new Map(list.map((node, place) => [node, place]))
+  const before: number[][] = list.map(() => [])
+  list.forEach((node, place) => {
     for (const to of next(node)) {
       const end = index.get(to)
-      if (end === undefined) continue
-      ways[at] = (ways[at] ?? 0) + 1
-      ;(before[end] ??= []).push(at)
+      if (end !== undefined) at(before, end).push(place)
     }
-    if (ways[at] === 0) open.push(at)
   })
-  for (let at = open.pop(); at !== undefined; at = open.pop()) {
-    ways[at] = -1
-    for (const start of before[at] ?? []) {
-      ways[start] = (ways[start] ?? 0) - 1
-      if (ways[start] === 0) open.push(start)
-    }
-  }
-  return list.filter((_, at) => (ways[at] ?? 0) > 0)
+  const ended = new Set(topological(list.length, (place) => at(before, place)))
+  return list.filter((_, place) => !ended.has(place))
 }
 
 /**

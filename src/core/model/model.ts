@@ -1,3 +1,4 @@
+import { grouped, join } from './grouped'
 import type { Entity, Relation, Settings, View } from './facts'
 import type { Id } from './ids'
 
@@ -107,23 +108,11 @@ export class Model implements Parts {
   }
 }
 
-function grouped<T>(facts: Iterable<T>, key: (fact: T) => string): ReadonlyMap<string, readonly T[]> {
-  const groups = new Map<string, T[]>()
-  for (const fact of facts) push(groups, key(fact), fact)
-  return groups
-}
-
 function groupedByEnd(relations: Iterable<Relation>, end: (relation: Relation) => Id) {
   const groups = new Map<string, Relation[]>()
   for (const relation of relations) {
-    push(groups, end(relation), relation)
-    push(groups, `${relation.kind} ${end(relation)}`, relation)
+    join(groups, end(relation), relation)
+    join(groups, `${relation.kind} ${end(relation)}`, relation)
   }
   return groups
-}
-
-function push<T>(groups: Map<string, T[]>, key: string, fact: T): void {
-  const group = groups.get(key)
-  if (group) group.push(fact)
-  else groups.set(key, [fact])
 }

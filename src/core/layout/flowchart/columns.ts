@@ -1,3 +1,4 @@
+import { at, reach, topological } from '../../graph'
 import type { FlowShape, ShapeEdge } from './shape'
 
 export interface Columns {
@@ -19,7 +20,7 @@ export function columnsOf(shape: FlowShape): Columns {
   edges.forEach(({ sort }, index) => {
     if (sort === 'flow' && back[index] === 0) forward.push(index)
   })
-  const order = topological(nodes.length, forward, edges)
+  const order = inOrder(nodes.length, forward, edges)
   const into = lists(nodes.length, forward, (edge) => edges[edge]?.to ?? -1)
   const messages = harmless(shape, forward)
   const messagesInto = lists(nodes.length, messages, (edge) => edges[edge]?.to ?? -1)
@@ -88,19 +89,9 @@ function backEdges({ nodes, edges }: FlowShape): Uint8Array {
 }
 
 /** Nodes so that every forward edge leads onwards. */
-function topological(count: number, forward: readonly number[], edges: readonly ShapeEdge[]): number[] {
-  const waiting = new Int32Array(count)
-  const out = lists(count, forward, (edge) => edges[edge]?.from ?? -1)
-  for (const edge of forward) waiting[edges[edge]?.to ?? 0] = (waiting[edges[edge]?.to ?? 0] ?? 0) + 1
-  const order: number[] = []
-  for (let node = 0; node < count; node++) if (waiting[node] === 0) order.push(node)
-  for (let i = 0; i < order.length; i++)
-    for (const edge of out[order[i] ?? 0] ?? []) {
-      const to = edges[edge]?.to ?? 0
-      waiting[to] = (waiting[to] ?? 0) - 1
-      if (waiting[to] === 0) order.push(to)
-    }
-  return order
+function inOrder(count: number, forward: readonly number[], edges: readonly ShapeEdge[]): number[] {
+  const out = lists(count, forward, (edge) => at(edges, edge).from)
+  return topological(count, (node) => at(out, node).map((edge) => at(edges, edge).to))
 }
 
 /** Messages that ask for no circle: each is taken when its receiver does not lead back to its sender. */
@@ -109,17 +100,8 @@ function harmless({ nodes, edges }: FlowShape, forward: readonly number[]): numb
   const out = lists(nodes.length, forward, (edge) => edges[edge]?.from ?? -1)
   edges.forEach(({ sort, from, to }, index) => {
     if (sort !== 'message' || to < 0) return
-    const seen = new Set([to])
-    const open = [to]
-    for (let node = open.pop(); node !== undefined; node = open.pop())
-      for (const edge of out[node] ?? []) {
-        const next = edges[edge]?.to ?? -1
-        if (next >= 0 && !seen.has(next)) {
-          seen.add(next)
-          open.push(next)
-        }
-      }
-    if (seen.has(from)) return
+    const next = (node: number) => at(out, node).flatMap((edge) => (at(edges, edge).to < 0 ? [] : at(edges, edge).to))
+    if (reach([to], next).has(from)) return
     taken.push(index)
     out[from]?.push(index)
   })

@@ -1,3 +1,4 @@
+import { join } from '../../model'
 import { lists, type Columns } from './columns'
 import type { FlowShape } from './shape'
 
@@ -135,11 +136,7 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
 
 function neighbours(pairs: readonly (readonly [number, number])[]): Map<number, number[]> {
   const found = new Map<number, number[]>()
-  for (const [one, other] of pairs) {
-    const list = found.get(one)
-    if (list) list.push(other)
-    else found.set(one, [other])
-  }
+  for (const [one, other] of pairs) join(found, one, other)
   return found
 }
 

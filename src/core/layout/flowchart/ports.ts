@@ -1,3 +1,4 @@
+import { join } from '../../model'
 import type { Columns } from './columns'
 import type { Grid, Route } from './grid'
 import type { Rows } from './rows'
@@ -49,8 +50,8 @@ export function portsOf(
     })
     const { from = 0, to = 0, label } = edges[edge] ?? {}
     if (exit === 'right') labels[from] = Math.max(labels[from] ?? 0, label?.v ?? 0)
-    if (exit === 'right' && !middleOut) put(leaving, from, edge)
-    if (entry === 'left' && !middleIn && to >= 0) put(arriving, to, edge)
+    if (exit === 'right' && !middleOut) join(leaving, from, edge)
+    if (entry === 'left' && !middleIn && to >= 0) join(arriving, to, edge)
   })
   nodes.forEach((_, node) => {
     const y = grid.middle[row[node] ?? 0] ?? 0
@@ -87,10 +88,4 @@ function spread(
   }
   up.forEach((edge, index) => (offsets[edge] = -place(up.length - 1 - index)))
   down.forEach((edge, index) => (offsets[edge] = place(index)))
-}
-
-function put(map: Map<number, number[]>, key: number, edge: number): void {
-  const list = map.get(key)
-  if (list) list.push(edge)
-  else map.set(key, [edge])
 }

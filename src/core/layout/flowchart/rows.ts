@@ -1,3 +1,4 @@
+import { at, reach, topological } from '../../graph'
 import { lists, type Columns } from './columns'
 import type { Order } from './order'
 import type { FlowShape } from './shape'
@@ -24,7 +25,7 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
   const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
   const { below, loose } = beneath(columns, items, nodes.length, laneOf)
   const inLane = new Int32Array(items)
-  const order = topological(below)
+  const order = topological(items, (item) => at(below, item))
   for (const item of order)
     for (const under of below[item] ?? []) inLane[under] = Math.max(inLane[under] ?? 0, (inLane[item] ?? 0) + 1)
 
@@ -38,7 +39,7 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
         return laneOf(from) === laneOf(node) ? [{ from, row: inLane[from] ?? 0 }] : []
       })
       const main = rows.sort((a, b) => a.row - b.row)[0]
-      if (main && main.row > (inLane[node] ?? 0) && !reaches(node, main.from)) lower(node, main.row)
+      if (main && main.row > (inLane[node] ?? 0) && !leadsTo(below, node, main.from)) lower(node, main.row)
     }
   // A way that leads on to something lower stands there from its beginning.
   const out = lists(nodes.length, flows, (edge) => edges[edge]?.from ?? -1)
@@ -54,7 +55,7 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
       return laneOf(to) === laneOf(node) ? [to] : []
     })
     const [next] = after
-    if (!held && next !== undefined && after.length === 1 && (inLane[next] ?? 0) > own && !reaches(node, next))
+    if (!held && next !== undefined && after.length === 1 && (inLane[next] ?? 0) > own && !leadsTo(below, node, next))
       lower(node, inLane[next] ?? 0)
   }
   nodes.forEach(({ nudge }, node) => {
@@ -83,20 +84,6 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
       for (const under of below[next.item] ?? []) open.push({ item: under, to: next.to + 1 })
     }
   }
-
-  function reaches(from: number, goal: number): boolean {
-    const seen = new Set([from])
-    const open = [from]
-    for (let item = open.pop(); item !== undefined; item = open.pop()) {
-      if (item === goal) return true
-      for (const under of below[item] ?? [])
-        if (!seen.has(under)) {
-          seen.add(under)
-          open.push(under)
-        }
-    }
-    return false
-  }
 }
 
 interface Beneath {
@@ -120,22 +107,12 @@ function beneath(columns: Order['columns'], items: number, nodes: number, laneOf
         if (next !== undefined && laneOf(next) === laneOf(item)) below[item]?.add(next)
       })
     }
-    const placed = new Set(topological(below))
+    const placed = new Set(topological(items, (item) => at(below, item)))
     const stuck = below.findIndex((_, item) => item >= nodes && !placed.has(item))
     if (stuck < 0) return { below, loose }
     loose.add(stuck)
   }
 }
 
-function topological(below: readonly ReadonlySet<number>[]): number[] {
-  const waiting = new Int32Array(below.length)
-  for (const list of below) for (const item of list) waiting[item] = (waiting[item] ?? 0) + 1
-  const order: number[] = []
-  waiting.forEach((count, item) => count === 0 && order.push(item))
-  for (let i = 0; i < order.length; i++)
-    for (const item of below[order[i] ?? 0] ?? []) {
-      waiting[item] = (waiting[item] ?? 0) - 1
-      if (waiting[item] === 0) order.push(item)
-    }
-  return order
-}
+const leadsTo = (below: readonly ReadonlySet<number>[], from: number, goal: number): boolean =>
+  reach([from], (item) => at(below, item)).has(goal)

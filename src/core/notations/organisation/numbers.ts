@@ -1,4 +1,4 @@
-import { addMonths, monthOf, type Day, type Id, type Model } from '../../model'
+import { grouped, addMonths, monthOf, type Day, type Id, type Model } from '../../model'
 import type { Measure, Sheet, SheetRow } from '../../notation'
 import { branchOf, sharesOf, structureOn, unitName, walk, type Post, type Structure } from './structure'
 import { countOf, titleOf } from './words'
@@ -58,17 +58,14 @@ const units: Sheet = {
   counted: (model, day, { unit }) => byUnit(model, structureOn(model, day)).get(String(unit)) ?? [],
 }
 
-function byUnit(model: Model, structure: Structure): Map<string, Id[]> {
-  const groups = new Map<string, Id[]>()
-  for (const { id } of walk(structure)) {
-    const post = structure.posts.get(id)
-    const name = (post && unitName(model, post.position)) ?? NO_UNIT
-    const group = groups.get(name)
-    if (group) group.push(id)
-    else groups.set(name, [id])
-  }
-  return groups
-}
+const byUnit = (model: Model, structure: Structure): Map<string, Id[]> =>
+  grouped(
+    walk(structure).map(({ id }) => id),
+    (id) => {
+      const post = structure.posts.get(id)
+      return (post && unitName(model, post.position)) ?? NO_UNIT
+    },
+  )
 
 /** How many managers have how many direct reports. O(positions). */
 const spanCounts: Sheet = {

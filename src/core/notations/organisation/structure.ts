@@ -1,4 +1,6 @@
+import { descent } from '../../graph'
 import {
+  join,
   addDays,
   covers,
   earliest,
@@ -118,12 +120,7 @@ function build(model: Model, day: Day): Structure {
   for (const { id } of positions) {
     const up = cut.has(id) ? undefined : upwards(id)
     if (up === undefined) heads.push(id)
-    else {
-      const list = assists.has(id) ? assistants : reports
-      const siblings = list.get(up)
-      if (siblings) siblings.push(id)
-      else list.set(up, [id])
-    }
+    else join(assists.has(id) ? assistants : reports, up, id)
   }
 
   const posts = new Map<Id, Post>()
@@ -182,16 +179,9 @@ const rankOf = (position: Entity): number => {
 }
 
 /** A position and all below it, assistants included, from the top down in drawing order. O(branch). */
-export function branchOf(structure: Structure, top: Id): Id[] {
-  const ids: Id[] = []
-  const open = [top]
-  for (let id = open.pop(); id !== undefined; id = open.pop()) {
-    ids.push(id)
-    const post = structure.posts.get(id)
-    if (post) open.push(...[...post.assistants, ...post.reports].reverse())
-  }
-  return ids
-}
+export const branchOf = ({ posts }: Structure, top: Id): Id[] => [...descent([top], (id) => belowOf(posts.get(id)))]
+
+const belowOf = (post: Post | undefined): readonly Id[] => (post ? [...post.assistants, ...post.reports] : NOTHING)
 
 /** Every position in force in drawing order, with its depth: a head has 0. O(positions). */
 export function walk(structure: Structure): { id: Id; depth: number }[] {
@@ -199,9 +189,9 @@ export function walk(structure: Structure): { id: Id; depth: number }[] {
   const open = structure.heads.map((id) => ({ id, depth: 0 })).reverse()
   for (let line = open.pop(); line; line = open.pop()) {
     lines.push(line)
-    const post = structure.posts.get(line.id)
     const depth = line.depth + 1
-    if (post) open.push(...[...post.assistants, ...post.reports].reverse().map((id) => ({ id, depth })))
+    const below = belowOf(structure.posts.get(line.id))
+    open.push(...below.map((id) => ({ id, depth })).reverse())
   }
   return lines
 }

@@ -1,3 +1,4 @@
+import { reach } from '../../graph'
 import type { Id, Relation } from '../../model'
 import { type FlowNode, type Process } from './structure'
 
@@ -319,24 +320,17 @@ function subsets(places: readonly number[]): number[][] {
 function inclusiveReach(turns: readonly Turn[]): Map<number, Map<number, Set<number>>> {
   const giver = new Map<number, Turn>()
   for (const turn of turns) for (const place of turn.out) giver.set(place, turn)
-  const reach = new Map<number, Map<number, Set<number>>>()
+  const reaches = new Map<number, Map<number, Set<number>>>()
   turns.forEach((join, index) => {
     if (join.join !== 'or' || join.into.length < 2) return
     const byPlace = new Map<number, Set<number>>()
     for (const place of join.into) {
-      const seen = new Set<number>()
-      const open = [place]
-      for (let at = open.pop(); at !== undefined; at = open.pop())
-        for (const before of giver.get(at) === join ? [] : (giver.get(at)?.into ?? []))
-          if (!seen.has(before)) {
-            seen.add(before)
-            open.push(before)
-          }
-      byPlace.set(place, seen)
+      const before = (at: number) => (giver.get(at) === join ? [] : (giver.get(at)?.into ?? []))
+      byPlace.set(place, reach(before(place), before))
     }
-    reach.set(index, byPlace)
+    reaches.set(index, byPlace)
   })
-  return reach
+  return reaches
 }
 
 function traceOf(states: readonly State[], last: number, turns: readonly Turn[], places: readonly Id[]): TraceMoment[] {

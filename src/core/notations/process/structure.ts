@@ -1,4 +1,15 @@
-import { covers, Recall, type Day, type Entity, type Id, type Model, type Relation, type View } from '../../model'
+import { descent } from '../../graph'
+import {
+  grouped,
+  covers,
+  Recall,
+  type Day,
+  type Entity,
+  type Id,
+  type Model,
+  type Relation,
+  type View,
+} from '../../model'
 import { entityNamed, peopleBehind } from '../../notation'
 import { processes, UNNAMED } from './kinds'
 
@@ -61,12 +72,8 @@ function build(model: Model, process: Id | undefined, day: Day, inside: Id | und
     .relationsOfKind('flow')
     .filter((flow) => here.has(flow.source) && here.has(flow.target) && covers(flow, day))
     .sort(byOrder)
-  const into = new Map<Id, Relation[]>()
-  const out = new Map<Id, Relation[]>()
-  for (const flow of flows) {
-    put(out, flow.source, flow)
-    put(into, flow.target, flow)
-  }
+  const into = grouped(flows, ({ target }) => target)
+  const out = grouped(flows, ({ source }) => source)
   const pools = process === undefined ? [] : model.ofKind('pool').filter(belongs).sort(byOrder)
   const rank = new Map(pools.map(({ id }, index) => [id as string, index]))
   const poolOf = (lane: Entity) => rank.get(String(lane.fields['pool'] ?? '')) ?? -1
@@ -112,12 +119,6 @@ function build(model: Model, process: Id | undefined, day: Day, inside: Id | und
 
 const NONE: readonly Relation[] = []
 
-function put(map: Map<Id, Relation[]>, key: Id, flow: Relation): void {
-  const list = map.get(key)
-  if (list) list.push(flow)
-  else map.set(key, [flow])
-}
-
 const orderOf = ({ fields }: Entity | Relation): number =>
   typeof fields['order'] === 'number' ? fields['order'] : Number.MAX_SAFE_INTEGER
 const byOrder = (a: Entity | Relation, b: Entity | Relation): number => orderOf(a) - orderOf(b)
@@ -134,14 +135,8 @@ export const calledNode = ({ entity, kind, type }: FlowNode): string =>
 
 /** Events that happen during each step: a case may leave by them as it may by the step's own lines. O(nodes) */
 export function eventsDuring({ nodes }: Pick<Process, 'nodes'>): ReadonlyMap<Id, readonly FlowNode[]> {
-  const found = new Map<Id, FlowNode[]>()
-  for (const node of nodes.values()) {
-    if (!node.during) continue
-    const list = found.get(node.during.target)
-    if (list) list.push(node)
-    else found.set(node.during.target, [node])
-  }
-  return found
+  const events = [...nodes.values()].flatMap((node) => (node.during ? [{ node, step: node.during.target }] : []))
+  return new Map([...grouped(events, ({ step }) => step)].map(([step, list]) => [step, list.map(({ node }) => node)]))
 }
 
 /** A lane for each pool that has none of its own: it is drawn as a band without a head, for messages to end at. */
@@ -158,27 +153,18 @@ export const lanesDrawn = ({ lanes, pools }: Process): readonly Entity[] =>
 
 /** The nodes in the order in which the flow reaches them, branches in their order; what cannot be reached comes last. O(nodes + flows). */
 export function inFlowOrder({ nodes }: Process): readonly FlowNode[] {
-  const seen = new Set<Id>()
-  const list: FlowNode[] = []
   const during = eventsDuring({ nodes })
-  const visit = (start: FlowNode) => {
-    const open = [start]
-    for (let node = open.pop(); node; node = open.pop()) {
-      if (seen.has(node.id)) continue
-      seen.add(node.id)
-      list.push(node)
-      for (const event of (during.get(node.id) ?? []).toReversed()) if (!seen.has(event.id)) open.push(event)
-      for (const flow of [...node.out].reverse()) {
-        const next = nodes.get(flow.target)
-        if (next && !seen.has(next.id)) open.push(next)
-      }
-    }
-  }
   const all = [...nodes.values()].filter(({ kind }) => kind !== 'data')
-  for (const node of all) if (node.kind === 'event' && node.type === 'start') visit(node)
-  for (const node of all) if (node.into.length === 0 && !node.during) visit(node)
-  for (const node of all) visit(node)
-  return [...list, ...[...nodes.values()].filter(({ kind }) => kind === 'data')]
+  const firsts = [
+    ...all.filter(({ kind, type }) => kind === 'event' && type === 'start'),
+    ...all.filter((node) => node.into.length === 0 && !node.during),
+    ...all,
+  ]
+  const walked = descent(firsts, (node) => [
+    ...node.out.flatMap(({ target }) => nodes.get(target) ?? []),
+    ...(during.get(node.id) ?? []),
+  ])
+  return [...walked, ...[...nodes.values()].filter(({ kind }) => kind === 'data')]
 }
 
 const numbered = new WeakMap<Process, ReadonlyMap<Id, string>>()

@@ -1,3 +1,4 @@
+import { distances } from '../../graph'
 import type { Id, Relation } from '../../model'
 import type { OutlineLine } from '../../notation'
 import { inFlowOrder, type FlowNode, type Process } from './structure'
@@ -114,14 +115,9 @@ const isPlain = ({ fields }: Relation): boolean =>
 function meetingFor(process: Process, split: FlowNode, printed: ReadonlySet<Id>): Id | undefined {
   const counts = new Map<Id, { ways: number; far: number }>()
   for (const { target } of split.out) {
-    const far = new Map([[target, 0]])
-    const queue = [target]
-    for (const id of queue)
-      for (const flow of process.nodes.get(id)?.out ?? [])
-        if (!far.has(flow.target) && !printed.has(flow.target)) {
-          far.set(flow.target, (far.get(id) ?? 0) + 1)
-          queue.push(flow.target)
-        }
+    const far = distances(target, (id) =>
+      (process.nodes.get(id)?.out ?? []).map((flow) => flow.target).filter((next) => !printed.has(next)),
+    )
     for (const [id, distance] of far) {
       const node = process.nodes.get(id)
       if (!node || printed.has(id) || beginsAnew(node)) continue

@@ -1,5 +1,5 @@
 import type { Instant, WorkingTime } from '../../calendar'
-import { cyclicComponents } from '../../graph'
+import { at, cyclicComponents, topological } from '../../graph'
 
 export const LINK_TYPES = ['FS', 'SS', 'FF', 'SF'] as const
 export type LinkType = (typeof LINK_TYPES)[number]
@@ -314,8 +314,9 @@ function orderedOf(network: Pick<Network, 'activities' | 'precedences'>): Ordere
 function inOrder({ activities, precedences }: Pick<Network, 'activities' | 'precedences'>): Ordered {
   const count = activities.length
   const [into, out] = [groupBy(count, precedences, ({ to }) => to), groupBy(count, precedences, ({ from }) => from)]
-  const order = orderOf(count, into.counts, out)
-  if (order) return { order, into, out, circles: [] }
+  const ends = Int32Array.from(out.list, ({ to }) => to)
+  const order = topological(count, (one) => ends.subarray(at(out.first, one), at(out.first, one + 1)))
+  if (order.length === count) return { order: Int32Array.from(order), into, out, circles: [] }
   const circles = cyclicComponents(activities.keys(), (one) =>
     out.list.slice(out.first[one] ?? 0, out.first[one + 1] ?? 0).map(({ to }) => to),
   )
@@ -329,7 +330,6 @@ interface Grouped {
   readonly list: readonly Precedence[]
   /** The first of each node's precedences in the list. */
   readonly first: Int32Array
-  readonly counts: Int32Array
 }
 
 function groupBy(count: number, links: readonly Precedence[], key: (link: Precedence) => number): Grouped {
@@ -344,22 +344,5 @@ function groupBy(count: number, links: readonly Precedence[], key: (link: Preced
     list[place[at] ?? 0] = link
     place[at] = (place[at] ?? 0) + 1
   }
-  return { list, first, counts }
-}
-
-/** Each activity after all that it follows (Kahn 1962); undefined where some follow each other in a circle. */
-function orderOf(count: number, waiting: Int32Array, out: Grouped): Int32Array | undefined {
-  const left = Int32Array.from(waiting)
-  const order = new Int32Array(count)
-  let filled = 0
-  for (let i = 0; i < count; i++) if (left[i] === 0) order[filled++] = i
-  for (let i = 0; i < filled; i++) {
-    const at = order[i] ?? 0
-    for (let k = out.first[at] ?? 0; k < (out.first[at + 1] ?? 0); k++) {
-      const to = out.list[k]?.to ?? 0
-      left[to] = (left[to] ?? 0) - 1
-      if (left[to] === 0) order[filled++] = to
-    }
-  }
-  return filled < count ? undefined : order
+  return { list, first }
 }

@@ -1,3 +1,4 @@
+import { reach } from '../../graph'
 import {
   isoDay,
   isoMinute,
@@ -161,19 +162,8 @@ export function assignSteps(
 }
 
 /** Whether `before` already follows `after`, so that a link would close a circle. O(links). */
-export function follows(model: Model, before: Id, after: Id): boolean {
-  const seen = new Set<Id>([before])
-  const open = [before]
-  for (let at = open.pop(); at !== undefined; at = open.pop())
-    for (const { target } of model.leaving(at, 'precedes')) {
-      if (target === after) return true
-      if (!seen.has(target)) {
-        seen.add(target)
-        open.push(target)
-      }
-    }
-  return false
-}
+export const follows = (model: Model, before: Id, after: Id): boolean =>
+  before !== after && reach([before], (id) => model.leaving(id, 'precedes').map(({ target }) => target)).has(after)
 
 /** A duration as typed, or why it is none. */
 export function readTypedDuration(text: string): { duration: string } | { refused: string } {

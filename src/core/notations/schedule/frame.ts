@@ -1,5 +1,5 @@
 import { readDuration, type WorkingTime } from '../../calendar'
-import { covers, Succession, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
+import { grouped, covers, Succession, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
 import { timeOf } from './calendars'
 import type { LinkType, Precedence } from './criticalPath'
 import { leavesOf, numberOf, textOf, typeOfLink, type Draft, type Work, type WorkKind } from './work'
@@ -96,14 +96,10 @@ function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTi
     model.ofKind(kind).filter((entity) => textOf(entity, 'plan') === plan && covers(entity, day)),
   )
   const groups = new Set(mine.filter(({ kind }) => kind === 'group').map(({ id }) => id))
-  const under = new Map<Id | undefined, Entity[]>()
-  for (const entity of mine) {
+  const under = grouped(mine, (entity): Id | undefined => {
     const named = textOf(entity, 'group') as Id | undefined
-    const above = named !== undefined && groups.has(named) && named !== entity.id ? named : undefined
-    const list = under.get(above)
-    if (list) list.push(entity)
-    else under.set(above, [entity])
-  }
+    return named !== undefined && groups.has(named) && named !== entity.id ? named : undefined
+  })
   for (const list of under.values())
     list.sort((a, b) => (numberOf(a, 'order') ?? Infinity) - (numberOf(b, 'order') ?? Infinity))
   const list: Draft[] = []

@@ -1,5 +1,5 @@
 import { cyclicComponents } from '../../graph'
-import { apply, type Id, type Model, type Step } from '../../model'
+import { join, apply, type Id, type Model, type Step } from '../../model'
 import {
   tooLongName,
   setRelation,
@@ -263,7 +263,7 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
       const source = ofLine(ref)
       if (source === undefined || id === undefined)
         return { refused: `“${name.slice(0, 40)}” comes after “${ref.slice(0, 40)}”, which is not in the list.` }
-      next.set(source, [...(next.get(source) ?? []), id])
+      join(next, source, id)
       steps.push(linkStep(wish.newId(), source, id, { ...(type === 'FS' ? {} : { type }), ...(lag ? { lag } : {}) }))
     }
   }

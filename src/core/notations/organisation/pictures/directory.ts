@@ -2,7 +2,7 @@ import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, wrap, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { sumsInWords } from '../numbers'
-import { structureOn, unitName, walk, type Post, type Structure } from '../structure'
+import { branchOf, structureOn, unitName, walk, type Post, type Structure } from '../structure'
 import { countOf, lineOf } from '../words'
 import { faceMarks, faceOf } from './face'
 
@@ -67,7 +67,7 @@ function draw(model: Model, view: View, day: Day): Scene {
 function sections(model: Model, structure: Structure, { options, scope }: View): Map<string, Entry[]> {
   const groups = new Map<string, Entry[]>()
   const root = scope['root']
-  const inBranch = typeof root === 'string' ? branchSet(structure, root as Id) : undefined
+  const inBranch = typeof root === 'string' ? new Set(branchOf(structure, root as Id)) : undefined
   for (const { id } of walk(structure)) {
     const post = structure.posts.get(id)
     if (!post || (inBranch && !inBranch.has(id))) continue
@@ -84,18 +84,6 @@ function sections(model: Model, structure: Structure, { options, scope }: View):
 }
 
 const nameOf = ({ person, post }: Entry): string => person?.name ?? post.position.name
-
-function branchSet(structure: Structure, root: Id): Set<Id> {
-  const set = new Set<Id>()
-  const open = [root]
-  for (let id = open.pop(); id !== undefined; id = open.pop()) {
-    if (set.has(id)) continue
-    set.add(id)
-    const post = structure.posts.get(id)
-    if (post) open.push(...post.reports, ...post.assistants)
-  }
-  return set
-}
 
 function heading(name: string, counted: string, y: number, width: number): Mark[] {
   const words = wrap(name, width * 0.6, 13, 'text700', 1)[0] ?? ''

@@ -1,4 +1,4 @@
-import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
+import { join, grouped, covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
 import { changed, setEntity, addRelation, setRelation, type Outcome, type Picture, type Wish } from '../../../notation'
 import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { sumsInWords } from '../numbers'
@@ -149,17 +149,9 @@ function nestsOn(model: Model, structure: Structure, day: Day): Nest[] {
   for (const { id } of walk(structure)) {
     const post = structure.posts.get(id)
     const unit = byName.get((post && unitName(model, post.position)) ?? '')?.id
-    const list = own.get(unit)
-    if (list) list.push(id)
-    else own.set(unit, [id])
+    join(own, unit, id)
   }
-  const inner = new Map<Id | undefined, Entity[]>()
-  for (const unit of here) {
-    const up = within(unit)
-    const list = inner.get(up)
-    if (list) list.push(unit)
-    else inner.set(up, [unit])
-  }
+  const inner = grouped(here, within)
   const nest = (unit: Entity): Nest => {
     const below = (inner.get(unit.id) ?? []).map(nest)
     const here = own.get(unit.id) ?? []

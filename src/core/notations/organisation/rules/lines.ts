@@ -1,5 +1,6 @@
 import { cyclicComponents } from '../../../graph'
 import {
+  grouped,
   covers,
   dayInWords,
   firstOutside,
@@ -27,13 +28,8 @@ const cycle: Rule = {
   why: 'Following the line upwards never reaches a head, so nobody decides.',
   source: COMMON,
   check: (model, day) => {
-    const up = new Map<Id, Relation[]>()
-    for (const line of solidLines(model)) {
-      if (line.source === line.target) continue
-      const known = up.get(line.source)
-      if (known) known.push(line)
-      else up.set(line.source, [line])
-    }
+    const others = solidLines(model).filter(({ source, target }) => source !== target)
+    const up = grouped(others, ({ source }) => source)
     const above = (id: Id) => up.get(id)?.map(({ target }) => target) ?? NOTHING
     return cyclicComponents(
       model.ofKind('position').map(({ id }) => id),

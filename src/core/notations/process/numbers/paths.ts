@@ -1,4 +1,4 @@
-import { cyclicComponents } from '../../../graph'
+import { distances, cyclicComponents } from '../../../graph'
 import type { Id } from '../../../model'
 import type { FlowNode, Process } from '../structure'
 import { leastSolution, type Equation } from './equations'
@@ -30,7 +30,9 @@ const isInclusive = ({ kind, type }: FlowNode): boolean => kind === 'gateway' &&
 
 /** Where the ways of a parallel split meet again: the first element that every one of them comes to. */
 function meetingOf(process: Process, split: FlowNode): Id | undefined {
-  const reach = split.out.map(({ target }) => distances(process, target))
+  const reach = split.out.map(({ target }) =>
+    distances(target, (id) => process.nodes.get(id)?.out.map((flow) => flow.target) ?? []),
+  )
   const [first, ...others] = reach
   let best: { id: Id; far: number } | undefined
   for (const [id, far] of first ?? []) {
@@ -40,18 +42,6 @@ function meetingOf(process: Process, split: FlowNode): Id | undefined {
     if (!best || most < best.far) best = { id, far: most }
   }
   return best?.id
-}
-
-function distances({ nodes }: Process, from: Id): Map<Id, number> {
-  const found = new Map([[from, 0]])
-  const queue = [from]
-  for (const id of queue)
-    for (const { target } of nodes.get(id)?.out ?? [])
-      if (!found.has(target)) {
-        found.set(target, (found.get(id) ?? 0) + 1)
-        queue.push(target)
-      }
-  return found
 }
 
 interface Known {

@@ -1,3 +1,4 @@
+import { reach } from '../../../graph'
 import type { Id, Relation } from '../../../model'
 import type { FlowNode, Process } from '../structure'
 import { leastSolution, type Equation } from './equations'
@@ -109,17 +110,12 @@ const EXACT = 1e-12
 
 /** How likely it is that something comes from each element between two to the second, taken by itself: a round at a time until it stays. */
 function arrivalsAt({ nodes }: Process, from: Id, to: Id): Map<Id, number> {
-  const reachable = new Set([from])
-  for (const id of reachable)
-    for (const { target } of nodes.get(id)?.out ?? []) if (target !== to) reachable.add(target)
-  const leading = new Set<Id>()
-  const open = [to]
-  for (let id = open.pop(); id !== undefined; id = open.pop())
-    for (const { source } of nodes.get(id)?.into ?? [])
-      if (reachable.has(source) && !leading.has(source)) {
-        leading.add(source)
-        if (source !== from) open.push(source)
-      }
+  const reachable = reach(
+    [from],
+    (id) => nodes.get(id)?.out.flatMap(({ target }) => (target === to ? [] : target)) ?? [],
+  )
+  const before = (id: Id) => nodes.get(id)?.into.flatMap(({ source }) => (reachable.has(source) ? source : [])) ?? []
+  const leading = reach(before(to), (id) => (id === from ? [] : before(id)))
   const list = [...leading]
     .flatMap((id) => nodes.get(id) ?? [])
     .reverse()

@@ -1,3 +1,4 @@
+import { reach } from '../../../graph'
 import type { Id, Relation, Step } from '../../../model'
 import {
   removeRelation,
@@ -69,22 +70,15 @@ const noEnd = rule(
   },
 )
 
-function reached(nodes: readonly FlowNode[], from: readonly FlowNode[], forward: boolean): Set<Id> {
+function reached(nodes: readonly FlowNode[], from: readonly FlowNode[], forward: boolean): Set<FlowNode> {
   const byId = new Map(nodes.map((node) => [node.id, node]))
-  const seen = new Set(from.map(({ id }) => id))
-  const open = [...from]
   const during = eventsDuring({ nodes: byId })
-  for (let node = open.pop(); node; node = open.pop()) {
-    const lines = (forward ? node.out : node.into).map((line) => byId.get(forward ? line.target : line.source))
+  return reach(from, (node) => {
+    const ends = forward ? node.out.map(({ target }) => target) : node.into.map(({ source }) => source)
     // A case leaves a step by the events that happen during it as well.
-    const events = forward ? (during.get(node.id) ?? []) : node.during ? [byId.get(node.during.target)] : []
-    for (const next of [...lines, ...events])
-      if (next && !seen.has(next.id)) {
-        seen.add(next.id)
-        open.push(next)
-      }
-  }
-  return seen
+    const events = forward ? (during.get(node.id) ?? []).map(({ id }) => id) : node.during ? [node.during.target] : []
+    return [...ends, ...events].flatMap((id) => byId.get(id) ?? [])
+  })
 }
 
 const unreachable = rule(
@@ -101,7 +95,7 @@ const unreachable = rule(
     if (starts.length === 0) return []
     const seen = reached(nodes, starts, true)
     return nodes
-      .filter(({ id }) => !seen.has(id))
+      .filter((node) => !seen.has(node))
       .map((node) => found(`No way leads from a start to ${calledNode(node)}.`, [node.id]))
   },
 )
@@ -133,7 +127,7 @@ const endless = rule(
     const ends = nodes.filter((node) => node.out.length === 0)
     if (ends.length === 0 && !nodes.some(isEnd)) return []
     const seen = reached(nodes, ends, false)
-    const lost = nodes.filter(({ id }) => !seen.has(id))
+    const lost = nodes.filter((node) => !seen.has(node))
     const [first] = lost
     return first
       ? [

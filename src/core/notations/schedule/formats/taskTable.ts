@@ -1,5 +1,5 @@
 import { cyclicComponents } from '../../../graph'
-import type { Id, Step } from '../../../model'
+import { join, type Id, type Step } from '../../../model'
 import {
   setRelation,
   type FaultAt,
@@ -143,7 +143,7 @@ function readTasks(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[
       const source = find(ref)
       if (source === undefined)
         faultAt(row.number, 'After', `There is no task “${ref.slice(0, 60)}” in the table or in the plan.`)
-      else next.set(source, [...(next.get(source) ?? []), id])
+      else join(next, source, id)
     }
   for (const circle of cyclicComponents(
     read.map(({ id }) => id),

@@ -1,3 +1,4 @@
+import { join } from '../../../../model'
 import { kit, around, type Box, type Link, type Mark } from '../../../../scene'
 import { GAP, TIE, type Places } from './arrange'
 import type { PlanNode } from './plan'
@@ -37,10 +38,9 @@ function familyLinks(plan: readonly PlanNode[], places: Places, boxes: readonly 
     if (places.tie[child] === TIE.bar) drops.push({ child, x: x + width / 2, y })
     if (places.tie[child] !== TIE.stem) continue
     const stem = places.stemX[child] ?? 0
-    const known = stems.get(stem)
-    if (known) known.push(child)
-    else stems.set(stem, [child])
-    if (!known && stem !== middle && stem !== ownStem) drops.push({ child, x: stem, y })
+    const isFirst = !stems.has(stem)
+    join(stems, stem, child)
+    if (isFirst && stem !== middle && stem !== ownStem) drops.push({ child, x: stem, y })
   }
 
   drops.sort((a, b) => a.x - b.x)

@@ -1,5 +1,5 @@
 import type { Id } from '../../../../model'
-import type { Post, Structure } from '../../structure'
+import { walk, type Post, type Structure } from '../../structure'
 
 /** A position to be drawn. Parents stand before their children in a plan, children in drawing order. */
 export interface PlanNode {
@@ -55,13 +55,7 @@ export function planTree(structure: Structure, choices: PlanChoices): PlanNode[]
 
 /** Positions in each branch, itself included. */
 function branchSizes(structure: Structure): Map<Id, number> {
-  const order: Id[] = []
-  const open = [...structure.heads]
-  for (let id = open.pop(); id !== undefined; id = open.pop()) {
-    order.push(id)
-    const post = structure.posts.get(id)
-    if (post) open.push(...post.reports, ...post.assistants)
-  }
+  const order = walk(structure).map(({ id }) => id)
   const sizes = new Map<Id, number>()
   for (const id of order.reverse()) {
     const post = structure.posts.get(id)
