@@ -1,4 +1,4 @@
-import { at, topological } from './order'
+import { nth, topological } from './order'
 
 /** The strongly connected components with more than one node, or with an edge to itself, each as its nodes in the order of `nodes`. O(nodes + edges). */
 export function cyclicComponents<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[][] {
@@ -17,10 +17,10 @@ function unended<N>(nodes: Iterable<N>, next: (node: N) => Iterable<N>): N[] {
   list.forEach((node, place) => {
     for (const to of next(node)) {
       const end = index.get(to)
-      if (end !== undefined) at(before, end).push(place)
+      if (end !== undefined) nth(before, end).push(place)
     }
   })
-  const ended = new Set(topological(list.length, (place) => at(before, place)))
+  const ended = new Set(topological(list.length, (place) => nth(before, place)))
   return list.filter((_, place) => !ended.has(place))
 }
 

@@ -1,4 +1,4 @@
 export { componentsOf, cyclicComponents } from './cycles'
 export { Heap } from './heap'
-export { at, topological } from './order'
+export { nth, topological } from './order'
 export { descent, distances, reach } from './reach'

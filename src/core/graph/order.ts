@@ -4,12 +4,12 @@
  */
 export function topological(count: number, next: (node: number) => Iterable<number>): number[] {
   const waiting = new Int32Array(count)
-  for (let node = 0; node < count; node++) for (const to of next(node)) waiting[to] = at(waiting, to) + 1
+  for (let node = 0; node < count; node++) for (const to of next(node)) waiting[to] = nth(waiting, to) + 1
   const order: number[] = []
   for (let node = 0; node < count; node++) if (waiting[node] === 0) order.push(node)
   for (const node of order)
     for (const to of next(node)) {
-      const left = at(waiting, to) - 1
+      const left = nth(waiting, to) - 1
       waiting[to] = left
       if (left === 0) order.push(to)
     }
@@ -17,7 +17,7 @@ export function topological(count: number, next: (node: number) => Iterable<numb
 }
 
 /** An entry of a list. @throws RangeError where there is none: an index that is wrong must not pass for a zero. */
-export function at<T>(list: ArrayLike<T>, index: number): T {
+export function nth<T>(list: ArrayLike<T>, index: number): T {
   const entry = list[index]
   if (entry === undefined) throw new RangeError(`no entry ${index} of ${list.length}`)
   return entry

@@ -1,4 +1,4 @@
-import { Heap } from '../graph'
+import { nth, Heap } from '../graph'
 
 export interface Point {
   readonly x: number
@@ -87,7 +87,7 @@ class Grid {
   }
 
   point(node: number): Point {
-    return { x: this.xs[node % this.#columns] ?? 0, y: this.ys[Math.floor(node / this.#columns)] ?? 0 }
+    return { x: nth(this.xs, node % this.#columns), y: nth(this.ys, Math.floor(node / this.#columns)) }
   }
 
   distance(a: number, b: number): number {

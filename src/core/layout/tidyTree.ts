@@ -1,3 +1,4 @@
+import { nth } from '../graph'
 /**
  * A forest to be laid out, as parallel arrays: `parent[i]` is −1 for a root, and a parent stands before its children.
  * Children of a node keep the order of their indexes. Lengths in px.
@@ -40,11 +41,11 @@ export function tidyTree(shape: TreeShape, gaps: TreeGaps): TreePlaces {
   const bottom = new Float64Array(count + 1)
   const half = gaps.across / 2
   for (let i = 0; i < count; i++) {
-    const up = at(shape.parent, i)
-    anchor[i] = at(shape.left, i) + half
-    width[i] = at(anchor, i) + at(shape.right, i) + half
-    top[i] = up < 0 ? 0 : at(bottom, up)
-    bottom[i] = at(top, i) + at(shape.height, i) + gaps.down
+    const up = nth(shape.parent, i)
+    anchor[i] = nth(shape.left, i) + half
+    width[i] = nth(anchor, i) + nth(shape.right, i) + half
+    top[i] = up < 0 ? 0 : nth(bottom, up)
+    bottom[i] = nth(top, i) + nth(shape.height, i) + gaps.down
   }
   const contours = new Contours(tree, width, anchor, bottom)
   for (let i = count - 1; i >= 0; i--) contours.join(i)
@@ -60,21 +61,20 @@ interface ChildLists {
 
 function childLists(parent: Int32Array, root: number): ChildLists {
   const start = new Int32Array(root + 2)
-  const ownerOf = (i: number) => (at(parent, i) < 0 ? root : at(parent, i))
-  for (let i = 0; i < root; i++) start[ownerOf(i) + 1] = at(start, ownerOf(i) + 1) + 1
-  for (let i = 0; i <= root; i++) start[i + 1] = at(start, i + 1) + at(start, i)
+  const ownerOf = (i: number) => (nth(parent, i) < 0 ? root : nth(parent, i))
+  for (let i = 0; i < root; i++) start[ownerOf(i) + 1] = nth(start, ownerOf(i) + 1) + 1
+  for (let i = 0; i <= root; i++) start[i + 1] = nth(start, i + 1) + nth(start, i)
   const fill = start.slice()
   const child = new Int32Array(root)
   for (let i = 0; i < root; i++) {
     const owner = ownerOf(i)
-    child[at(fill, owner)] = i
-    fill[owner] = at(fill, owner) + 1
+    child[nth(fill, owner)] = i
+    fill[owner] = nth(fill, owner) + 1
   }
   return { start, child }
 }
 
 /** Indexes are in range by construction; the fallback only satisfies the type. */
-const at = (array: Int32Array | Float64Array, index: number): number => array[index] ?? 0
 
 /** The lowest siblings seen from the right, to know which sibling a contour belongs to. */
 interface Lowest {
@@ -120,27 +120,27 @@ class Contours {
   /** Moves a node's children apart, each already joined, and centres the node over them. */
   join(node: number): void {
     const { start, child } = this.tree
-    const first = at(start, node)
-    const end = at(start, node + 1)
+    const first = nth(start, node)
+    const end = nth(start, node + 1)
     if (first === end) {
       this.leftmost[node] = node
       this.rightmost[node] = node
       return
     }
-    let lowest: Lowest = { y: at(this.bottom, at(this.leftmost, at(child, first))), index: first, next: undefined }
+    let lowest: Lowest = { y: nth(this.bottom, nth(this.leftmost, nth(child, first))), index: first, next: undefined }
     for (let i = first + 1; i < end; i++) {
-      const lowY = at(this.bottom, at(this.rightmost, at(child, i)))
+      const lowY = nth(this.bottom, nth(this.rightmost, nth(child, i)))
       this.separate(first, i, lowest)
       lowest = lowered(lowY, i, lowest)
     }
-    const a = at(child, first)
-    const b = at(child, end - 1)
+    const a = nth(child, first)
+    const b = nth(child, end - 1)
     const middle = (this.anchorOf(a) + this.anchorOf(b)) / 2
-    this.prelim[node] = middle - at(this.anchor, node)
-    this.leftmost[node] = at(this.leftmost, a)
-    this.leftmostMod[node] = at(this.leftmostMod, a)
-    this.rightmost[node] = at(this.rightmost, b)
-    this.rightmostMod[node] = at(this.rightmostMod, b)
+    this.prelim[node] = middle - nth(this.anchor, node)
+    this.leftmost[node] = nth(this.leftmost, a)
+    this.leftmostMod[node] = nth(this.leftmostMod, a)
+    this.rightmost[node] = nth(this.rightmost, b)
+    this.rightmostMod[node] = nth(this.rightmostMod, b)
   }
 
   /** Anchors in the frame of the whole drawing, from the top down; the leftmost edge, without its half gap, at 0. */
@@ -148,51 +148,51 @@ class Contours {
     const sum = new Float64Array(root + 1)
     const x = new Float64Array(root)
     this.spread(root)
-    sum[root] = at(this.mod, root)
+    sum[root] = nth(this.mod, root)
     let least = Infinity
     for (let i = 0; i < root; i++) {
-      const up = at(parent, i) < 0 ? root : at(parent, i)
+      const up = nth(parent, i) < 0 ? root : nth(parent, i)
       this.spread(i)
-      sum[i] = at(sum, up) + at(this.mod, i)
-      const edge = at(sum, i) + at(this.prelim, i)
-      x[i] = edge + at(this.anchor, i)
+      sum[i] = nth(sum, up) + nth(this.mod, i)
+      const edge = nth(sum, i) + nth(this.prelim, i)
+      x[i] = edge + nth(this.anchor, i)
       least = Math.min(least, edge)
     }
-    for (let i = 0; i < root; i++) x[i] = at(x, i) - least - halfGap
+    for (let i = 0; i < root; i++) x[i] = nth(x, i) - least - halfGap
     return x
   }
 
   private anchorOf(node: number): number {
-    return at(this.prelim, node) + at(this.mod, node) + at(this.anchor, node)
+    return nth(this.prelim, node) + nth(this.mod, node) + nth(this.anchor, node)
   }
 
   /** Moves child `i` right until its left contour clears the right contour of all children before it. */
   private separate(first: number, i: number, lowest: Lowest): void {
     const { child } = this.tree
     let low: Lowest | undefined = lowest
-    let right = at(child, i - 1)
-    let rightMod = at(this.mod, right)
-    let left = at(child, i)
-    let leftMod = at(this.mod, left)
+    let right = nth(child, i - 1)
+    let rightMod = nth(this.mod, right)
+    let left = nth(child, i)
+    let leftMod = nth(this.mod, left)
     let touched = false
     while (right >= 0 && left >= 0) {
-      while (low?.next && at(this.bottom, right) > low.y) low = low.next
-      const distance = rightMod + at(this.prelim, right) + at(this.width, right) - (leftMod + at(this.prelim, left))
+      while (low?.next && nth(this.bottom, right) > low.y) low = low.next
+      const distance = rightMod + nth(this.prelim, right) + nth(this.width, right) - (leftMod + nth(this.prelim, left))
       // The first meeting also pulls a child closer whose subtree happens to start far to the right.
       if (distance > 0 || !touched) {
         leftMod += distance
         this.move(i, low?.index ?? i - 1, distance)
         touched = true
       }
-      const rightBottom = at(this.bottom, right)
-      const leftBottom = at(this.bottom, left)
+      const rightBottom = nth(this.bottom, right)
+      const leftBottom = nth(this.bottom, left)
       if (rightBottom <= leftBottom) {
         right = this.nextRight(right)
-        if (right >= 0) rightMod += at(this.mod, right)
+        if (right >= 0) rightMod += nth(this.mod, right)
       }
       if (rightBottom >= leftBottom) {
         left = this.nextLeft(left)
-        if (left >= 0) leftMod += at(this.mod, left)
+        if (left >= 0) leftMod += nth(this.mod, left)
       }
     }
     if (right < 0 && left >= 0) this.threadLeft(first, i, left, leftMod)
@@ -201,65 +201,67 @@ class Contours {
 
   private move(i: number, from: number, distance: number): void {
     const { child } = this.tree
-    const node = at(child, i)
-    this.mod[node] = at(this.mod, node) + distance
-    this.leftmostMod[node] = at(this.leftmostMod, node) + distance
-    this.rightmostMod[node] = at(this.rightmostMod, node) + distance
+    const node = nth(child, i)
+    this.mod[node] = nth(this.mod, node) + distance
+    this.leftmostMod[node] = nth(this.leftmostMod, node) + distance
+    this.rightmostMod[node] = nth(this.rightmostMod, node) + distance
     if (from === i - 1) return
     // Children between the two that touch take an even share of the distance.
     const share = distance / (i - from)
-    const next = at(child, from + 1)
-    this.shift[next] = at(this.shift, next) + share
-    this.shift[node] = at(this.shift, node) - share
-    this.change[node] = at(this.change, node) - (distance - share)
+    const next = nth(child, from + 1)
+    this.shift[next] = nth(this.shift, next) + share
+    this.shift[node] = nth(this.shift, node) - share
+    this.change[node] = nth(this.change, node) - (distance - share)
   }
 
   private spread(node: number): void {
     const { start, child } = this.tree
     let step = 0
     let sum = 0
-    for (let i = at(start, node); i < at(start, node + 1); i++) {
-      const c = at(child, i)
-      step += at(this.shift, c)
-      sum += step + at(this.change, c)
-      this.mod[c] = at(this.mod, c) + sum
+    for (let i = nth(start, node); i < nth(start, node + 1); i++) {
+      const c = nth(child, i)
+      step += nth(this.shift, c)
+      sum += step + nth(this.change, c)
+      this.mod[c] = nth(this.mod, c) + sum
     }
   }
 
   private nextLeft(node: number): number {
     const { start, child } = this.tree
-    return at(start, node) === at(start, node + 1) ? at(this.leftThread, node) : at(child, at(start, node))
+    return nth(start, node) === nth(start, node + 1) ? nth(this.leftThread, node) : nth(child, nth(start, node))
   }
 
   private nextRight(node: number): number {
     const { start, child } = this.tree
-    return at(start, node) === at(start, node + 1) ? at(this.rightThread, node) : at(child, at(start, node + 1) - 1)
+    return nth(start, node) === nth(start, node + 1)
+      ? nth(this.rightThread, node)
+      : nth(child, nth(start, node + 1) - 1)
   }
 
   private threadLeft(first: number, i: number, to: number, toMod: number): void {
     const { child } = this.tree
-    const eldest = at(child, first)
-    const node = at(child, i)
-    const from = at(this.leftmost, eldest)
+    const eldest = nth(child, first)
+    const node = nth(child, i)
+    const from = nth(this.leftmost, eldest)
     this.leftThread[from] = to
-    const offset = toMod - at(this.mod, to) - at(this.leftmostMod, eldest)
-    this.mod[from] = at(this.mod, from) + offset
-    this.prelim[from] = at(this.prelim, from) - offset
-    this.leftmost[eldest] = at(this.leftmost, node)
-    this.leftmostMod[eldest] = at(this.leftmostMod, node)
+    const offset = toMod - nth(this.mod, to) - nth(this.leftmostMod, eldest)
+    this.mod[from] = nth(this.mod, from) + offset
+    this.prelim[from] = nth(this.prelim, from) - offset
+    this.leftmost[eldest] = nth(this.leftmost, node)
+    this.leftmostMod[eldest] = nth(this.leftmostMod, node)
   }
 
   private threadRight(i: number, to: number, toMod: number): void {
     const { child } = this.tree
-    const node = at(child, i)
-    const before = at(child, i - 1)
-    const from = at(this.rightmost, node)
+    const node = nth(child, i)
+    const before = nth(child, i - 1)
+    const from = nth(this.rightmost, node)
     this.rightThread[from] = to
-    const offset = toMod - at(this.mod, to) - at(this.rightmostMod, node)
-    this.mod[from] = at(this.mod, from) + offset
-    this.prelim[from] = at(this.prelim, from) - offset
-    this.rightmost[node] = at(this.rightmost, before)
-    this.rightmostMod[node] = at(this.rightmostMod, before)
+    const offset = toMod - nth(this.mod, to) - nth(this.rightmostMod, node)
+    this.mod[from] = nth(this.mod, from) + offset
+    this.prelim[from] = nth(this.prelim, from) - offset
+    this.rightmost[node] = nth(this.rightmost, before)
+    this.rightmostMod[node] = nth(this.rightmostMod, before)
   }
 }
 

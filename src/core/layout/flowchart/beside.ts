@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import type { Route } from './grid'
 import type { Ports } from './ports'
 import type { FlowShape } from './shape'
@@ -17,12 +18,12 @@ export function besideOf({ nodes, edges }: FlowShape, routes: readonly Route[], 
   const zeros = () => new Float64Array(nodes.length)
   const found = { rightTop: zeros(), rightBottom: zeros(), leftTop: zeros(), leftBottom: zeros() }
   const widen = (top: Float64Array, bottom: Float64Array, node: number, above: number, below: number) => {
-    top[node] = Math.max(top[node] ?? 0, above)
-    bottom[node] = Math.max(bottom[node] ?? 0, below)
+    top[node] = Math.max(nth(top, node), above)
+    bottom[node] = Math.max(nth(bottom, node), below)
   }
   edges.forEach(({ from, to, label }, edge) => {
-    const { exit, entry } = routes[edge] ?? {}
-    const [out, into] = [ports.out[edge] ?? 0, ports.in[edge] ?? 0]
+    const { exit, entry } = nth(routes, edge)
+    const [out, into] = [nth(ports.out, edge), nth(ports.in, edge)]
     if (exit === 'right')
       widen(found.rightTop, found.rightBottom, from, (label ? label.v + GAP : 0) - out + GAP, out + GAP)
     if (entry === 'left' && to >= 0) widen(found.leftTop, found.leftBottom, to, GAP - into, into + GAP)

@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import type { Grid, Piece, Route } from './grid'
 import type { FlowShape } from './shape'
 
@@ -85,7 +86,7 @@ export class Board {
     this.upright = Array.from({ length: this.width }, () => [])
     this.taken = new Uint8Array(this.width * (grid.breadth + 1))
     shape.nodes.forEach((_, node) => {
-      this.taken[(grid.middle[row[node] ?? 0] ?? 0) * this.width + 4 * (column[node] ?? 0) + 2] = NODE
+      this.taken[nth(grid.middle, nth(row, node)) * this.width + 4 * nth(column, node) + 2] = NODE
     })
   }
 
@@ -100,7 +101,7 @@ export class Board {
     const edges = new Set<number>()
     way.route.pieces.forEach(({ along, at, from, to }, index) => {
       if (!this.takes(way, index)) return
-      for (const other of (along ? this.lying : this.upright)[at] ?? [])
+      for (const other of nth(along ? this.lying : this.upright, at))
         if (other.takes && other.from <= Math.max(from, to) && other.to >= Math.min(from, to)) edges.add(other.edge)
     })
     return edges
@@ -197,7 +198,7 @@ export class Board {
       const { first, last, step } = this.stretch(piece)
       const signs = piece.along ? onRow : onColumn
       for (let key = first; key <= last; key += step) {
-        const found = (this.taken[key] ?? 0) & signs
+        const found = nth(this.taken, key) & signs
         if (found !== 0) return found
       }
     }
@@ -210,7 +211,7 @@ export class Board {
       const { first, last, step } = this.stretch(piece)
       const sign = piece.along ? ROW : COLUMN
       for (let key = first; key <= last; key += step)
-        this.taken[key] = taken ? (this.taken[key] ?? 0) | sign : (this.taken[key] ?? 0) & ~sign
+        this.taken[key] = taken ? nth(this.taken, key) | sign : nth(this.taken, key) & ~sign
     })
   }
 

@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import type { Columns } from './columns'
 import { route, type Grid, type Route, type Side } from './grid'
 import type { Rows } from './rows'
@@ -20,10 +21,10 @@ export function choicesOf(
   return { between, toBorder }
 
   function between(edge: number, against: boolean, reach = 0): Route[] {
-    const { from = 0, to = 0, sort = 'flow' } = edges[edge] ?? {}
-    const [i, j] = [column[from] ?? 0, column[to] ?? 0]
-    const [r, s] = [row[from] ?? 0, row[to] ?? 0]
-    const [y1, y2] = [grid.middle[r] ?? 0, grid.middle[s] ?? 0]
+    const { from, to, sort } = nth(edges, edge)
+    const [i, j] = [nth(column, from), nth(column, to)]
+    const [r, s] = [nth(row, from), nth(row, to)]
+    const [y1, y2] = [nth(grid.middle, r), nth(grid.middle, s)]
     const [x1, x2] = [4 * i + 2, 4 * j + 2]
     const list: Route[] = []
     const forward = j > i
@@ -108,11 +109,11 @@ export function choicesOf(
           list.push(route(exit, entry, exit !== 'right', entry !== 'left', way))
         }
     }
-    const kept = reserved[edge] ?? -1
-    if (kept >= 0) list.push(...alongRow(grid.middle[kept] ?? 0))
+    const kept = nth(reserved, edge)
+    if (kept >= 0) list.push(...alongRow(nth(grid.middle, kept)))
     // Down one channel and along two others: between lanes that are far from each other.
     const down = y2 > y1
-    const [h1, h2] = down ? [grid.after[r] ?? 0, grid.before[s] ?? 0] : [grid.before[r] ?? 0, grid.after[s] ?? 0]
+    const [h1, h2] = down ? [nth(grid.after, r), nth(grid.before, s)] : [nth(grid.before, r), nth(grid.after, s)]
     if (r !== s && h1 !== h2)
       for (const k of [4 * i, 4 * i + 4, 4 * j, 4 * j + 4])
         if (k !== x1 && k !== x2) {
@@ -151,13 +152,13 @@ export function choicesOf(
   }
 
   function toBorder(from: number, lane: number): Route[] {
-    const [i, r] = [column[from] ?? 0, row[from] ?? 0]
-    const [x, y] = [4 * i + 2, grid.middle[r] ?? 0]
-    const rowOfLane = first[lane] ?? 0
+    const [i, r] = [nth(column, from), nth(row, from)]
+    const [x, y] = [4 * i + 2, nth(grid.middle, r)]
+    const rowOfLane = nth(first, lane)
     const below = rowOfLane > r
-    const end = below ? (grid.before[rowOfLane] ?? 0) : (grid.after[rowOfLane] ?? 0)
+    const end = below ? nth(grid.before, rowOfLane) : nth(grid.after, rowOfLane)
     const exit: Side = below ? 'bottom' : 'top'
-    const h = below ? (grid.after[r] ?? 0) : (grid.before[r] ?? 0)
+    const h = below ? nth(grid.after, r) : nth(grid.before, r)
     const beside = [4 * i, 4 * i + 4].flatMap((k) => [
       route(exit, 'border', true, true, [
         [false, x, y + (below ? 1 : -1), h],
@@ -181,21 +182,21 @@ export function choicesOf(
     const last = grid.before.length - 1
     for (const one of [r, s])
       for (let near = Math.max(0, one - reach); near <= Math.min(last, one + reach); near++) {
-        found.add(grid.before[near] ?? 0)
-        found.add(grid.after[near] ?? 0)
+        found.add(nth(grid.before, near))
+        found.add(nth(grid.after, near))
       }
     if (loop)
       for (const one of [r, s]) {
         const lane = laneOfRow(one)
-        found.add(grid.before[first[lane] ?? 0] ?? 0)
-        found.add(grid.after[(first[lane + 1] ?? 1) - 1] ?? 0)
+        found.add(nth(grid.before, nth(first, lane)))
+        found.add(nth(grid.after, nth(first, lane + 1) - 1))
       }
     return [...found]
   }
 
   function laneOfRow(one: number): number {
     let lane = 0
-    while (lane + 1 < first.length - 1 && (first[lane + 1] ?? 0) <= one) lane++
+    while (lane + 1 < first.length - 1 && nth(first, lane + 1) <= one) lane++
     return lane
   }
 }

@@ -1,4 +1,4 @@
-import { at, reach, topological } from '../../graph'
+import { nth, reach, topological } from '../../graph'
 import type { FlowShape, ShapeEdge } from './shape'
 
 export interface Columns {
@@ -21,9 +21,9 @@ export function columnsOf(shape: FlowShape): Columns {
     if (sort === 'flow' && back[index] === 0) forward.push(index)
   })
   const order = inOrder(nodes.length, forward, edges)
-  const into = lists(nodes.length, forward, (edge) => edges[edge]?.to ?? -1)
+  const into = lists(nodes.length, forward, (edge) => nth(edges, edge).to)
   const messages = harmless(shape, forward)
-  const messagesInto = lists(nodes.length, messages, (edge) => edges[edge]?.to ?? -1)
+  const messagesInto = lists(nodes.length, messages, (edge) => nth(edges, edge).to)
   const phases = Math.max(-1, ...nodes.map(({ phase }) => phase)) + 1
   const column = new Int32Array(nodes.length)
   const begins = new Int32Array(phases)
@@ -32,18 +32,18 @@ export function columnsOf(shape: FlowShape): Columns {
     for (let pass = 0; pass < 2; pass++)
       for (const node of order) {
         const { phase, nudge } = nodes[node] ?? { phase: -1, nudge: undefined }
-        let least = phase < 0 ? 0 : (begins[phase] ?? 0)
-        for (const edge of into[node] ?? []) least = Math.max(least, (column[edges[edge]?.from ?? 0] ?? 0) + 1)
-        for (const edge of messagesInto[node] ?? []) least = Math.max(least, column[edges[edge]?.from ?? 0] ?? 0)
+        let least = phase < 0 ? 0 : nth(begins, phase)
+        for (const edge of nth(into, node)) least = Math.max(least, nth(column, nth(edges, edge).from) + 1)
+        for (const edge of nth(messagesInto, node)) least = Math.max(least, nth(column, nth(edges, edge).from))
         column[node] = Math.max(0, least + Math.max(0, nudge?.[0] ?? 0))
       }
     let changed = false
     for (let phase = 1; phase < phases; phase++) {
       let end = 0
       nodes.forEach((node, index) => {
-        if (node.phase >= 0 && node.phase < phase) end = Math.max(end, (column[index] ?? 0) + 1)
+        if (node.phase >= 0 && node.phase < phase) end = Math.max(end, nth(column, index) + 1)
       })
-      if (end > (begins[phase] ?? 0)) {
+      if (end > nth(begins, phase)) {
         begins[phase] = end
         changed = true
       }
@@ -58,9 +58,9 @@ export function columnsOf(shape: FlowShape): Columns {
 function backEdges({ nodes, edges }: FlowShape): Uint8Array {
   const back = new Uint8Array(edges.length)
   const flows = edges.flatMap(({ sort }, index) => (sort === 'flow' ? [index] : []))
-  const out = lists(nodes.length, flows, (edge) => edges[edge]?.from ?? -1)
+  const out = lists(nodes.length, flows, (edge) => nth(edges, edge).from)
   const reached = new Uint8Array(nodes.length)
-  for (const edge of flows) reached[edges[edge]?.to ?? 0] = 1
+  for (const edge of flows) reached[nth(edges, edge).to] = 1
   // 0: not seen, 1: on the walk, 2: done
   const state = new Uint8Array(nodes.length)
   const begin = (start: number) => {
@@ -74,8 +74,8 @@ function backEdges({ nodes, edges }: FlowShape): Uint8Array {
         walk.pop()
         continue
       }
-      const to = edges[edge]?.to ?? 0
-      const [a, b] = [nodes[at.node]?.phase ?? -1, nodes[to]?.phase ?? -1]
+      const to = nth(edges, edge).to
+      const [a, b] = [nth(nodes, at.node).phase, nth(nodes, to).phase]
       if (state[to] === 1 || to === at.node || (b >= 0 && a > b)) back[edge] = 1
       else if (state[to] === 0) {
         state[to] = 1
@@ -90,17 +90,18 @@ function backEdges({ nodes, edges }: FlowShape): Uint8Array {
 
 /** Nodes so that every forward edge leads onwards. */
 function inOrder(count: number, forward: readonly number[], edges: readonly ShapeEdge[]): number[] {
-  const out = lists(count, forward, (edge) => at(edges, edge).from)
-  return topological(count, (node) => at(out, node).map((edge) => at(edges, edge).to))
+  const out = lists(count, forward, (edge) => nth(edges, edge).from)
+  return topological(count, (node) => nth(out, node).map((edge) => nth(edges, edge).to))
 }
 
 /** Messages that ask for no circle: each is taken when its receiver does not lead back to its sender. */
 function harmless({ nodes, edges }: FlowShape, forward: readonly number[]): number[] {
   const taken: number[] = []
-  const out = lists(nodes.length, forward, (edge) => edges[edge]?.from ?? -1)
+  const out = lists(nodes.length, forward, (edge) => nth(edges, edge).from)
   edges.forEach(({ sort, from, to }, index) => {
     if (sort !== 'message' || to < 0) return
-    const next = (node: number) => at(out, node).flatMap((edge) => (at(edges, edge).to < 0 ? [] : at(edges, edge).to))
+    const next = (node: number) =>
+      nth(out, node).flatMap((edge) => (nth(edges, edge).to < 0 ? [] : nth(edges, edge).to))
     if (reach([to], next).has(from)) return
     taken.push(index)
     out[from]?.push(index)
@@ -111,11 +112,11 @@ function harmless({ nodes, edges }: FlowShape, forward: readonly number[]): numb
 /** What nothing leads to stands right before what it leads to. */
 function pullRight({ nodes, edges }: FlowShape, forward: readonly number[], column: Int32Array): void {
   const into = new Uint8Array(nodes.length)
-  for (const edge of forward) into[edges[edge]?.to ?? 0] = 1
+  for (const edge of forward) into[nth(edges, edge).to] = 1
   const first = new Map<number, number>()
   for (const edge of forward) {
-    const { from = 0, to = 0 } = edges[edge] ?? {}
-    first.set(from, Math.min(first.get(from) ?? Infinity, column[to] ?? 0))
+    const { from, to } = nth(edges, edge)
+    first.set(from, Math.min(first.get(from) ?? Infinity, nth(column, to)))
   }
   nodes.forEach(({ phase }, node) => {
     const next = first.get(node)
@@ -129,7 +130,7 @@ function beside({ edges }: FlowShape, column: Int32Array): void {
   for (const { sort, from, to } of edges)
     if (sort === 'tie' && !placed.has(to)) {
       placed.add(to)
-      column[to] = column[from] ?? 0
+      column[to] = nth(column, from)
     }
 }
 

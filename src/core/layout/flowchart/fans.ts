@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import type { Ports } from './ports'
 import type { Route } from './grid'
 import type { FlowShape, ShapeNode } from './shape'
@@ -34,7 +35,7 @@ export function fansOf({ nodes, edges }: FlowShape, routes: readonly Route[], po
   const leaving = nodes.map((): number[] => [])
   const arriving = nodes.map((): number[] => [])
   routes.forEach(({ exit, entry }, edge) => {
-    const { from = 0, to = 0 } = edges[edge] ?? {}
+    const { from, to } = nth(edges, edge)
     if (exit === 'right') leaving[from]?.push(edge)
     if (entry === 'left' && to >= 0) arriving[to]?.push(edge)
   })
@@ -51,7 +52,7 @@ function spreads(
   const found: (Spread | undefined)[] = []
   const reach = new Float64Array(nodes.length)
   nodes.forEach(({ halfV, form }, node) => {
-    const at = (edge: number) => offset[edge] ?? 0
+    const at = (edge: number) => nth(offset, edge)
     const own = ends[node] ?? []
     const most = Math.max(0, ...own.map((edge) => Math.abs(at(edge))))
     if (most <= halfV * REACH) return
@@ -60,7 +61,7 @@ function spreads(
       list.forEach((edge, place) => {
         found[edge] = { near: (at(edge) / most) * halfV * NEAR[form], turn: STEP * (place + 1) }
       })
-      reach[node] = Math.max(reach[node] ?? 0, list.length === 0 ? 0 : STEP * list.length + CLEAR)
+      reach[node] = Math.max(nth(reach, node), list.length === 0 ? 0 : STEP * list.length + CLEAR)
     }
   })
   return [found, reach]

@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import type { Rows } from './rows'
 import type { FlowShape } from './shape'
 
@@ -19,7 +20,7 @@ export interface Grid {
 }
 
 export function gridOf({ lanes }: FlowShape, columns: number, { first }: Rows): Grid {
-  const rows = first[lanes.length] ?? 0
+  const rows = nth(first, lanes.length)
   const grid = {
     columns,
     middle: new Int32Array(rows),
@@ -31,7 +32,7 @@ export function gridOf({ lanes }: FlowShape, columns: number, { first }: Rows): 
   let at = 0
   for (let lane = 0; lane < lanes.length; lane++) {
     border[lane] = at
-    for (let row = first[lane] ?? 0; row < (first[lane + 1] ?? 0); row++) {
+    for (let row = nth(first, lane); row < nth(first, lane + 1); row++) {
       grid.before[row] = at
       grid.middle[row] = at + 2
       grid.after[row] = at + 4

@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import { besideOf, type Beside } from './beside'
 import { columnsOf, type Columns } from './columns'
 import { fansOf, type Fans } from './fans'
@@ -77,7 +78,7 @@ function placed(
         const { track, count: tracks } = tracksOf(lines)
         pieces.forEach(({ edge, index }, i) => {
           const piece = pieceAt(edge, index)
-          if (piece) trackOf.set(piece, track[i] ?? 0)
+          if (piece) trackOf.set(piece, nth(track, i))
         })
         return [at, tracks] as const
       }),
@@ -88,9 +89,9 @@ function placed(
     const piece = pieces[index]
     const offset =
       end === 'from' && index === 1
-        ? (ports.out[edge] ?? 0)
+        ? nth(ports.out, edge)
         : end === 'to' && index === pieces.length - 2
-          ? (ports.in[edge] ?? 0)
+          ? nth(ports.in, edge)
           : 0
     return (piece?.[end] ?? 0) + offset / 1000
   })
@@ -105,30 +106,30 @@ function placed(
   const lift = nodes.map((node, index) => liftOf(node, index, names[index], beside))
   /** A label above or below its shape stands clear of what leaves beside it, where it reaches over that. */
   const clear = (node: number, label: Spot, taken: Float64Array): number => {
-    const { halfU = 0, halfV = 0 } = nodes[node] ?? {}
-    return label.u + PAD.corner > halfU ? Math.max(halfV, taken[node] ?? 0) : halfV
+    const { halfU, halfV } = nth(nodes, node)
+    return label.u + PAD.corner > halfU ? Math.max(halfV, nth(taken, node)) : halfV
   }
   const colHalf = new Float64Array(count).fill(10)
   nodes.forEach((node, index) => {
     const name = node.name
     const need = Math.max(node.halfU, name ? (names[index] === 'corner' ? name.u + 8 : name.u / 2) : 0)
-    const at = column[index] ?? 0
-    colHalf[at] = Math.max(colHalf[at] ?? 0, need)
+    const at = nth(column, index)
+    colHalf[at] = Math.max(nth(colHalf, at), need)
   })
   // Before the tracks of a channel there is room for labels and for lines that spread, behind them for lines that come together.
   const band = new Float64Array(count + 1)
   const gather = new Float64Array(count + 1).fill(PAD.arrow)
   nodes.forEach(({ halfU }, node) => {
-    const at = column[node] ?? 0
-    const [out, into] = [fans.outReach[node] ?? 0, fans.inReach[node] ?? 0]
-    if (out > 0) band[at + 1] = Math.max(band[at + 1] ?? 0, halfU + out - (colHalf[at] ?? 0))
-    if (into > 0) gather[at] = Math.max(gather[at] ?? 0, halfU + into + PAD.arrow - (colHalf[at] ?? 0))
+    const at = nth(column, node)
+    const [out, into] = [nth(fans.outReach, node), nth(fans.inReach, node)]
+    if (out > 0) band[at + 1] = Math.max(nth(band, at + 1), halfU + out - nth(colHalf, at))
+    if (into > 0) gather[at] = Math.max(nth(gather, at), halfU + into + PAD.arrow - nth(colHalf, at))
   })
   edges.forEach(({ from, label }, edge) => {
     if (!label) return
-    const at = column[from] ?? 0
-    const reach = routes[edge]?.exit === 'right' ? (nodes[from]?.halfU ?? 0) + (fans.outReach[from] ?? 0) : 0
-    band[at + 1] = Math.max(band[at + 1] ?? 0, reach + 5 + label.u + 3 - (colHalf[at] ?? 0))
+    const at = nth(column, from)
+    const reach = routes[edge]?.exit === 'right' ? nth(nodes, from).halfU + nth(fans.outReach, from) : 0
+    band[at + 1] = Math.max(nth(band, at + 1), reach + 5 + label.u + 3 - nth(colHalf, at))
   })
 
   // Along the flow.
@@ -138,12 +139,12 @@ function placed(
   for (let k = 0; k <= count; k++) {
     channelU[k] = u
     const tracks = uprightTracks.get(4 * k) ?? 0
-    const room = PAD.channel + Math.max(0, band[k] ?? 0) + tracks * STEP + (gather[k] ?? 0)
+    const room = PAD.channel + Math.max(0, nth(band, k)) + tracks * STEP + nth(gather, k)
     const least = k === 0 || k === count ? PAD.edge : PAD.least
-    u += k === 0 || k === count ? Math.max(least, tracks > 0 || (band[k] ?? 0) > 0 ? room : 0) : Math.max(least, room)
+    u += k === 0 || k === count ? Math.max(least, tracks > 0 || nth(band, k) > 0 ? room : 0) : Math.max(least, room)
     if (k < count) {
-      columnU[k] = u + (colHalf[k] ?? 0)
-      u += 2 * (colHalf[k] ?? 0)
+      columnU[k] = u + nth(colHalf, k)
+      u += 2 * nth(colHalf, k)
     }
   }
   const length = u
@@ -154,32 +155,32 @@ function placed(
   const up = new Float64Array(rowCount).fill(PAD.passing)
   const down = new Float64Array(rowCount).fill(PAD.passing)
   nodes.forEach((node, index) => {
-    const r = row[index] ?? 0
+    const r = nth(row, index)
     const half = node.halfV
-    const name = node.name ? node.name.v + PAD.name + (lift[index] ?? 0) : 0
+    const name = node.name ? node.name.v + PAD.name + nth(lift, index) : 0
     const above = half + (names[index] === 'above' || names[index] === 'corner' ? name : 0)
     const below = half + (names[index] === 'below' ? name : 0)
-    up[r] = Math.max(up[r] ?? 0, above, PAD.row)
-    down[r] = Math.max(down[r] ?? 0, below, PAD.row)
+    up[r] = Math.max(nth(up, r), above, PAD.row)
+    down[r] = Math.max(nth(down, r), below, PAD.row)
   })
   // Lines that spread need the room of their row.
   edges.forEach(({ from, to }, edge) => {
     const room = (node: number, offset: number) => {
-      const r = row[node] ?? 0
-      up[r] = Math.max(up[r] ?? 0, 5 - offset)
-      down[r] = Math.max(down[r] ?? 0, 5 + offset)
+      const r = nth(row, node)
+      up[r] = Math.max(nth(up, r), 5 - offset)
+      down[r] = Math.max(nth(down, r), 5 + offset)
     }
-    if (fans.out[edge]) room(from, ports.out[edge] ?? 0)
-    if (fans.in[edge] && to >= 0) room(to, ports.in[edge] ?? 0)
+    if (fans.out[edge]) room(from, nth(ports.out, edge))
+    if (fans.in[edge] && to >= 0) room(to, nth(ports.in, edge))
   })
   edges.forEach(({ from, label }, edge) => {
-    const { exit } = routes[edge] ?? {}
+    const { exit } = nth(routes, edge)
     if (!label || exit === undefined) return
-    const r = row[from] ?? 0
-    const offset = ports.out[edge] ?? 0
-    if (exit === 'top') up[r] = Math.max(up[r] ?? 0, clear(from, label, beside.rightTop) + label.v + 4)
-    else if (exit === 'bottom') down[r] = Math.max(down[r] ?? 0, clear(from, label, beside.rightBottom) + label.v + 4)
-    else up[r] = Math.max(up[r] ?? 0, label.v + 4 - offset)
+    const r = nth(row, from)
+    const offset = nth(ports.out, edge)
+    if (exit === 'top') up[r] = Math.max(nth(up, r), clear(from, label, beside.rightTop) + label.v + 4)
+    else if (exit === 'bottom') down[r] = Math.max(nth(down, r), clear(from, label, beside.rightBottom) + label.v + 4)
+    else up[r] = Math.max(nth(up, r), label.v + 4 - offset)
   })
   const rowV = new Float64Array(rowCount)
   const channelV = new Map<number, number>()
@@ -192,56 +193,53 @@ function placed(
   lanes.forEach((lane, index) => {
     if (index > 0 && lanes[index - 1]?.pool !== lane.pool) v += PAD.pools
     const from = v
-    const rowsHere = Array.from(
-      { length: (first[index + 1] ?? 0) - (first[index] ?? 0) },
-      (_, i) => (first[index] ?? 0) + i,
-    )
+    const rowsHere = Array.from({ length: nth(first, index + 1) - nth(first, index) }, (_, i) => nth(first, index) + i)
     const needed = rowsHere.reduce(
-      (sum, r) => sum + (up[r] ?? 0) + (down[r] ?? 0) + breadthOf(grid.before[r] ?? 0, r !== rowsHere[0]),
-      breadthOf(grid.after[rowsHere.at(-1) ?? 0] ?? 0, false),
+      (sum, r) => sum + nth(up, r) + nth(down, r) + breadthOf(nth(grid.before, r), r !== rowsHere[0]),
+      breadthOf(nth(grid.after, rowsHere.at(-1) ?? 0), false),
     )
     const spare = Math.max(0, lane.least - needed) / 2
     v += spare
     for (const r of rowsHere) {
-      channelV.set(grid.before[r] ?? 0, v)
-      v += breadthOf(grid.before[r] ?? 0, r !== rowsHere[0]) + (up[r] ?? 0)
+      channelV.set(nth(grid.before, r), v)
+      v += breadthOf(nth(grid.before, r), r !== rowsHere[0]) + nth(up, r)
       rowV[r] = v
-      v += down[r] ?? 0
+      v += nth(down, r)
     }
-    const last = grid.after[rowsHere.at(-1) ?? 0] ?? 0
+    const last = nth(grid.after, rowsHere.at(-1) ?? 0)
     channelV.set(last, v)
     v += breadthOf(last, false) + spare
     lanePlaces.push({ from, to: v })
   })
 
-  const spots = nodes.map((_, index): Spot => ({ u: columnU[column[index] ?? 0] ?? 0, v: rowV[row[index] ?? 0] ?? 0 }))
+  const spots = nodes.map((_, index): Spot => ({ u: nth(columnU, nth(column, index)), v: nth(rowV, nth(row, index)) }))
   const coordinate = (edge: number, index: number): number => {
-    const { pieces = [] } = routes[edge] ?? {}
+    const { pieces } = nth(routes, edge)
     const piece = pieces[index]
     if (!piece) return 0
     const track = (trackOf.get(piece) ?? 0) + 0.5
     if (!piece.along) {
       const k = piece.at / 4
-      if (!Number.isInteger(k)) return columnU[(piece.at - 2) / 4] ?? 0
-      return (channelU[k] ?? 0) + PAD.channel + Math.max(0, band[k] ?? 0) + track * STEP
+      if (!Number.isInteger(k)) return nth(columnU, (piece.at - 2) / 4)
+      return nth(channelU, k) + PAD.channel + Math.max(0, nth(band, k)) + track * STEP
     }
     const r = middles.get(piece.at)
     if (r === undefined) return (channelV.get(piece.at) ?? 0) + PAD.beside + track * STEP
-    const offset = index === 0 ? (ports.out[edge] ?? 0) : index === pieces.length - 1 ? (ports.in[edge] ?? 0) : 0
-    return (rowV[r] ?? 0) + offset
+    const offset = index === 0 ? nth(ports.out, edge) : index === pieces.length - 1 ? nth(ports.in, edge) : 0
+    return nth(rowV, r) + offset
   }
   const ways = edges.map(({ from, to }, edge): Spot[] => {
-    const { pieces = [], exit = 'right', entry = 'left' } = routes[edge] ?? {}
+    const { pieces, exit, entry } = nth(routes, edge)
     const at = pieces.map((_, index) => coordinate(edge, index))
     const [out, into] = [fans.out[edge], fans.in[edge]]
     const way: Spot[] = [leaving(nodes[from], spots[from], exit, out?.near ?? ports.out[edge] ?? 0)]
     const start = spots[from]
     if (out && start) {
-      const turn = start.u + (nodes[from]?.halfU ?? 0) + out.turn
-      way.push({ u: turn, v: start.v + out.near }, { u: turn, v: start.v + (ports.out[edge] ?? 0) })
+      const turn = start.u + nth(nodes, from).halfU + out.turn
+      way.push({ u: turn, v: start.v + out.near }, { u: turn, v: start.v + nth(ports.out, edge) })
     }
     for (let i = 0; i + 1 < pieces.length; i++) {
-      const [a, b] = [at[i] ?? 0, at[i + 1] ?? 0]
+      const [a, b] = [nth(at, i), nth(at, i + 1)]
       way.push(pieces[i]?.along ? { u: b, v: a } : { u: a, v: b })
     }
     if (entry === 'border') {
@@ -253,20 +251,20 @@ function placed(
     }
     const goal = spots[to]
     if (into && goal) {
-      const turn = goal.u - (nodes[to]?.halfU ?? 0) - into.turn
-      way.push({ u: turn, v: goal.v + (ports.in[edge] ?? 0) }, { u: turn, v: goal.v + into.near })
+      const turn = goal.u - nth(nodes, to).halfU - into.turn
+      way.push({ u: turn, v: goal.v + nth(ports.in, edge) }, { u: turn, v: goal.v + into.near })
     }
     way.push(leaving(nodes[to], goal, entry, into?.near ?? ports.in[edge] ?? 0))
     return way
   })
   const labels = edges.map(({ from, label }, edge): Area | undefined => {
     const spot = spots[from]
-    const { exit } = routes[edge] ?? {}
+    const { exit } = nth(routes, edge)
     if (!label || !spot || exit === undefined) return undefined
     const size = { du: label.u, dv: label.v }
     if (exit === 'right') {
-      const u = spot.u + (nodes[from]?.halfU ?? 0) + (fans.outReach[from] ?? 0) + 5
-      return { u, v: spot.v + (ports.out[edge] ?? 0) - label.v - 2, ...size }
+      const u = spot.u + nth(nodes, from).halfU + nth(fans.outReach, from) + 5
+      return { u, v: spot.v + nth(ports.out, edge) - label.v - 2, ...size }
     }
     const u = spot.u + PAD.corner
     return exit === 'top'
@@ -275,7 +273,7 @@ function placed(
   })
   return {
     nodes: spots,
-    names: nodes.map((node, index) => nameArea(node, spots[index], names[index], lift[index] ?? 0)),
+    names: nodes.map((node, index) => nameArea(node, spots[index], names[index], nth(lift, index))),
     ways,
     labels,
     lanes: lanePlaces,
@@ -299,7 +297,7 @@ type NamePlace = 'above' | 'below' | 'corner' | undefined
 function namePlaces({ nodes, edges }: FlowShape, routes: readonly Route[]): NamePlace[] {
   const used = nodes.map(() => ({ top: false, bottom: false }))
   routes.forEach(({ exit, entry }, edge) => {
-    const { from = 0, to = 0 } = edges[edge] ?? {}
+    const { from, to } = nth(edges, edge)
     const mark = (node: number, side: string) => {
       const sides = used[node]
       if (sides && (side === 'top' || side === 'bottom')) sides[side] = true
@@ -309,7 +307,7 @@ function namePlaces({ nodes, edges }: FlowShape, routes: readonly Route[]): Name
   })
   return nodes.map(({ name, form }, node) => {
     if (!name) return undefined
-    const { top = false, bottom = false } = used[node] ?? {}
+    const { top, bottom } = nth(used, node)
     if (form === 'diamond') return !top ? 'above' : !bottom ? 'below' : 'corner'
     return !bottom ? 'below' : !top ? 'above' : 'corner'
   })
@@ -323,7 +321,7 @@ function liftOf({ name, halfU, halfV }: ShapeNode, node: number, place: NamePlac
   const left = over(place === 'corner' ? name.u + 7 : name.u / 2)
   const [rights, lefts] =
     place === 'below' ? [beside.rightBottom, beside.leftBottom] : [beside.rightTop, beside.leftTop]
-  const taken = Math.max(right ? (rights[node] ?? 0) : 0, left ? (lefts[node] ?? 0) : 0)
+  const taken = Math.max(right ? nth(rights, node) : 0, left ? nth(lefts, node) : 0)
   return Math.max(0, taken - halfV - PAD.name)
 }
 
@@ -365,10 +363,10 @@ function phasePlaces(
 ): FlowPlaces['phases'] {
   const phases = Math.max(-1, ...nodes.map(({ phase }) => phase)) + 1
   const firsts = Array.from({ length: phases }, (_, phase) =>
-    Math.min(...nodes.flatMap((node, index) => (node.phase === phase ? [column[index] ?? 0] : []))),
+    Math.min(...nodes.flatMap((node, index) => (node.phase === phase ? [nth(column, index)] : []))),
   )
   const begins = firsts.map((at, phase) =>
-    !Number.isFinite(at) ? undefined : phase === 0 ? 0 : (columnU[at] ?? 0) - (colHalf[at] ?? 0) - 5,
+    !Number.isFinite(at) ? undefined : phase === 0 ? 0 : nth(columnU, at) - nth(colHalf, at) - 5,
   )
   return begins.map((from, phase) => {
     if (from === undefined) return undefined

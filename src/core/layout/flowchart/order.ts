@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import { join } from '../../model'
 import { lists, type Columns } from './columns'
 import type { FlowShape } from './shape'
@@ -30,18 +31,18 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
   const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
   const key = walkKeys(shape, chains)
   const columns: number[][] = Array.from({ length: count }, () => [])
-  nodes.forEach((_, node) => columns[column[node] ?? 0]?.push(node))
+  nodes.forEach((_, node) => columns[nth(column, node)]?.push(node))
   chains.forEach(({ first, last }, index) => {
     for (let at = first; at <= last; at++) columns[at]?.push(nodes.length + index)
   })
-  for (const list of columns) list.sort((a, b) => laneOf(a) - laneOf(b) || (key[a] ?? 0) - (key[b] ?? 0))
+  for (const list of columns) list.sort((a, b) => laneOf(a) - laneOf(b) || nth(key, a) - nth(key, b))
 
   // Pairs of neighbours from each column to the next, as items.
   const pairs: [number, number][][] = Array.from({ length: count }, () => [])
   const chainOf = new Map(chains.map(({ edge }, index) => [edge, nodes.length + index]))
   edges.forEach(({ from, to, sort }, edge) => {
     if (to < 0 || sort !== 'flow') return
-    const [a, b] = [column[from] ?? 0, column[to] ?? 0]
+    const [a, b] = [nth(column, from), nth(column, to)]
     const chain = chainOf.get(edge)
     if (chain === undefined) {
       if (Math.abs(a - b) === 1) pairs[Math.min(a, b)]?.push(a < b ? [from, to] : [to, from])
@@ -81,7 +82,7 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
     for (let step = 1; step < count; step++) {
       const at = rightwards ? step : count - 1 - step
       const near = new Map<number, { sum: number; count: number }>()
-      for (const [a, b] of pairs[rightwards ? at - 1 : at] ?? []) {
+      for (const [a, b] of nth(pairs, rightwards ? at - 1 : at)) {
         const [own, other, otherAt] = rightwards ? [b, a, at - 1] : [a, b, at + 1]
         const known = near.get(own) ?? { sum: 0, count: 0 }
         near.set(own, { sum: known.sum + (place.get(key2(otherAt, other)) ?? 0), count: known.count + 1 })
@@ -170,8 +171,8 @@ function inversions(ends: readonly (readonly [number, number])[]): number {
 function chainsOf({ nodes, edges }: FlowShape, column: Int32Array, back: Uint8Array): Chain[] {
   return edges.flatMap(({ from, to, sort }, edge): Chain[] => {
     if (to < 0 || sort !== 'flow') return []
-    const [a, b] = [column[from] ?? 0, column[to] ?? 0]
-    const [lane, other] = [nodes[from]?.lane ?? 0, nodes[to]?.lane ?? 0]
+    const [a, b] = [nth(column, from), nth(column, to)]
+    const [lane, other] = [nth(nodes, from).lane, nth(nodes, to).lane]
     if (back[edge] === 1) return a > b ? [{ edge, lane: Math.min(lane, other), first: b, last: a }] : []
     return b > a + 1 ? [{ edge, lane: lane === other ? lane : other, first: a + 1, last: b - 1 }] : []
   })
@@ -180,9 +181,9 @@ function chainsOf({ nodes, edges }: FlowShape, column: Int32Array, back: Uint8Ar
 /** When a walk along the flow, branch by branch, meets each item. */
 function walkKeys({ nodes, edges }: FlowShape, chains: readonly Chain[]): Float64Array {
   const flows = edges.flatMap(({ sort, to }, index) => (sort === 'flow' && to >= 0 ? [index] : []))
-  const out = lists(nodes.length, flows, (edge) => edges[edge]?.from ?? -1)
+  const out = lists(nodes.length, flows, (edge) => nth(edges, edge).from)
   const reached = new Uint8Array(nodes.length)
-  for (const edge of flows) reached[edges[edge]?.to ?? 0] = 1
+  for (const edge of flows) reached[nth(edges, edge).to] = 1
   const chainOf = new Map(chains.map(({ edge }, index) => [edge, nodes.length + index]))
   const key = new Float64Array(nodes.length + chains.length)
   const seen = new Uint8Array(nodes.length)
@@ -200,7 +201,7 @@ function walkKeys({ nodes, edges }: FlowShape, chains: readonly Chain[]): Float6
       }
       const chain = chainOf.get(edge)
       if (chain !== undefined) key[chain] = ++clock
-      const to = edges[edge]?.to ?? 0
+      const to = nth(edges, edge).to
       if (seen[to] === 1) continue
       seen[to] = 1
       key[to] = ++clock

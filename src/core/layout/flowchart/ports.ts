@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import { join } from '../../model'
 import type { Columns } from './columns'
 import type { Grid, Route } from './grid'
@@ -48,19 +49,19 @@ export function portsOf(
       const [from, to] = [Math.min(piece.from, piece.to), Math.max(piece.from, piece.to)]
       for (let at = from; at <= to; at++) taken.add(piece.at * width + at)
     })
-    const { from = 0, to = 0, label } = edges[edge] ?? {}
-    if (exit === 'right') labels[from] = Math.max(labels[from] ?? 0, label?.v ?? 0)
+    const { from, to, label } = nth(edges, edge)
+    if (exit === 'right') labels[from] = Math.max(nth(labels, from), label?.v ?? 0)
     if (exit === 'right' && !middleOut) join(leaving, from, edge)
     if (entry === 'left' && !middleIn && to >= 0) join(arriving, to, edge)
   })
   nodes.forEach((_, node) => {
-    const y = grid.middle[row[node] ?? 0] ?? 0
-    const x = 4 * (column[node] ?? 0) + 2
-    const goal = (edge: number) => routes[edge]?.pieces[1]?.to ?? 0
+    const y = nth(grid.middle, nth(row, node))
+    const x = 4 * nth(column, node) + 2
+    const goal = (edge: number) => nth(nth(routes, edge).pieces, 1).to
     const source = (edge: number) => routes[edge]?.pieces.at(-2)?.from ?? 0
     const own = leaving.get(node) ?? []
     // Labels need more room than lines: that of the highest, in whole steps.
-    const highest = labels[node] ?? 0
+    const highest = nth(labels, node)
     const place = outPlace(highest > 0 ? Math.max(LABELLED, APART * Math.ceil((highest + ROOM) / APART)) : APART)
     spread(own, goal, y, place, out, [y * width + x + 1, y * width + x + 2], taken)
     spread(arriving.get(node) ?? [], source, y, inPlace, into, [y * width + x - 1, y * width + x - 2], taken)

@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 import { Board, wayOf, type Way } from './board'
 import { choicesOf } from './choices'
 import type { Columns } from './columns'
@@ -33,10 +34,10 @@ export function routesOf(
   const { between, toBorder } = choicesOf(shape, columns, rows, grid)
   const board = new Board(shape, column, row, grid)
   const span = (index: number): number => {
-    const { from = 0, to = 0 } = edges[index] ?? {}
+    const { from, to } = nth(edges, index)
     if (to < 0) return 1000
-    const across = Math.abs((row[from] ?? 0) - (row[to] ?? 0))
-    return Math.abs((column[from] ?? 0) - (column[to] ?? 0)) * 2 + across + (back[index] === 1 ? 500 : 0)
+    const across = Math.abs(nth(row, from) - nth(row, to))
+    return Math.abs(nth(column, from) - nth(column, to)) * 2 + across + (back[index] === 1 ? 500 : 0)
   }
   const order = edges.map((_, index) => index).sort((a, b) => span(a) - span(b) || a - b)
   const ways: Way[] = []
@@ -45,7 +46,7 @@ export function routesOf(
   /** Crossings that could not be helped, as the two ways that cross, and ways that nobody yielded to: not tried again as long as they are there. */
   const hopeless = new Map<Way, Set<Way | undefined>>()
   for (const index of order) {
-    const { from = 0, to = 0 } = edges[index] ?? {}
+    const { from, to } = nth(edges, index)
     offer(index, to < 0 ? toBorder(from, -1 - to) : between(index, back[index] === 1))
     lay(index)
   }
@@ -54,7 +55,7 @@ export function routesOf(
   let wider = false
   for (const index of order) {
     const now = ways[index]
-    const { to = 0 } = edges[index] ?? {}
+    const { to } = nth(edges, index)
     if (!now || to < 0) continue
     if (isSpent()) break
     board.lift(index)
@@ -147,7 +148,7 @@ export function routesOf(
     if (!now || hopeless.get(now)?.has(undefined)) return false
     board.lift(index)
     const own = board.cost(now)
-    for (const way of choices[index] ?? []) {
+    for (const way of nth(choices, index)) {
       if (way.base >= own || isSpent()) break
       const holders = [...(board.holders(way) ?? [])]
       if (holders.length === 0 || holders.length > YIELDING) continue
@@ -188,7 +189,7 @@ export function routesOf(
   /** The ways of an edge that are free and cost less than so much, the cheapest first. */
   function free(index: number, most: number): { way: Way; cost: number }[] {
     const found: { way: Way; cost: number }[] = []
-    for (const way of choices[index] ?? []) {
+    for (const way of nth(choices, index)) {
       if (way.base >= most) break
       if (board.isFree(way)) found.push({ way, cost: board.cost(way) })
     }
@@ -198,7 +199,7 @@ export function routesOf(
   /** The cheapest way of an edge that is free and costs less than so much. */
   function cheapestOf(index: number, most: number): { way: Way; cost: number } | undefined {
     let best: { way: Way; cost: number } | undefined
-    for (const way of choices[index] ?? []) {
+    for (const way of nth(choices, index)) {
       if (way.base >= (best?.cost ?? most)) break
       if (!board.isFree(way)) continue
       const cost = board.cost(way)
@@ -216,7 +217,7 @@ export function routesOf(
   }
 
   function preference({ exit, entry }: Route, index: number): number {
-    const { from = 0, to = 0 } = edges[index] ?? {}
+    const { from, to } = nth(edges, index)
     const corner = (node: number, side: Side | 'border') =>
       (side === 'top' || side === 'bottom') && nodes[node]?.form !== 'diamond'
         ? CORNER * (nodes[node]?.form === 'round' ? 3 : 1)

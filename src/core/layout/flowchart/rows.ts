@@ -1,4 +1,4 @@
-import { at, reach, topological } from '../../graph'
+import { nth, reach, topological } from '../../graph'
 import { lists, type Columns } from './columns'
 import type { Order } from './order'
 import type { FlowShape } from './shape'
@@ -25,63 +25,63 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
   const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
   const { below, loose } = beneath(columns, items, nodes.length, laneOf)
   const inLane = new Int32Array(items)
-  const order = topological(items, (item) => at(below, item))
+  const order = topological(items, (item) => nth(below, item))
   for (const item of order)
-    for (const under of below[item] ?? []) inLane[under] = Math.max(inLane[under] ?? 0, (inLane[item] ?? 0) + 1)
+    for (const under of nth(below, item)) inLane[under] = Math.max(nth(inLane, under), nth(inLane, item) + 1)
 
   const flows = edges.flatMap(({ sort, to }, index) => (sort === 'flow' && to >= 0 && back[index] === 0 ? [index] : []))
-  const into = lists(nodes.length, flows, (edge) => edges[edge]?.to ?? -1)
-  const byColumn = nodes.map((_, node) => node).sort((a, b) => (column[a] ?? 0) - (column[b] ?? 0))
+  const into = lists(nodes.length, flows, (edge) => nth(edges, edge).to)
+  const byColumn = nodes.map((_, node) => node).sort((a, b) => nth(column, a) - nth(column, b))
   for (let pass = 0; pass < PASSES; pass++)
     for (const node of byColumn) {
       const rows = (into[node] ?? []).flatMap((edge) => {
-        const from = edges[edge]?.from ?? -1
-        return laneOf(from) === laneOf(node) ? [{ from, row: inLane[from] ?? 0 }] : []
+        const from = nth(edges, edge).from
+        return laneOf(from) === laneOf(node) ? [{ from, row: nth(inLane, from) }] : []
       })
       const main = rows.sort((a, b) => a.row - b.row)[0]
-      if (main && main.row > (inLane[node] ?? 0) && !leadsTo(below, node, main.from)) lower(node, main.row)
+      if (main && main.row > nth(inLane, node) && !leadsTo(below, node, main.from)) lower(node, main.row)
     }
   // A way that leads on to something lower stands there from its beginning.
-  const out = lists(nodes.length, flows, (edge) => edges[edge]?.from ?? -1)
+  const out = lists(nodes.length, flows, (edge) => nth(edges, edge).from)
   for (const node of [...byColumn].reverse()) {
-    const own = inLane[node] ?? 0
+    const own = nth(inLane, node)
     // What leads straight to it comes along, unless it leads elsewhere as well.
     const held = (into[node] ?? []).some((edge) => {
-      const from = edges[edge]?.from ?? -1
+      const from = nth(edges, edge).from
       return laneOf(from) === laneOf(node) && inLane[from] === own && (out[from] ?? []).length > 1
     })
     const after = (out[node] ?? []).flatMap((edge) => {
-      const to = edges[edge]?.to ?? -1
+      const to = nth(edges, edge).to
       return laneOf(to) === laneOf(node) ? [to] : []
     })
     const [next] = after
-    if (!held && next !== undefined && after.length === 1 && (inLane[next] ?? 0) > own && !leadsTo(below, node, next))
-      lower(node, inLane[next] ?? 0)
+    if (!held && next !== undefined && after.length === 1 && nth(inLane, next) > own && !leadsTo(below, node, next))
+      lower(node, nth(inLane, next))
   }
   nodes.forEach(({ nudge }, node) => {
-    if (nudge && nudge[1] > 0) lower(node, (inLane[node] ?? 0) + nudge[1])
+    if (nudge && nudge[1] > 0) lower(node, nth(inLane, node) + nudge[1])
   })
 
   const most = new Int32Array(lanes.length).fill(1)
   for (let item = 0; item < items; item++)
-    if (!loose.has(item)) most[laneOf(item)] = Math.max(most[laneOf(item)] ?? 1, (inLane[item] ?? 0) + 1)
+    if (!loose.has(item)) most[laneOf(item)] = Math.max(nth(most, laneOf(item)), nth(inLane, item) + 1)
   const first = new Int32Array(lanes.length + 1)
-  for (let lane = 0; lane < lanes.length; lane++) first[lane + 1] = (first[lane] ?? 0) + (most[lane] ?? 1)
-  const rowOf = (item: number) => (first[laneOf(item)] ?? 0) + (inLane[item] ?? 0)
+  for (let lane = 0; lane < lanes.length; lane++) first[lane + 1] = nth(first, lane) + nth(most, lane)
+  const rowOf = (item: number) => nth(first, laneOf(item)) + nth(inLane, item)
   const reserved = new Int32Array(edges.length).fill(-1)
   chains.forEach(({ edge }, index) => {
     const item = nodes.length + index
     if (!loose.has(item)) reserved[edge] = rowOf(item)
   })
-  return { row: Int32Array.from(nodes, (_, node) => rowOf(node)), reserved, first, count: first[lanes.length] ?? 0 }
+  return { row: Int32Array.from(nodes, (_, node) => rowOf(node)), reserved, first, count: nth(first, lanes.length) }
 
   /** Puts an item on a row, and what stands beneath it as far down as that asks for. */
   function lower(item: number, to: number): void {
     const open = [{ item, to }]
     for (let next = open.pop(); next; next = open.pop()) {
-      if ((inLane[next.item] ?? 0) >= next.to) continue
+      if (nth(inLane, next.item) >= next.to) continue
       inLane[next.item] = next.to
-      for (const under of below[next.item] ?? []) open.push({ item: under, to: next.to + 1 })
+      for (const under of nth(below, next.item)) open.push({ item: under, to: next.to + 1 })
     }
   }
 }
@@ -107,7 +107,7 @@ function beneath(columns: Order['columns'], items: number, nodes: number, laneOf
         if (next !== undefined && laneOf(next) === laneOf(item)) below[item]?.add(next)
       })
     }
-    const placed = new Set(topological(items, (item) => at(below, item)))
+    const placed = new Set(topological(items, (item) => nth(below, item)))
     const stuck = below.findIndex((_, item) => item >= nodes && !placed.has(item))
     if (stuck < 0) return { below, loose }
     loose.add(stuck)
@@ -115,4 +115,4 @@ function beneath(columns: Order['columns'], items: number, nodes: number, laneOf
 }
 
 const leadsTo = (below: readonly ReadonlySet<number>[], from: number, goal: number): boolean =>
-  reach([from], (item) => at(below, item)).has(goal)
+  reach([from], (item) => nth(below, item)).has(goal)

@@ -1,3 +1,4 @@
+import { nth } from '../../graph'
 /** A line within a channel: where along the channel it runs, and to which side its two ends turn off. */
 export interface Lane {
   readonly from: number
@@ -33,7 +34,7 @@ export function tracksOf(lines: readonly Lane[]): { track: Int32Array; count: nu
   order.forEach((index, place) => {
     let low = 0
     for (const other of order.slice(0, place))
-      if (meet(lines[index], lines[other])) low = Math.max(low, (track[other] ?? 0) + 1)
+      if (meet(lines[index], lines[other])) low = Math.max(low, nth(track, other) + 1)
     track[index] = low
     count = Math.max(count, low + 1)
   })

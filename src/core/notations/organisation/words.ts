@@ -84,8 +84,13 @@ export const saidOf = ({ position, holders, assists }: Post): TypedLine => ({
 
 export const isActing = ({ fields }: Relation): boolean => fields['acting'] === true
 
+/** Words that nothing in a line can be mistaken for, as nearly all names are. */
+const PLAIN = /^\p{L}[\p{L}\p{N}.’]*(?: [\p{L}\p{N}.’]+)*$/u
+
 function lineOfPost(post: Post): string {
   const said = saidOf(post)
+  if (PLAIN.test(said.title) && said.holders.every(({ name }) => PLAIN.test(name) && !VACANT.test(name)))
+    return lineSaying(said, (name) => name)
   return lineFor(
     (name) => lineSaying(said, name),
     (text) => saysSame(readLine(text), said),

@@ -1,4 +1,4 @@
-import { reach } from '../../graph'
+import { nth, reach } from '../../graph'
 import type { Id, Relation } from '../../model'
 import { type FlowNode, type Process } from './structure'
 
@@ -240,13 +240,13 @@ function search({ turns, places }: Net, bound: number): Verdict {
           moved = true
           const end = endIndex.get(index)
           if (end !== undefined) {
-            if ((marks[end] ?? 0) > 0) {
+            if (nth(marks, end) > 0) {
               fault('improper-end', turn.node, at, index, next)
               continue
             }
             next[end] = 1
           }
-          if (gain.some((place) => (next[place] ?? 0) > 1)) {
+          if (gain.some((place) => nth(next, place) > 1)) {
             fault('unsynchronised', turn.node, at, index, next)
             continue
           }
@@ -255,9 +255,9 @@ function search({ turns, places }: Net, bound: number): Verdict {
       })
       if (!moved && marks.slice(0, places.length).some((count) => count > 0)) {
         const stuck = turns.find(
-          ({ join, into }) => (join === 'and' || join === 'or') && into.some((place) => (marks[place] ?? 0) > 0),
+          ({ join, into }) => (join === 'and' || join === 'or') && into.some((place) => nth(marks, place) > 0),
         )
-        const waiting = stuck ?? turns.find(({ into }) => into.some((place) => (marks[place] ?? 0) > 0))
+        const waiting = stuck ?? turns.find(({ into }) => into.some((place) => nth(marks, place) > 0))
         if (waiting) fault('deadlock', waiting.node, at)
       }
     }
@@ -273,7 +273,7 @@ function firings(
 ): [number[], readonly number[]][] {
   const { join, split, into, out } = turn
   if (join === 'start') return []
-  const full = into.filter((place) => (marks[place] ?? 0) > 0)
+  const full = into.filter((place) => nth(marks, place) > 0)
   if (full.length === 0) return []
   const taken: (readonly number[])[] =
     join === 'xor'
@@ -290,8 +290,8 @@ function firings(
   return taken.flatMap((from) =>
     given.map((to): [number[], readonly number[]] => {
       const next = [...marks]
-      for (const place of from) next[place] = (next[place] ?? 0) - 1
-      for (const place of to) next[place] = (next[place] ?? 0) + 1
+      for (const place of from) next[place] = nth(next, place) - 1
+      for (const place of to) next[place] = nth(next, place) + 1
       return [next, to]
     }),
   )
@@ -301,9 +301,9 @@ function firings(
     const toFull = new Set(full.flatMap((place) => [...(upstream?.get(place) ?? [])]))
     return into.some(
       (place) =>
-        (marks[place] ?? 0) === 0 &&
+        nth(marks, place) === 0 &&
         [...(upstream?.get(place) ?? [])].some(
-          (other) => (marks[other] ?? 0) > 0 && !into.includes(other) && !toFull.has(other),
+          (other) => nth(marks, other) > 0 && !into.includes(other) && !toFull.has(other),
         ),
     )
   }
@@ -352,4 +352,4 @@ function traceOf(states: readonly State[], last: number, turns: readonly Turn[],
 }
 
 const markedIn = (marks: readonly number[], places: readonly Id[]): Id[] =>
-  places.filter((_, place) => (marks[place] ?? 0) > 0)
+  places.filter((_, place) => nth(marks, place) > 0)

@@ -1,5 +1,5 @@
 import type { Instant, WorkingTime } from '../../calendar'
-import { at, cyclicComponents, topological } from '../../graph'
+import { nth, cyclicComponents, topological } from '../../graph'
 
 export const LINK_TYPES = ['FS', 'SS', 'FF', 'SF'] as const
 export type LinkType = (typeof LINK_TYPES)[number]
@@ -167,10 +167,10 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
     const ahead = leftOf(one)
     let begin = -Infinity
     let logic = -Infinity
-    for (let k = into.first[at] ?? 0; k < (into.first[at + 1] ?? 0); k++) {
+    for (let k = nth(into.first, at); k < nth(into.first, at + 1); k++) {
       const link = into.list[k]
       if (!link) continue
-      const source = link.type[0] === 'F' ? (earlyFinish[link.from] ?? 0) : (earlyStart[link.from] ?? 0)
+      const source = link.type[0] === 'F' ? nth(earlyFinish, link.from) : nth(earlyStart, link.from)
       const due = time.add(source, link.lag)
       logic = Math.max(logic, link.type[1] === 'S' ? due : time.add(due, -ahead))
     }
@@ -203,21 +203,21 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
   const lateStart = new Float64Array(count)
   const lateFinish = new Float64Array(count)
   for (let i = order.length - 1; i >= 0; i--) {
-    const at = order[i] ?? 0
+    const at = nth(order, i)
     const one = activities[at]
     if (!one) continue
     const time = alike ?? one.time
     const length =
       one.fixed || one.actualStart !== undefined
-        ? time.between(earlyStart[at] ?? 0, earlyFinish[at] ?? 0)
+        ? time.between(nth(earlyStart, at), nth(earlyFinish, at))
         : one.duration
     let end = finish
-    for (let k = out.first[at] ?? 0; k < (out.first[at + 1] ?? 0); k++) {
+    for (let k = nth(out.first, at); k < nth(out.first, at + 1); k++) {
       const link = out.list[k]
       const follower = link && activities[link.to]
       if (!link || !follower) continue
       if (follower.actualFinish !== undefined) continue
-      const target = link.type[1] === 'S' ? latestBegin(follower, link.to) : (lateFinish[link.to] ?? 0)
+      const target = link.type[1] === 'S' ? latestBegin(follower, link.to) : nth(lateFinish, link.to)
       const due = (alike ?? follower.time).add(target, -link.lag)
       end = Math.min(end, link.type[0] === 'F' ? due : time.add(due, length))
     }
@@ -233,30 +233,30 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
 
   /** When what is left of an activity has to begin at the latest. */
   function latestBegin(one: Activity, at: number): Instant {
-    if (one.actualStart === undefined || one.fixed) return lateStart[at] ?? 0
-    return (alike ?? one.time).add(lateFinish[at] ?? 0, -leftOf(one))
+    if (one.actualStart === undefined || one.fixed) return nth(lateStart, at)
+    return (alike ?? one.time).add(nth(lateFinish, at), -leftOf(one))
   }
 
   /** When what is left of an activity begins by the early dates. */
   function earliestBegin(one: Activity, at: number): Instant {
-    if (one.actualStart === undefined || one.fixed) return earlyStart[at] ?? 0
-    return (alike ?? one.time).add(earlyFinish[at] ?? 0, -leftOf(one))
+    if (one.actualStart === undefined || one.fixed) return nth(earlyStart, at)
+    return (alike ?? one.time).add(nth(earlyFinish, at), -leftOf(one))
   }
 
   const totalFloat = new Float64Array(count)
   const freeFloat = new Float64Array(count)
   activities.forEach((one, at) => {
     const time = alike ?? one.time
-    const [es, ef, ls, lf] = [earlyStart[at] ?? 0, earlyFinish[at] ?? 0, lateStart[at] ?? 0, lateFinish[at] ?? 0]
+    const [es, ef, ls, lf] = [nth(earlyStart, at), nth(earlyFinish, at), nth(lateStart, at), nth(lateFinish, at)]
     totalFloat[at] = Math.min(time.between(es, ls), time.between(ef, lf))
     let free = time.between(ef, finish)
-    for (let k = out.first[at] ?? 0; k < (out.first[at + 1] ?? 0); k++) {
+    for (let k = nth(out.first, at); k < nth(out.first, at + 1); k++) {
       const link = out.list[k]
       const follower = link && activities[link.to]
       if (!link || !follower) continue
       if (follower.actualFinish !== undefined) continue
       const source = link.type[0] === 'F' ? ef : es
-      const target = link.type[1] === 'S' ? earliestBegin(follower, link.to) : (earlyFinish[link.to] ?? 0)
+      const target = link.type[1] === 'S' ? earliestBegin(follower, link.to) : nth(earlyFinish, link.to)
       const following = alike ?? follower.time
       free = Math.min(free, following.between(following.add(source, link.lag), target))
     }
@@ -269,8 +269,8 @@ function passes(network: Network, alike?: Reckoning): CriticalPath {
     if (!follower || (!follower.fixed && follower.constraint !== 'must start' && follower.constraint !== 'must finish'))
       return
     if (from === to || follower.actualStart !== undefined) return
-    const source = type[0] === 'F' ? (earlyFinish[from] ?? 0) : (earlyStart[from] ?? 0)
-    const target = type[1] === 'S' ? (earlyStart[to] ?? 0) : (earlyFinish[to] ?? 0)
+    const source = type[0] === 'F' ? nth(earlyFinish, from) : nth(earlyStart, from)
+    const target = type[1] === 'S' ? nth(earlyStart, to) : nth(earlyFinish, to)
     const time = alike ?? follower.time
     if (time.between(time.add(source, lag), target) < 0) broken.push(index)
   })
@@ -315,10 +315,10 @@ function inOrder({ activities, precedences }: Pick<Network, 'activities' | 'prec
   const count = activities.length
   const [into, out] = [groupBy(count, precedences, ({ to }) => to), groupBy(count, precedences, ({ from }) => from)]
   const ends = Int32Array.from(out.list, ({ to }) => to)
-  const order = topological(count, (one) => ends.subarray(at(out.first, one), at(out.first, one + 1)))
+  const order = topological(count, (one) => ends.subarray(nth(out.first, one), nth(out.first, one + 1)))
   if (order.length === count) return { order: Int32Array.from(order), into, out, circles: [] }
   const circles = cyclicComponents(activities.keys(), (one) =>
-    out.list.slice(out.first[one] ?? 0, out.first[one + 1] ?? 0).map(({ to }) => to),
+    out.list.slice(nth(out.first, one), nth(out.first, one + 1)).map(({ to }) => to),
   )
   const within = new Int32Array(count).fill(-1)
   circles.forEach((circle, index) => circle.forEach((one) => (within[one] = index)))
@@ -334,15 +334,15 @@ interface Grouped {
 
 function groupBy(count: number, links: readonly Precedence[], key: (link: Precedence) => number): Grouped {
   const counts = new Int32Array(count)
-  for (const link of links) counts[key(link)] = (counts[key(link)] ?? 0) + 1
+  for (const link of links) counts[key(link)] = nth(counts, key(link)) + 1
   const first = new Int32Array(count + 1)
-  for (let i = 0; i < count; i++) first[i + 1] = (first[i] ?? 0) + (counts[i] ?? 0)
+  for (let i = 0; i < count; i++) first[i + 1] = nth(first, i) + nth(counts, i)
   const place = Int32Array.from(first)
   const list = new Array<Precedence>(links.length)
   for (const link of links) {
     const at = key(link)
-    list[place[at] ?? 0] = link
-    place[at] = (place[at] ?? 0) + 1
+    list[nth(place, at)] = link
+    place[at] = nth(place, at) + 1
   }
   return { list, first }
 }

@@ -1,4 +1,4 @@
-import { componentsOf } from '../../../graph'
+import { nth, componentsOf } from '../../../graph'
 
 /** One unknown: a constant, and multiples of other unknowns by their index; all of them 0 or more. */
 export interface Equation {
@@ -24,11 +24,11 @@ export function leastSolution(equations: readonly Equation[]): number[] {
     const rows = circle.map((index, row) => {
       const line = new Float64Array(circle.length + 1)
       line[row] = 1
-      let constant = equations[index]?.constant ?? 0
+      let constant = nth(equations, index).constant
       for (const [to, factor] of termsOf(index)) {
         const at = place.get(to)
-        if (at === undefined) constant += factor * (x[to] ?? 0)
-        else line[at] = (line[at] ?? 0) - factor
+        if (at === undefined) constant += factor * nth(x, to)
+        else line[at] = nth(line, at) - factor
       }
       line[circle.length] = constant
       return line
@@ -37,7 +37,7 @@ export function leastSolution(equations: readonly Equation[]): number[] {
     const solved = bounded ? solve(rows) : []
     // A solution that is negative somewhere belongs to something that grows with each round.
     const sound = solved.length > 0 && solved.every((value) => Number.isFinite(value) && value > -1e-9)
-    circle.forEach((index, row) => (x[index] = sound ? Math.max(0, solved[row] ?? 0) : Infinity))
+    circle.forEach((index, row) => (x[index] = sound ? Math.max(0, nth(solved, row)) : Infinity))
   }
   return x
 }
@@ -59,13 +59,13 @@ export function solve(rows: readonly Float64Array[]): number[] {
       const factor = at(row, column) / at(column, column)
       const target = m[row]
       if (factor === 0 || !target) continue
-      for (let k = column; k <= n; k++) target[k] = (target[k] ?? 0) - factor * at(column, k)
+      for (let k = column; k <= n; k++) target[k] = nth(target, k) - factor * at(column, k)
     }
   }
   const x = new Array<number>(n).fill(0)
   for (let row = n - 1; row >= 0; row--) {
     let sum = at(row, n)
-    for (let k = row + 1; k < n; k++) if (at(row, k) !== 0) sum -= at(row, k) * (x[k] ?? 0)
+    for (let k = row + 1; k < n; k++) if (at(row, k) !== 0) sum -= at(row, k) * nth(x, k)
     x[row] = Math.abs(at(row, row)) < 1e-12 ? (Math.abs(sum) < 1e-12 ? 0 : Infinity) : sum / at(row, row)
   }
   return x

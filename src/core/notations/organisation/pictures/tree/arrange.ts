@@ -1,3 +1,4 @@
+import { nth } from '../../../../graph'
 import { tidyTree } from '../../../../layout'
 import { STAND, type Leaves, type PlanNode } from './plan'
 
@@ -71,16 +72,16 @@ export function arrangeTree(
   const cards = new Hanging(plan, sizes, stacks)
   blocks.forEach((block, index) => {
     // Whole pixels keep hairlines sharp; widths are even, so half of one is whole too.
-    const x = Math.round(laid.x[index] ?? 0)
-    const y = laid.y[index] ?? 0
+    const x = Math.round(nth(laid.x, index))
+    const y = nth(laid.y, index)
     if (block.sort === 'run') {
       cards.stackDown(block.nodes, x, y)
       return
     }
-    const node = block.nodes[0] ?? 0
-    cards.put(node, x - (sizes[node]?.width ?? 0) / 2, y, block.parent < 0 ? TIE.none : TIE.bar, x)
+    const node = nth(block.nodes, 0)
+    cards.put(node, x - nth(sizes, node).width / 2, y, block.parent < 0 ? TIE.none : TIE.bar, x)
     if (block.sort === 'hanging') cards.hang(node)
-    else cards.beside(x, besideOf(plan, node, columns), y + (sizes[node]?.height ?? 0) + GAP.first)
+    else cards.beside(x, besideOf(plan, node, columns), y + nth(sizes, node).height + GAP.first)
   })
   return cards
 }
@@ -116,7 +117,7 @@ class Hanging implements Places {
     for (const node of nodes) {
       const indent = this.plan[node]?.assistant ? GAP.indent + GAP.arm : GAP.indent
       this.put(node, stemX + indent, y, TIE.stem, stemX)
-      y += (this.stacks.height[node] ?? 0) + GAP.stacked
+      y += nth(this.stacks.height, node) + GAP.stacked
     }
     return y
   }
@@ -127,8 +128,8 @@ class Hanging implements Places {
     for (let node = open.pop(); node !== undefined; node = open.pop()) {
       const { assistants, children } = this.plan[node] ?? { assistants: [], children: [] }
       if (assistants.length + children.length === 0) continue
-      const stemX = (this.x[node] ?? 0) + GAP.stem
-      const y = (this.y[node] ?? 0) + (this.sizes[node]?.height ?? 0) + GAP.first
+      const stemX = nth(this.x, node) + GAP.stem
+      const y = nth(this.y, node) + nth(this.sizes, node).height + GAP.first
       this.stackDown(children, stemX, this.stackDown(assistants, stemX, y))
       for (const child of assistants) open.push(child)
       for (const child of children) open.push(child)
@@ -144,7 +145,7 @@ class Hanging implements Places {
         [left, -1],
       ] as const) {
         if (card === undefined) continue
-        const width = this.stacks.width[card] ?? 0
+        const width = nth(this.stacks.width, card)
         this.put(card, side > 0 ? stemX + arm : stemX - arm - width, y, TIE.stem, stemX)
         this.hang(card)
       }
@@ -153,7 +154,7 @@ class Hanging implements Places {
   }
 
   private heightOf({ right, left }: Pair): number {
-    return Math.max(...[right, left].map((card) => (card === undefined ? 0 : (this.stacks.height[card] ?? 0))))
+    return Math.max(...[right, left].map((card) => (card === undefined ? 0 : nth(this.stacks.height, card))))
   }
 }
 
@@ -169,13 +170,13 @@ function measureStacks(plan: readonly PlanNode[], sizes: readonly CardSize[]): S
   const width = Float64Array.from(sizes, (size) => size.width)
   const height = Float64Array.from(sizes, (size) => size.height)
   for (let node = plan.length - 1; node > 0; node--) {
-    const { parent = -1, assistant = false } = plan[node] ?? {}
+    const { parent, assistant } = nth(plan, node)
     if (parent < 0) continue
     const above = plan[parent]
     const first = above?.assistants[0] ?? above?.children[0]
     const indent = GAP.stem + GAP.indent + (assistant ? GAP.arm : 0)
-    width[parent] = Math.max(width[parent] ?? 0, indent + (width[node] ?? 0))
-    height[parent] = (height[parent] ?? 0) + (node === first ? GAP.first : GAP.stacked) + (height[node] ?? 0)
+    width[parent] = Math.max(nth(width, parent), indent + nth(width, node))
+    height[parent] = nth(height, parent) + (node === first ? GAP.first : GAP.stacked) + nth(height, node)
   }
   return { width, height }
 }
@@ -194,16 +195,16 @@ function cutIntoBlocks(
   for (let next = open.pop(); next; next = open.pop()) {
     const { nodes, parent } = next
     const index = blocks.length
-    const node = nodes[0] ?? 0
+    const node = nth(nodes, 0)
     if (nodes.length > 1) {
-      const height = nodes.reduce((sum, leaf) => sum + (sizes[leaf]?.height ?? 0) + GAP.stacked, -GAP.stacked)
-      const width = nodes.reduce((most, leaf) => Math.max(most, sizes[leaf]?.width ?? 0), 0)
+      const height = nodes.reduce((sum, leaf) => sum + nth(sizes, leaf).height + GAP.stacked, -GAP.stacked)
+      const width = nodes.reduce((most, leaf) => Math.max(most, nth(sizes, leaf).width), 0)
       blocks.push({ parent, nodes, sort: 'run', left: 2, right: GAP.indent + width, height })
       continue
     }
     const { width, height } = sizes[node] ?? { width: 0, height: 0 }
     if (columns[node] === STAND.column) {
-      const right = Math.max(width, stacks.width[node] ?? 0) - width / 2
+      const right = Math.max(width, nth(stacks.width, node)) - width / 2
       blocks.push({ parent, nodes, sort: 'hanging', left: width / 2, right, height: stacks.height[node] ?? height })
       continue
     }
@@ -221,10 +222,10 @@ function cutIntoBlocks(
 function cardExtent(pairs: readonly Pair[], { width, height }: CardSize, stacks: Stacks) {
   const extent = { left: width / 2, right: width / 2, height }
   pairs.forEach(({ left, right, arm }, row) => {
-    const reach = (card: number | undefined) => (card === undefined ? 0 : arm + (stacks.width[card] ?? 0))
+    const reach = (card: number | undefined) => (card === undefined ? 0 : arm + nth(stacks.width, card))
     extent.right = Math.max(extent.right, reach(right))
     extent.left = Math.max(extent.left, reach(left))
-    const tallest = Math.max(...[left, right].map((card) => (card === undefined ? 0 : (stacks.height[card] ?? 0))))
+    const tallest = Math.max(...[left, right].map((card) => (card === undefined ? 0 : nth(stacks.height, card))))
     extent.height += (row === 0 ? GAP.first : GAP.stacked) + tallest
   })
   return extent
@@ -272,22 +273,22 @@ export function arrangeSideways(plan: readonly PlanNode[], sizes: readonly CardS
   }
   const place = new Int32Array(plan.length)
   order.forEach((node, index) => (place[node] = index))
-  const half = (node: number) => (sizes[node]?.height ?? 0) / 2
+  const half = (node: number) => nth(sizes, node).height / 2
   const laid = tidyTree(
     {
       parent: Int32Array.from(order, (node) => {
-        const parent = plan[node]?.parent ?? -1
-        return parent < 0 ? -1 : (place[parent] ?? -1)
+        const parent = nth(plan, node).parent
+        return parent < 0 ? -1 : nth(place, parent)
       }),
       left: Float64Array.from(order, half),
       right: Float64Array.from(order, half),
-      height: Float64Array.from(order, (node) => sizes[node]?.width ?? 0),
+      height: Float64Array.from(order, (node) => nth(sizes, node).width),
     },
     { across: GAP.stacked + 2, down: GAP.down },
   )
   return {
-    x: Float64Array.from(plan, (_, node) => laid.y[place[node] ?? 0] ?? 0),
-    y: Float64Array.from(plan, (_, node) => Math.round((laid.x[place[node] ?? 0] ?? 0) - half(node))),
+    x: Float64Array.from(plan, (_, node) => nth(laid.y, nth(place, node))),
+    y: Float64Array.from(plan, (_, node) => Math.round(nth(laid.x, nth(place, node)) - half(node))),
     tie: Uint8Array.from(plan, ({ parent }) => (parent < 0 ? TIE.none : TIE.side)),
     stemX: new Float64Array(plan.length),
   }

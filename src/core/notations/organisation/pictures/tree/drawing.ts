@@ -1,3 +1,4 @@
+import { nth } from '../../../../graph'
 import type { Day, Id, Model, View } from '../../../../model'
 import { around, type Box, type Item, type Link } from '../../../../scene'
 import { foldedIn } from '../../folds'
@@ -55,9 +56,9 @@ function arranged(plan: readonly PlanNode[], cards: readonly Card[], view: View)
 function shapeOf({ x, y }: Places, cards: readonly Card[]): number {
   let [left, right, bottom] = [Infinity, 1, 1]
   cards.forEach(({ width, height }, i) => {
-    left = Math.min(left, x[i] ?? 0)
-    right = Math.max(right, (x[i] ?? 0) + width)
-    bottom = Math.max(bottom, (y[i] ?? 0) + height)
+    left = Math.min(left, nth(x, i))
+    right = Math.max(right, nth(x, i) + width)
+    bottom = Math.max(bottom, nth(y, i) + height)
   })
   return (right - left) / bottom
 }
@@ -110,12 +111,12 @@ export function drawPlan(
   const places = arranged(plan, cards, view)
   let [leftmost, topmost] = [Infinity, Infinity]
   cards.forEach((_, i) => {
-    leftmost = Math.min(leftmost, places.x[i] ?? 0)
-    topmost = Math.min(topmost, places.y[i] ?? 0)
+    leftmost = Math.min(leftmost, nth(places.x, i))
+    topmost = Math.min(topmost, nth(places.y, i))
   })
   const boxes = cards.map(({ width, height }, i): Box => ({
-    x: (places.x[i] ?? 0) - leftmost + left,
-    y: (places.y[i] ?? 0) - topmost + top,
+    x: nth(places.x, i) - leftmost + left,
+    y: nth(places.y, i) - topmost + top,
     width,
     height,
   }))

@@ -1,3 +1,4 @@
+import { nth } from '../../../../graph'
 import { join } from '../../../../model'
 import { kit, around, type Box, type Link, type Mark } from '../../../../scene'
 import { GAP, TIE, type Places } from './arrange'
@@ -37,7 +38,7 @@ function familyLinks(plan: readonly PlanNode[], places: Places, boxes: readonly 
     const { x, y, width } = boxOf(child)
     if (places.tie[child] === TIE.bar) drops.push({ child, x: x + width / 2, y })
     if (places.tie[child] !== TIE.stem) continue
-    const stem = places.stemX[child] ?? 0
+    const stem = nth(places.stemX, child)
     const isFirst = !stems.has(stem)
     join(stems, stem, child)
     if (isFirst && stem !== middle && stem !== ownStem) drops.push({ child, x: stem, y })
