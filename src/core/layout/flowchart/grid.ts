@@ -68,7 +68,7 @@ export function route(
   entry: Side | 'border',
   middleOut: boolean,
   middleIn: boolean,
-  pieces: readonly [along: boolean, at: number, from: number, to: number][],
+  pieces: readonly (readonly [along: boolean, at: number, from: number, to: number])[],
 ): Route {
   return {
     exit,
