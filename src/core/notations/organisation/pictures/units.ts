@@ -1,5 +1,6 @@
 import { join, grouped, covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
-import { changed, setEntity, addRelation, setRelation, type Outcome, type Picture, type Wish } from '../../../notation'
+import { changed, setEntity, setRelation, tie, type Outcome, type Picture, type Wish } from '../../../notation'
+import { packed } from '../../../layout'
 import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { sumsInWords } from '../numbers'
 import { structureOn, unitName, walk, type Structure } from '../structure'
@@ -45,87 +46,31 @@ interface Laid {
 /** Nested boxes, a unit that is part of another within it; positions without a unit in a box of their own. O(units log units + positions). */
 function draw(model: Model, view: View, day: Day): Scene {
   const structure = structureOn(model, day)
-  const nests = nestsOn(model, structure, day)
-  const laid: Laid[] = []
-  const sizes = new Map<Nest, Size>()
-  nests.forEach((nest) => measure(nest, sizes))
-  const rows = packed(nests.map((nest) => sizeOf(sizes, nest)))
-  nests.forEach((nest, i) => place(nest, (rows.x[i] ?? 0) + MARGIN, (rows.y[i] ?? 0) + MARGIN, 0, undefined))
+  const { places, width, height } = packed(nestsOn(model, structure, day), {
+    inner: ({ inner }) => inner,
+    least: ({ unit }) => ({ width: Math.max(LEAST_WIDTH, nameWidth(unit?.name ?? '')), head: HEAD }),
+    pad: PAD,
+    gap: GAP,
+    ratio: SHAPE,
+  })
+  const laid = places.map(({ node, box, depth, parent }): Laid => ({
+    nest: node,
+    box: { ...box, x: box.x + MARGIN, y: box.y + MARGIN },
+    depth,
+    parent: parent?.unit?.id,
+  }))
   const lead = view.options['lead'] !== false
   return {
-    bounds: { x: 0, y: 0, width: rows.width + 2 * MARGIN, height: rows.height + 2 * MARGIN },
+    bounds: { x: 0, y: 0, width: width + 2 * MARGIN, height: height + 2 * MARGIN },
     backdrop: [],
     items: laid.map((one) => itemOf(structure, one, lead)),
     links: [],
     headline: `${countOf(laid.filter(({ nest }) => nest.unit).length, 'unit')}, ${sumsInWords(structure, structure.posts.keys())}`,
     summary: `Units within units: ${countOf(laid.length, 'box', 'boxes')}.`,
   }
-
-  function place(nest: Nest, x: number, y: number, depth: number, parent: Id | undefined): void {
-    const { width, height, inner } = sizeOf(sizes, nest)
-    laid.push({ nest, box: { x, y, width, height }, depth, parent })
-    nest.inner.forEach((one, i) =>
-      place(one, x + PAD + (inner.x[i] ?? 0), y + HEAD + (inner.y[i] ?? 0), depth + 1, nest.unit?.id),
-    )
-  }
 }
 
-interface Packing {
-  readonly x: readonly number[]
-  readonly y: readonly number[]
-  readonly width: number
-  readonly height: number
-}
-
-interface Size {
-  readonly width: number
-  readonly height: number
-  readonly inner: Packing
-}
-
-const NOWHERE: Packing = { x: [], y: [], width: 0, height: 0 }
-const sizeOf = (sizes: ReadonlyMap<Nest, Size>, nest: Nest): Size =>
-  sizes.get(nest) ?? { width: LEAST_WIDTH, height: HEAD, inner: NOWHERE }
-
-function measure(nest: Nest, sizes: Map<Nest, Size>): void {
-  nest.inner.forEach((one) => measure(one, sizes))
-  const inner = packed(nest.inner.map((one) => sizeOf(sizes, one)))
-  const name = Math.min(260, textWidth(nest.unit?.name ?? '', NAME_SIZE, 'text700') + 2 * PAD)
-  const width = Math.ceil(Math.max(LEAST_WIDTH, name, inner.width > 0 ? inner.width + 2 * PAD : 0))
-  sizes.set(nest, { width, height: HEAD + (inner.height > 0 ? inner.height + PAD : 0), inner })
-}
-
-/** Boxes in rows, in their order, as wide as makes the whole nearest to the shape aimed at. O(boxes²) for the widths tried, few boxes. */
-function packed(boxes: readonly { width: number; height: number }[]): Packing {
-  if (boxes.length === 0) return NOWHERE
-  let best = inRows(boxes, Infinity)
-  const misfit = ({ width, height }: Packing) => Math.abs(Math.log(width / height / SHAPE))
-  let most = 0
-  for (const { width } of boxes.slice(0, 60)) {
-    most += width + GAP
-    const tried = inRows(boxes, most)
-    if (misfit(tried) < misfit(best)) best = tried
-  }
-  return best
-}
-
-function inRows(boxes: readonly { width: number; height: number }[], most: number): Packing {
-  const [xs, ys]: [number[], number[]] = [[], []]
-  let [x, y, row, width] = [0, 0, 0, 0]
-  for (const box of boxes) {
-    if (x > 0 && x + box.width > most) {
-      x = 0
-      y += row + GAP
-      row = 0
-    }
-    xs.push(x)
-    ys.push(y)
-    width = Math.max(width, x + box.width)
-    row = Math.max(row, box.height)
-    x += box.width + GAP
-  }
-  return { x: xs, y: ys, width, height: y + row }
-}
+const nameWidth = (name: string): number => Math.min(260, textWidth(name, NAME_SIZE, 'text700') + 2 * PAD)
 
 /** The units of a day, each within the one it is part of; a circle of units is cut at its first. */
 function nestsOn(model: Model, structure: Structure, day: Day): Nest[] {
@@ -238,11 +183,10 @@ function intoUnit({ model, day, selection, target, newId }: Wish): Outcome {
     if (at === unit.id) return { refused: `“${into.name}” is part of “${unit.name}”. That would be a circle.` }
     at = model.leaving(at, 'part-of').find((tie) => covers(tie, day))?.target
   }
-  const tie = model.leaving(unit.id, 'part-of').find((one) => covers(one, day))
+  const now = model.leaving(unit.id, 'part-of').find((one) => covers(one, day))
   const label = `“${unit.name}” is part of “${into.name}”`
-  if (tie) return changed(label, [setRelation(tie.id, 'target', into.id)])
-  const relation = { id: newId(), kind: 'part-of', source: unit.id, target: into.id, fields: {} }
-  return changed(label, [addRelation(relation)])
+  if (now) return changed(label, [setRelation(now.id, 'target', into.id)])
+  return changed(label, [tie(newId(), 'part-of', unit.id, into.id)])
 }
 
 function rename({ model, selection }: Wish, _part: string, text: string): Outcome {

@@ -3,7 +3,7 @@ import type { Field, Option, Picture } from '../../../notation'
 import { around, CATEGORIES, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { textOf } from '../plan'
 import { UNITS } from './axis'
-import { placeCallouts } from './callouts'
+import { placeCallouts } from '../../../layout'
 import { pullEvent, writeEvent } from './timelineGestures'
 import {
   ERA,

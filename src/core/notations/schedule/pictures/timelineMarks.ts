@@ -3,7 +3,7 @@ import type { Entity } from '../../../model'
 import { kit, textWidth, wrap, type Item, type Mark, type Role } from '../../../scene'
 import { textOf } from '../plan'
 import { cellsOf, type Axis } from './axis'
-import type { CalloutPlace } from './callouts'
+import type { CalloutPlace } from '../../../layout'
 import { isMain, MARGIN, type Point, type Span } from './timeScale'
 
 export const STRIP = 24

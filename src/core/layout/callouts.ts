@@ -1,3 +1,5 @@
+import { nth } from '../graph'
+
 /** A text beside a point on a line, with its size; `side` is set where somebody chose one, and `least` how far out it stands at least. */
 export interface Callout {
   readonly x: number
@@ -21,12 +23,11 @@ const GAP = { across: 10, out: 6 } as const
  * its own. O(callouts²) in a cluster in which all meet, O(callouts · log callouts) where few do.
  */
 export function placeCallouts(callouts: readonly Callout[], base: number): CalloutPlace[] {
-  const order = callouts.map((_, i) => i).sort((a, b) => (callouts[b]?.x ?? 0) - (callouts[a]?.x ?? 0) || b - a)
+  const order = callouts.map((_, i) => i).sort((a, b) => nth(callouts, b).x - nth(callouts, a).x || b - a)
   const places = new Array<CalloutPlace>(callouts.length)
   const placed: Record<'above' | 'below', { x: number; top: number }[]> = { above: [], below: [] }
   for (const i of order) {
-    const one = callouts[i]
-    if (!one) continue
+    const one = nth(callouts, i)
     const outOn = (side: 'above' | 'below'): number => {
       let out = Math.max(base, one.least ?? 0)
       // Those to the right are held nearest first: beyond this text's own width nothing can meet it.
