@@ -113,6 +113,14 @@ describe('two changes', () => {
     const tied: Step[] = [{ do: 'add-relation', relation: reports('b', 'a') }]
     expect(clashes(tied, [{ do: 'remove-entity', id: id('a') }])).toEqual(['entity/a'])
   })
+  it('clash, by whichever of the two it is that takes away what the other ties to', () => {
+    const tied: Step[] = [{ do: 'add-relation', relation: reports('b', 'a') }]
+    const led: Step[] = [{ do: 'set-relation', id: reports('b', 'a').id, path: 'target', value: id('c') }]
+    expect(clashes([{ do: 'remove-entity', id: id('a') }], tied)).toEqual(['entity/a'])
+    expect(clashes([{ do: 'remove-entity', id: id('c') }], led)).toEqual(['entity/c'])
+    expect(clashes(led, [{ do: 'remove-entity', id: id('c') }])).toEqual(['entity/c'])
+    expect(clashes([{ do: 'remove-entity', id: id('b') }], led)).toEqual([])
+  })
   it('that tie different things to one entity do not clash', () => {
     expect(
       clashes(
@@ -148,6 +156,37 @@ describe('two changes', () => {
     const both = compose(first, second)
     expect(both.steps).toHaveLength(2)
     expect(apply(small, both).model.entities.get(id('a'))).toMatchObject({ name: 'two', fields: { grade: 'x' } })
+  })
+  it('compose to one that does both, whatever they do', () => {
+    let composed = 0
+    fc.assert(
+      fc.property(fc.array(anyStep, { maxLength: 6 }), fc.array(anyStep, { maxLength: 6 }), (one, other) => {
+        let expected
+        try {
+          expected = apply(apply(small, change(...one)).model, change(...other)).model
+        } catch (error) {
+          expect(error).toBeInstanceOf(ModelError)
+          return
+        }
+        composed += one.length * other.length > 0 ? 1 : 0
+        expect(sorted(apply(small, compose(change(...one), change(...other))).model)).toEqual(sorted(expected))
+      }),
+      { seed: 2026, numRuns: 2000 },
+    )
+    expect(composed).toBeGreaterThan(50)
+  })
+  it('compose without moving a write before what it is written to was made', () => {
+    const name = (value: string): Step => ({ do: 'set-entity', id: id('c'), path: 'name', value })
+    const first = change({ do: 'add-entity', entity: position('c') }, name('one'))
+    const second = change(
+      { do: 'remove-entity', id: id('c') },
+      { do: 'add-entity', entity: position('c') },
+      name('two'),
+      name('three'),
+    )
+    const both = compose(first, second)
+    expect(both.steps).toHaveLength(5)
+    expect(apply(small, both).model.entities.get(id('c'))?.name).toBe('three')
   })
 })
 

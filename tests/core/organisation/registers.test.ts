@@ -166,3 +166,12 @@ describe('a register as CSV', () => {
     expect(['=1', '+1', '-1', '@x', 'a=1'].map(harmless)).toEqual(["'=1", "'+1", "'-1", "'@x", 'a=1'])
   })
 })
+
+describe('a title that is cleared', () => {
+  it('leaves a position without a title, and a name of anything else stands', () => {
+    const model = facts(position('a', { name: 'Head' }), person('p', { name: 'Ada' }))
+    const cleared = carriedOut(model, column('name').write?.(wishFor(model), id('a'), ' ') ?? { refused: 'no' })
+    expect(cleared.entities.get(id('a'))?.name).toBe('Untitled')
+    expect(refusal(column('name', 'people').write?.(wishFor(model), id('p'), '') ?? { refused: '' })).toMatch(/empty/)
+  })
+})

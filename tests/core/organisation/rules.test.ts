@@ -218,6 +218,17 @@ describe('x/dangling', () => {
     expect(found('x/dangling', model)[0]?.message).toContain('“nobody”')
     expectFixesToMend('x/dangling', model)
   })
+  it('finds one that comes from something that is not there, and names both of two', () => {
+    const lost = facts(position('a'), reports('nobody', 'a'))
+    expect(found('x/dangling', lost)[0]?.message).toContain('“nobody”, which is not')
+    expect(subjects('x/dangling', lost)).toEqual(['a'])
+    expectFixesToMend('x/dangling', lost)
+    expect(found('x/dangling', facts(reports('one', 'two')))[0]?.message).toContain('“one” and “two”')
+  })
+  it('lets a relation end with where it comes from', () => {
+    const model = facts(person('p', { to: day('2026-10-31') }), position('a'), tie('holds', 'p', 'a'))
+    expect(found('x/dangling', model, day('2026-11-01'))).toEqual([])
+  })
   it('finds, on the day, a relation that runs on past its target', () => {
     const model = facts(person('p'), position('a', { to: day('2026-10-31') }), tie('holds', 'p', 'a'))
     expect(found('x/dangling', model, day('2026-10-31'))).toEqual([])
@@ -443,6 +454,21 @@ describe('x/owner-gone', () => {
     }
   })
   it('finds none while the owner is in post', () => expect(found('x/owner-gone', owned('p'))).toEqual([]))
+  it('finds an owner whose position is there no longer, or not yet', () => {
+    for (const [period, missing, there] of [
+      [{ to: day('2026-10-31') }, '2026-11-01', '2026-10-31'],
+      [{ from: day('2026-11-10') }, '2026-11-09', '2026-11-10'],
+    ] as const) {
+      const model = facts(
+        { id: id('s'), kind: 'system', name: 'Booking', fields: { owner: 'p' } },
+        person('p', { name: 'Ada' }),
+        position('a', period),
+        tie('holds', 'p', 'a'),
+      )
+      expect(found('x/owner-gone', model, day(missing))[0]?.message).toContain('holds no position')
+      expect(found('x/owner-gone', model, day(there))).toEqual([])
+    }
+  })
 })
 
 describe('x/undefined-role', () => {

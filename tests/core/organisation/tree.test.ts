@@ -122,6 +122,16 @@ describe('the tree', () => {
     expect(new Set(scene.items.map((item) => item.id)).size).toBe(scene.items.length)
   })
 
+  it('draws the lines of each page on it, each under an identity of its own', () => {
+    const scene = draw(listed('Head\n  One\n    A\n    B\n  Two\n    C\n  Three'), { pages: 'a branch each' })
+    const counts = scene.pages?.map((page) => pageOf(scene, page).links.length)
+    const whole = draw(listed('Head\n  One\n    A\n    B\n  Two\n    C\n  Three')).links.length
+    expect(counts?.every((count) => count > 0)).toBe(true)
+    expect(counts?.reduce((a, b) => a + b, 0)).toBe(scene.links.length)
+    expect(scene.links.length).toBeGreaterThanOrEqual(whole)
+    expect(new Set(scene.links.map((link) => link.id)).size).toBe(scene.links.length)
+  })
+
   it('colours by any field, and writes only the lines that are chosen', () => {
     const model = marramSoundFerries()
     for (const colour of ['unit', 'grade', 'location', 'role', 'employer', 'fte', 'cost', 'planned', 'holder'])

@@ -32,6 +32,21 @@ describe('text', () => {
     expect(wrap('x'.repeat(10_000), 80, 12, 'text400', 3)).toHaveLength(3)
     expect(wrap('x'.repeat(10_000), 80, 12, 'text400', 3)[2]).toMatch(/…$/)
   })
+  it('cuts a line with its ellipsis inside the width, and only where something is left out', () => {
+    for (const width of [20, 33, 57, 65]) {
+      const [line = ''] = wrap('Coordinator of everything', width, 12, 'text400', 1)
+      expect(line, String(width)).toMatch(/\S…$/)
+      expect(textWidth(line, 12, 'text400')).toBeLessThanOrEqual(width)
+      // One more letter would not have gone in.
+      const rest = 'Coordinator of everything'.slice(line.length - 1)
+      const more = `${line.slice(0, -1)}${/^\s*\S/.exec(rest)?.[0] ?? ''}…`
+      expect(textWidth(more, 12, 'text400')).toBeGreaterThan(width)
+    }
+    const whole = textWidth('Coordinator', 12, 'text400')
+    expect(wrap('Coordinator', whole, 12, 'text400', 1)).toEqual(['Coordinator'])
+    expect(wrap('Coordinator', whole - 1, 12, 'text400', 1)[0]).toMatch(/…$/)
+    expect(wrap('One Two Three', 40, 12, 'text400', 9).join(' ')).toBe('One Two Three')
+  })
 })
 
 describe('an SVG', () => {
