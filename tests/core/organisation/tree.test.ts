@@ -130,6 +130,9 @@ describe('the tree', () => {
     expect(counts?.reduce((a, b) => a + b, 0)).toBe(scene.links.length)
     expect(scene.links.length).toBeGreaterThanOrEqual(whole)
     expect(new Set(scene.links.map((link) => link.id)).size).toBe(scene.links.length)
+    // So with dotted lines, from whichever page to whichever other.
+    const demo = draw(marramSoundFerries(), { pages: 'a branch each' })
+    expect(new Set(demo.links.map((link) => link.id)).size).toBe(demo.links.length)
   })
 
   it('colours by any field, and writes only the lines that are chosen', () => {

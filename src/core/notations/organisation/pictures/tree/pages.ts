@@ -67,9 +67,7 @@ export function drawPages(look: Look, structure: Structure, plan: readonly PlanN
     ),
     backdrop: marks,
     items: drawings.flatMap(({ drawing }) => drawing.items),
-    links: drawings.flatMap(({ drawing }, index) =>
-      index === 0 ? drawing.links.map((link) => ({ ...link, id: `on-top ${link.id}` as Id })) : drawing.links,
-    ),
+    links: drawings.flatMap(({ drawing }) => drawing.links),
     pages,
   }
 }
