@@ -73,9 +73,17 @@ const METHODS: Readonly<Record<string, string>> = {
   ceil: 'floor',
 }
 
+const sources = new Map<string, string>()
+/** A file as it was when it was first read: it may be worked on meanwhile. */
+function sourceOf(file: string): string {
+  const source = sources.get(file) ?? readFileSync(file, 'utf8')
+  sources.set(file, source)
+  return source
+}
+
 /** Every small fault that a file could have. Texts for people and types are left alone. */
 function mutantsIn(room: string, file: string): Mutant[] {
-  const source = ts.createSourceFile(file, readFileSync(file, 'utf8'), ts.ScriptTarget.Latest, true)
+  const source = ts.createSourceFile(file, sourceOf(file), ts.ScriptTarget.Latest, true)
   const found: Mutant[] = []
   const add = (node: ts.Node, text: string) =>
     found.push({ room, file, from: node.getStart(source), to: node.end, text })
@@ -159,7 +167,7 @@ function testsNotice(place: string, tests: readonly string[]): Promise<boolean> 
 }
 
 async function outcomeOf({ room, file, from, to, text }: Mutant, place: string): Promise<boolean> {
-  const sound = readFileSync(file, 'utf8')
+  const sound = sourceOf(file)
   writeFileSync(join(place, file), sound.slice(0, from) + text + sound.slice(to))
   try {
     return await testsNotice(place, ROOMS[room]?.tests ?? [])
@@ -169,7 +177,7 @@ async function outcomeOf({ room, file, from, to, text }: Mutant, place: string):
 }
 
 function inWords({ file, from, to, text }: Mutant): string {
-  const sound = readFileSync(file, 'utf8')
+  const sound = sourceOf(file)
   const line = sound.slice(0, from).split('\n').length
   return `${relative('.', file)}:${line}  ${sound.slice(from, to).replace(/\s+/g, ' ').slice(0, 60)}  →  ${text.slice(0, 60)}`
 }

@@ -51,18 +51,18 @@ export interface Notice {
 }
 
 /** Another fact is being chosen, for an action that needs one. */
-export interface Choosing {
+interface Choosing {
   readonly prompt: string
   readonly kinds: readonly string[]
   readonly take: (id: Id) => void
 }
 
 /** A change that reaches further than what was pointed at, shown before it is made. */
-export interface Confirmation {
+interface Confirmation {
   readonly done: Done
 }
 
-export interface Editing {
+interface Editing {
   readonly item: Id
   readonly part: string
   /** What was typed before the item was there to be typed into. */
@@ -394,7 +394,7 @@ export function currentView({ model, viewId }: Pick<State, 'model' | 'viewId'> =
 /** The errors that a change would add, computed off the main thread. */
 export const errorsOf = async (change: Change): Promise<Finding[]> => (await engine?.newErrors(change, get().day)) ?? []
 
-export interface Planning {
+interface Planning {
   readonly result: Promise<{ plan: ImportPlan; errors: Finding[] } | undefined>
   /** Ends it at once, wherever it is. */
   readonly stop: () => void

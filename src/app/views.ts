@@ -5,7 +5,7 @@ import { registry } from '../core/notations'
 import { make, newId, notify, showView, useWorkspace } from './store'
 
 /** The views of a chapter in their order. */
-export interface Chapter {
+interface Chapter {
   readonly number: number
   readonly notation: Notation
   readonly views: readonly View[]
@@ -87,13 +87,21 @@ export function setTheme(view: View, theme: string): void {
   make({ label: `Theme: ${theme}`, steps: [setView(view.id, 'look.theme', theme)] })
 }
 
-/** The branch below a fact as a view of its own. */
+/** Whether the view shown is of a notation in which a fact can be shown with what hangs on it. */
+export const hasBranches = (): boolean => {
+  const { model, viewId } = useWorkspace.getState()
+  const view = viewId === undefined ? undefined : model.views.get(viewId)
+  return (view && notationOf(registry, view)?.branch) !== undefined
+}
+
+/** A fact with what hangs on it as a view of its own, of a notation that has such views. */
 export function viewOfBranch(root: Id): void {
   const { model, viewId } = useWorkspace.getState()
   const from = viewId === undefined ? undefined : model.views.get(viewId)
   const notation = from && notationOf(registry, from)
-  if (!from || !notation) return
+  if (!from || !notation?.branch) return
   const title = model.entities.get(root)?.name ?? 'Branch'
-  const view = { ...from, id: newId(), title, order: (viewsInOrder(model).at(-1)?.order ?? 0) + 1, scope: { root } }
+  const order = (viewsInOrder(model).at(-1)?.order ?? 0) + 1
+  const view = { ...from, id: newId(), title, order, scope: notation.branch(root) }
   if (make({ label: `Add a view of “${title}”`, steps: [{ do: 'add-view', view }] })) showView(view.id)
 }

@@ -1,5 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { parseWorkspace, viewsInOrder, writeWorkspace, type Pictures } from '../core/file'
+import { parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
 import { apply, asDay, asId, isDay, Model, writableWithin, type Day, type View } from '../core/model'
 import { decodeText, guessMapping, mappedRows, readTable, type Decoded } from '../core/tabular'
@@ -11,7 +11,7 @@ import { PngSizeError, toPng } from '../server/draw/png'
 /** A command that cannot be carried out, in words for the person who typed it. */
 export class UsageError extends Error {}
 
-export interface CommandValues {
+interface CommandValues {
   readonly day?: string | undefined
   readonly compare?: string | undefined
   readonly json?: boolean | undefined
@@ -182,7 +182,7 @@ function cell(row: SheetRow, id: string): string {
   return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)
 }
 
-const contentOf = (file: string): { model: Model; pictures: Pictures } => parseWorkspace(decodedOf(file).text, registry)
+const contentOf = (file: string): { model: Model; pictures: Photos } => parseWorkspace(decodedOf(file).text, registry)
 const modelIn = (file: string): Model => contentOf(file).model
 
 function decodedOf(file: string): Decoded {

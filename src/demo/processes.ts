@@ -20,18 +20,13 @@ interface Story {
   readonly raci: readonly (readonly [role: string, step: string, part: string])[]
 }
 
-export const SYSTEMS: readonly (readonly [
-  key: string,
-  name: string,
-  owner: string,
-  from: string,
-  to: string | undefined,
-])[] = [
-  ['booking', 'Booking service', 'po', '2019-04-01', '2027-09-30'],
-  ['notices', 'Notice sender', 'po', '2022-05-01', undefined],
-  ['ledger', 'Ledger', 'ledger', '2018-01-01', undefined],
-  ['berths', 'Berth planner', 'ports', '2021-03-01', undefined],
-]
+const SYSTEMS: readonly (readonly [key: string, name: string, owner: string, from: string, to: string | undefined])[] =
+  [
+    ['booking', 'Booking service', 'po', '2019-04-01', '2027-09-30'],
+    ['notices', 'Notice sender', 'po', '2022-05-01', undefined],
+    ['ledger', 'Ledger', 'ledger', '2018-01-01', undefined],
+    ['berths', 'Berth planner', 'ports', '2021-03-01', undefined],
+  ]
 
 const cancelled: Story = {
   key: 'sc',

@@ -60,7 +60,7 @@ const TABLES = ['', '.csv', '.tsv', '.txt']
 
 const notesOf = ({ note }: Decoded): readonly string[] => (note === undefined ? [] : [note])
 
-export interface ImportRequest {
+interface ImportRequest {
   readonly view: Id
   readonly day: Day
   /** The sort of table, as the view’s notation names it. */

@@ -1,5 +1,4 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { Tally as Counts } from '../../core/findings'
 import { wordsOf } from '../../core/model'
 import { today } from '../clock'
 import { startEngine } from '../engine'
@@ -7,18 +6,8 @@ import { Mark } from '../shell/Mark'
 import { ApiError, ask } from '../sync/api'
 import { WorkspaceList } from './WorkspaceList'
 
-export interface Entry {
-  readonly id: string
-  readonly name: string
-  readonly changedAt: string
-  readonly chapters: readonly string[]
-  /** Absent where the facts could not be checked; `trouble` says why. */
-  readonly tally?: Counts
-  readonly trouble?: string
-}
-
 /** A starter as it is drawn. */
-export interface StarterSample {
+interface StarterSample {
   readonly path: string
   readonly title: string
   readonly summary: string

@@ -3,7 +3,7 @@ import { momentInWords, today } from '../clock'
 import { Dialog } from '../shell/Dialog'
 import { Tally } from '../shell/Tally'
 import { ApiError, ask } from '../sync/api'
-import type { Entry } from './Home'
+import type { Entry } from './entry'
 
 const RETRY_MS = 3000
 

@@ -5,7 +5,7 @@ import { SVGRenderer } from 'echarts/renderers'
 import { useEffect, useRef } from 'react'
 import type { Day } from '../../core/model'
 import { dayInWords } from '../../core/model'
-import type { Pair } from './Numbers'
+import type { Pair } from './pair'
 
 echarts.use([BarChart, LineChart, AriaComponent, GridComponent, MarkLineComponent, TooltipComponent, SVGRenderer])
 

@@ -206,7 +206,7 @@ function definition(column: Column): ColDef<Row> {
       const { model, day } = useWorkspace.getState()
       return data && column.read(model, data.id, day)
     },
-    cellClassRules: { 'text-warning': ({ value }) => typeof value === 'string' && value.startsWith('— vacant') },
+    cellClassRules: { 'text-warning': ({ value }) => typeof value === 'string' && column.wants?.(value) === true },
     ...(column.chips ? { cellRenderer: ChipCell, cellRendererParams: { chips: column.chips } } : {}),
     ...(column.choices ? { cellEditor: ChoiceEditor, cellEditorParams: { choices: column.choices } } : {}),
     valueSetter: ({ data, newValue }) => {

@@ -1,18 +1,11 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import { dayInWords, wordsOf, type Day } from '../../core/model'
-import type { Notation, Sheet, SheetRow } from '../../core/notation'
+import type { Notation, NumberSheet, SheetRow } from '../../core/notation'
 import { countedBy, notify, numbersOn, select, useParts } from '../store'
+import type { Pair } from './pair'
 
 // The charts' library is large: it comes when a chart is first shown.
 const Chart = lazy(() => import('./Chart').then((module) => ({ default: module.Chart })))
-
-/** A row of a sheet on the day shown and, where two days are compared, on the other one. */
-export interface Pair {
-  readonly key: string
-  readonly label: string
-  readonly now: SheetRow | undefined
-  readonly then: SheetRow | undefined
-}
 
 /** What the facts amount to: a chart and the table beneath it, of one day or of two. A row that is clicked selects what it counts. */
 export function Numbers({ notation }: { notation: Notation }) {
@@ -121,7 +114,11 @@ function useRows(path: string, day: Day | undefined, model: unknown): readonly S
   return rows?.path === path ? rows.rows : undefined
 }
 
-function pairsOf({ chart, columns }: Sheet, now: readonly SheetRow[], then: readonly SheetRow[] | undefined): Pair[] {
+function pairsOf(
+  { chart, columns }: NumberSheet,
+  now: readonly SheetRow[],
+  then: readonly SheetRow[] | undefined,
+): Pair[] {
   const key = chart?.key ?? columns[0]?.id ?? ''
   const label = chart?.label ?? key
   const keyOf = (row: SheetRow) => String(row[key] ?? '')
@@ -146,7 +143,7 @@ function RowTable({
   comparing,
   onPick,
 }: {
-  sheet: Sheet
+  sheet: NumberSheet
   pairs: readonly Pair[]
   comparing: boolean
   onPick: (row: SheetRow | undefined) => void

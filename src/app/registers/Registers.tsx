@@ -1,5 +1,5 @@
 import { lazy, Suspense, useState } from 'react'
-import type { FileExport, FileImport } from '../../core/notation'
+import { listText, type FileExport, type FileImport } from '../../core/notation'
 import { registerCells, registerCsv, writeXlsx } from '../../core/tabular'
 import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
@@ -77,8 +77,7 @@ export function Registers() {
   ]
   const copyOutline = () => {
     const lines = outline?.lines(model, view, day) ?? []
-    const text = lines.map(({ depth, text: words }) => `${'\t'.repeat(depth)}${words}`).join('\n')
-    void copyText(text, `${lines.length} lines copied.`)
+    void copyText(listText(lines), `${lines.length} lines copied.`)
   }
   const tab = (id: string, label: string, count?: number | string) => (
     <button
@@ -141,7 +140,7 @@ export function Registers() {
                 label: `${/^[aeiou]/i.test(file.title) ? 'An' : 'A'} ${file.title} file`,
                 run: () => chooseFile(file),
               })),
-              ...(notation.imports.some(({ readers }) => readers.some(({ id }) => id === 'scim'))
+              ...(notation.imports.some(({ readers }) => readers.some(({ ofDirectory }) => ofDirectory))
                 ? [{ label: 'From the directory', run: () => useWorkspace.setState({ dialog: 'directory' }) }]
                 : []),
             ]}

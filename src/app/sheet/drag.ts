@@ -9,7 +9,7 @@ export type Verdict =
   | { readonly sort: 'yes'; readonly words: string; readonly along?: readonly string[] }
   | { readonly sort: 'no'; readonly words: string }
 
-export interface Drag {
+interface Drag {
   readonly items: readonly Id[]
   readonly x: number
   readonly y: number

@@ -72,7 +72,7 @@ function onLine(scene: Scene, camera: Camera, at: Point): Item | undefined {
 }
 
 /** The handle of an item at a point of the screen; small ones are taken from a little beside. */
-export function handleAt(item: Item, scene: Scene, camera: Camera, at: Point): Handle | undefined {
+function handleAt(item: Item, scene: Scene, camera: Camera, at: Point): Handle | undefined {
   const point = inScene(scene, camera, at)
   return item.handles?.find(({ box }) => {
     const slackX = Math.max(0, (HANDLE_PX / camera.k - box.width) / 2)

@@ -7,7 +7,7 @@ import { act, currentNotation, offered } from '../actions'
 import { today } from '../clock'
 import { redo, select, showDay, showView, undo, useParts, useWorkspace } from '../store'
 import { useCamera } from '../sheet/camera'
-import { viewOfBranch } from '../views'
+import { hasBranches, viewOfBranch } from '../views'
 import { Dialog } from './Dialog'
 
 const MOST = 40
@@ -95,7 +95,7 @@ function commands(selected: Id | undefined): Entry[] {
   const proof = useWorkspace.getState().proof
   return [
     ...own,
-    ...(selected === undefined
+    ...(selected === undefined || !hasBranches()
       ? []
       : [{ key: 'branch', label: 'Open its branch as a view', run: () => viewOfBranch(selected) }]),
     { key: 'undo', label: 'Undo', note: 'Ctrl Z', run: undo },

@@ -1,7 +1,7 @@
 import * as Dropdown from '@radix-ui/react-dropdown-menu'
 import type { ReactNode } from 'react'
 
-export interface MenuEntry {
+interface MenuEntry {
   readonly label: string
   readonly run: () => void
   readonly chosen?: boolean

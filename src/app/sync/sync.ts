@@ -18,7 +18,7 @@ export interface ClashReport {
   readonly fits: boolean
 }
 
-export interface SyncListener {
+interface SyncListener {
   /** The facts have changed from outside. `news` alone leads to them, unless changes of our own lie on top of it (`rebased`). */
   readonly onFacts: (model: Model, news: SharedChange | undefined, rebased: boolean) => void
   readonly onStanding: (standing: Standing, trouble: Trouble | undefined) => void

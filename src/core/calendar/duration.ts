@@ -32,7 +32,7 @@ export function tidyDuration(text: string): string | undefined {
 }
 
 /** The longest working time that is reckoned with: forty years. */
-export const LONGEST = { min: 4_800_000, h: 80_000, d: 10_000, w: 2000 } as const
+const LONGEST = { min: 4_800_000, h: 80_000, d: 10_000, w: 2000 } as const
 export const LONGEST_IN_WORDS = '2 000 weeks (10 000 days)'
 
 /** Whether a duration is short enough to be reckoned with. */

@@ -216,7 +216,7 @@ export function quote(value: unknown): string {
 /** A text from outside, or nothing where it is none: never what an object says of itself. */
 export const textOf = (value: unknown): string => (typeof value === 'string' ? value : '')
 
-export function checkNumber(value: unknown, path: string, faults: Faults): value is number {
+function checkNumber(value: unknown, path: string, faults: Faults): value is number {
   if (typeof value === 'number' && Number.isFinite(value)) return true
   faults.add(path, `is not a number: ${quote(value)}`)
   return false

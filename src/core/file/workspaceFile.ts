@@ -15,8 +15,8 @@ export class FileError extends Error {
   }
 }
 
-/** Pictures that facts name, by identity, each as an address that holds its bytes: `data:image/jpeg;base64,…`. */
-export type Pictures = ReadonlyMap<string, string>
+/** Photos that facts name, by identity, each as an address that holds its bytes: `data:image/jpeg;base64,…`. */
+export type Photos = ReadonlyMap<string, string>
 
 const PICTURE_ID = /^[0-9a-f]{40}$/
 const PICTURE_ADDRESS = /^data:image\/(?:jpeg|png|webp);base64,[A-Za-z0-9+/]+={0,2}$/
@@ -52,13 +52,13 @@ export function trustedWorkspace(json: unknown): Model {
 }
 
 /** The pictures of a file that was read as a workspace. */
-export function picturesIn(json: unknown): Pictures {
+export function photosIn(json: unknown): Photos {
   const pictures = isRecord(json) ? json['pictures'] : undefined
   return new Map(Object.entries(isRecord(pictures) ? pictures : {}).map(([id, address]) => [id, String(address)]))
 }
 
 /** A workspace file as text. @throws FileError, for text that is no JSON as well. */
-export function parseWorkspace(text: string, registry: Registry): { model: Model; pictures: Pictures } {
+export function parseWorkspace(text: string, registry: Registry): { model: Model; pictures: Photos } {
   let json: unknown
   try {
     json = JSON.parse(text)
@@ -67,18 +67,18 @@ export function parseWorkspace(text: string, registry: Registry): { model: Model
       { path: 'file', message: `is not JSON: ${error instanceof Error ? error.message : String(error)}` },
     ])
   }
-  return { model: readWorkspace(json, registry), pictures: picturesIn(json) }
+  return { model: readWorkspace(json, registry), pictures: photosIn(json) }
 }
 
 /** Those of some pictures that facts name. O(facts) */
-export function picturesOf(model: Model, pictures: Pictures): Pictures {
+export function photosOf(model: Model, pictures: Photos): Photos {
   const named = new Set([...model.entities.values()].flatMap(({ fields }) => Object.values(fields)))
   return new Map([...pictures].filter(([id]) => named.has(id)))
 }
 
 /** The JSON of a workspace file, with those of some pictures that its facts name. Views stand in their order; everything else in the order in which it was stated. */
-export function writeWorkspace(model: Model, pictures: Pictures = new Map()) {
-  const own = picturesOf(model, pictures)
+export function writeWorkspace(model: Model, pictures: Photos = new Map()) {
+  const own = photosOf(model, pictures)
   return {
     format: FILE_FORMAT,
     version: FILE_VERSION,

@@ -15,7 +15,7 @@ import { thresholdOf, WORDS, type Finding, type Reads, type Registry, type Rule 
 import { bySeverity, foundBy, judged } from './findings'
 
 /** Finds what `findingsOf` finds, and remembers it: after a change only those rules are run that look at what has changed. */
-export type Checker = (model: Model, day: Day) => readonly Finding[]
+type Checker = (model: Model, day: Day) => readonly Finding[]
 
 interface Found {
   readonly findings: readonly Finding[]

@@ -3,7 +3,7 @@ import { fixAs, COMMON, fix, type Fix, type Kind, type RelationKind, type Rule }
 import { ownershipRules, unused } from './ownership'
 
 /** What the cross rules need to know of the notations, gathered by the registry. */
-export interface CrossFacts {
+interface CrossFacts {
   readonly kinds: readonly Kind[]
   readonly relationKinds: readonly RelationKind[]
   /** The kinds that the views of a model draw. */

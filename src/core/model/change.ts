@@ -1,6 +1,7 @@
 import { Draft } from './draft'
 import type { Model } from './model'
-import { actOf, applyStep, footprint, ModelError, type Step } from './step'
+import { actOf, applyStep, footprint, type Step } from './step'
+import { ModelError } from './stepValue'
 
 /** What somebody did, in words, and the steps that do it: the unit of undo, history and synchronisation. */
 export interface Change {

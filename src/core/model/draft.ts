@@ -2,7 +2,7 @@ import type { Acceptance, Settings } from './facts'
 import type { Id } from './ids'
 import type { Model } from './model'
 import { at, bySort, SORTS, sorts, splitPath, type Fact, type Sort } from './sorts'
-import { ModelError, type StepValue } from './step'
+import { ModelError, type StepValue } from './stepValue'
 
 /** A model in the making: maps are copied on their first write, so a change of a thousand steps copies each once. */
 export class Draft {

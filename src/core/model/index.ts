@@ -3,18 +3,8 @@ export * from './day'
 export * from './facts'
 export * from './model'
 export * from './sorts'
-export {
-  actOf,
-  addStep,
-  ModelError,
-  removeStep,
-  setStep,
-  STEPS,
-  touchedBy,
-  type Step,
-  type StepValue,
-  type Touched,
-} from './step'
+export { actOf, addStep, removeStep, setStep, STEPS, touchedBy, type Step, type Touched } from './step'
+export * from './stepValue'
 export * from './change'
 export * from './asOf'
 export * from './difference'

@@ -1,7 +1,8 @@
 import { difference, type Delta } from './difference'
 import type { Model } from './model'
 import { at, SORTS, type Fact, type Sort, type Stated } from './sorts'
-import { addStep, removeStep, setStep, type Step, type StepValue } from './step'
+import { addStep, removeStep, setStep, type Step } from './step'
+import type { StepValue } from './stepValue'
 
 /** The steps that lead from the facts, views, name and settings of one model to those of another. O(facts). */
 export function stepsBetween(from: Model, to: Model): Step[] {

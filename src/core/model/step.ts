@@ -1,10 +1,7 @@
-import type { Acceptance, FieldValue } from './facts'
 import type { Id } from './ids'
 import type { Draft } from './draft'
+import type { StepValue } from './stepValue'
 import { bySort, endsOf, SORTS, sorts, type Fact, type Sort, type Stated } from './sorts'
-
-/** What a `set` step writes; null clears. */
-export type StepValue = FieldValue | readonly [number, number] | Acceptance | null
 
 /**
  * The smallest edits of facts: of each sort `add-SORT`, `remove-SORT` and `set-SORT`, and `set-workspace`. Each is plain JSON, and
@@ -64,19 +61,6 @@ export const setStep = (sort: Sort, id: Id, path: string, value: StepValue): Ste
   path,
   value,
 })
-
-/** A step that does not fit the facts it meets. */
-export class ModelError extends Error {
-  override readonly name = 'ModelError'
-  constructor(
-    message: string,
-    readonly code: 'missing' | 'exists' | 'bad-path',
-    /** Index of the offending step within its change. */
-    readonly step?: number,
-  ) {
-    super(message)
-  }
-}
 
 /**
  * Applies one step to a draft and returns its inverse. O(1). A relation may be left leading to nothing: that is a finding, and

@@ -1,5 +1,6 @@
 import type { Entity, Id, Model, Relation } from '../model'
-import type { Column, Outcome, Wish } from './notation'
+import type { Column } from './notation'
+import type { Outcome, Wish } from './wish'
 import type { Field } from './kind'
 import { readEntry } from './entry'
 

@@ -1,7 +1,8 @@
 import type { Fields, Id, Model, Step, View } from '../model'
 import { addEntity, changed, setView } from './edit'
 import type { Field } from './kind'
-import type { Action, Wish } from './notation'
+import type { Action } from './notation'
+import type { Wish } from './wish'
 
 /** What holds the facts of a view, as a process holds its steps and a plan its tasks: an entity that the view's scope names. */
 export interface Container {

@@ -1,5 +1,5 @@
 import type { Entity, Fields, Id, Model, Relation, Step, StepValue } from '../model'
-import type { Done, Outcome, Refusal } from './notation'
+import type { Done, Outcome, Refusal } from './wish'
 import { LIMITS } from './limits'
 import type { Fix } from './rule'
 

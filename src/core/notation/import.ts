@@ -1,7 +1,7 @@
 import type { Change, FieldValue, Id } from '../model'
 import { readEntry } from './entry'
 import type { Field } from './kind'
-import type { Refusal, Wish } from './notation'
+import type { Refusal, Wish } from './wish'
 
 /** Cells under a heading, as read from a file or the clipboard. */
 export interface Table {
@@ -17,6 +17,8 @@ export interface TableReader {
   readonly title: string
   /** File name extensions with their dot. */
   readonly extensions: readonly string[]
+  /** It reads what the staff directory answers. */
+  readonly ofDirectory?: true
   readonly read: (text: string) => Table | Refusal
 }
 

@@ -1,4 +1,5 @@
 export * from './kind'
+export * from './wish'
 export * from './notation'
 export * from './rule'
 export * from './edit'

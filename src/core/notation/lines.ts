@@ -1,5 +1,5 @@
 import { LIMITS } from './limits'
-import type { Refusal } from './notation'
+import type { Refusal } from './wish'
 
 /** A line of a typed or pasted list. */
 export interface ListLine {

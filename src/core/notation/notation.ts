@@ -3,41 +3,7 @@ import type { Field, Kind, RelationKind } from './kind'
 import type { TableImport } from './import'
 import type { Rule } from './rule'
 import type { Box, Scene } from '../scene'
-
-/** Someone's wish to change the facts, and what it needs to be carried out. The core has no clock and no dice: both are handed in. */
-export interface Wish {
-  readonly model: Model
-  readonly view: View
-  readonly day: Day
-  readonly selection: readonly Id[]
-  /** The other fact of a gesture or of a pick: the manager dropped on. */
-  readonly target?: Id
-  /** Only what was pointed at is meant, without what hangs on it. */
-  readonly alone?: boolean
-  readonly newId: () => Id
-}
-
-/** The change that fulfils a wish, or why it is refused, in words. */
-export type Outcome = Done | Refusal
-export interface Done {
-  readonly change: Change
-  /** Selected afterwards. */
-  readonly select?: Id
-  /** The view shown afterwards. */
-  readonly view?: Id
-  /** The part of the selected item to be typed into afterwards. */
-  readonly edit?: string
-  /** The change reaches further than what was pointed at: show it as facts before it is made. */
-  readonly spreads?: readonly string[]
-  /** What follows from it besides, as facts: shown while a drop is being thought over. */
-  readonly along?: readonly string[]
-  /** Where what is pulled would lie, in the scene. */
-  readonly ghosts?: readonly Box[]
-}
-export interface Refusal {
-  readonly refused: string
-}
-export const isRefusal = (outcome: Outcome): outcome is Refusal => 'refused' in outcome
+import type { Outcome, Refusal, Wish } from './wish'
 
 export interface Picks {
   readonly kinds: readonly string[]
@@ -109,6 +75,8 @@ export interface Column {
   readonly write?: (wish: Wish, row: Id, text: string) => Outcome
   /** What the cell may hold, to be offered while typing. */
   readonly choices?: (model: Model, day: Day) => readonly string[]
+  /** Whether what is shown tells that something is missing. */
+  readonly wants?: (shown: string) => boolean
   /** The value part by part. */
   readonly chips?: (model: Model, row: Id, day: Day) => readonly Chip[]
 }
@@ -161,7 +129,7 @@ export interface Outline {
 export type SheetRow = Readonly<Record<string, string | number | boolean | null>>
 
 /** A table of numbers computed from the facts of a day. */
-export interface Sheet {
+export interface NumberSheet {
   readonly id: string
   readonly title: string
   readonly columns: readonly { readonly id: string; readonly label: string; readonly unit: string | null }[]
@@ -238,7 +206,7 @@ export interface Notation {
   readonly rules: readonly Rule[]
   readonly registers: readonly Register[]
   readonly outline?: Outline
-  readonly numbers: readonly Sheet[]
+  readonly numbers: readonly NumberSheet[]
   readonly measures: (
     model: Model,
     day: Day,
@@ -260,6 +228,8 @@ export interface Notation {
   readonly prepare?: (model: Model) => Promise<unknown> | undefined
   /** A new view of a typed or pasted list. */
   readonly view: (newId: () => Id, title: string) => View
+  /** The scope of a view that is to show a fact with what hangs on it, where there are such views. */
+  readonly branch?: (id: Id) => View['scope']
   /** The scope of a view that is to show nothing yet, where a scope of nothing in particular shows something. */
   readonly blank?: View['scope']
 }

@@ -1,6 +1,6 @@
 import type { Entity, Step } from '../model'
 import { setField } from './edit'
-import type { Refusal } from './notation'
+import type { Refusal } from './wish'
 
 /** The order of siblings is a number of each, in its field `order`. */
 

@@ -4,7 +4,8 @@ import { addEntity, changed, GONE, removeRelation, setField, tie } from './edit'
 import { readEntry } from './entry'
 import type { Field } from './kind'
 import { LIMITS } from './limits'
-import type { Column, Register, Wish } from './notation'
+import type { Column, Register } from './notation'
+import type { Wish } from './wish'
 
 /** The entity of some kinds that a text means: by its identity, or by its name. O(entities of the kinds) */
 export const entityNamed = (model: Model, kinds: readonly string[], text: string): Entity | undefined => {

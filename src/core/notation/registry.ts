@@ -8,7 +8,7 @@ import {
   type Kind,
   type RelationKind,
 } from './kind'
-import type { Notation, Picture, Sheet } from './notation'
+import type { Notation, Picture, NumberSheet } from './notation'
 import { peopleKinds } from './people'
 import type { Rule } from './rule'
 
@@ -83,7 +83,7 @@ export function prepared(notations: readonly Notation[], model: Model): Promise<
 }
 
 /** A sheet of numbers by `notation/sheet`. */
-export function sheetOf(registry: Registry, path: string): Sheet | undefined {
+export function sheetOf(registry: Registry, path: string): NumberSheet | undefined {
   const [notation, sheet] = path.split('/')
   return registry.notations.find(({ id }) => id === notation)?.numbers.find(({ id }) => id === sheet)
 }

@@ -40,7 +40,7 @@ const THINNEST_PX = 0.75
 const BAR = 0.35
 
 /** Paints a mark from an origin, at a scale from the scene’s px to those of the screen. */
-export type Stroke<Path, Picture> = (brush: Brush<Path, Picture>, scale: number) => void
+type Stroke<Path, Picture> = (brush: Brush<Path, Picture>, scale: number) => void
 
 /** A mark made ready for a canvas, to be painted many times. O(path data) */
 export function brushOf<Path, Picture>(mark: Mark, theme: Theme, make: Paths<Path, Picture>): Stroke<Path, Picture> {

@@ -4,7 +4,7 @@ import { FileError, StepsError, type Fault } from '../../core/file'
 import { isUnavailable } from '../db/pool'
 import { BadRequest, Clash, NotFound, TooLong, Unreachable } from '../services/errors'
 
-export interface ErrorBody {
+interface ErrorBody {
   readonly error: {
     readonly code:
       | 'bad-request'

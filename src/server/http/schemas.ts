@@ -32,7 +32,7 @@ export const changeBody = Joi.object<SentChange>({
     .required(),
 })
 
-export interface NewWorkspace {
+interface NewWorkspace {
   readonly file?: object
   readonly starter?: string
   readonly list?: string
@@ -53,7 +53,7 @@ export const newWorkspaceBody = Joi.object<NewWorkspace>({
   day,
 }).oxor('file', 'starter', 'list')
 
-export interface PictureQuery {
+interface PictureQuery {
   readonly day?: string
   readonly width?: string
   readonly transparent?: string
@@ -74,28 +74,28 @@ export const pictureQuery = Joi.object<PictureQuery>({
   transparent: Joi.string().valid('yes', 'no'),
 })
 
-export interface SinceQuery {
+interface SinceQuery {
   readonly since?: string
 }
 export const sinceQuery = Joi.object<SinceQuery>({ since: Joi.string().pattern(/^\d{1,15}$/) })
 
-export interface BeforeQuery {
+interface BeforeQuery {
   readonly before?: string
 }
 export const beforeQuery = Joi.object<BeforeQuery>({ before: Joi.string().pattern(/^\d{1,15}$/) })
 
-export interface DayQuery {
+interface DayQuery {
   readonly day?: string
 }
 export const dayQuery = Joi.object<DayQuery>({ day })
 
-export interface NewShare {
+interface NewShare {
   readonly view: string
   readonly format: string
 }
 export const newShareBody = Joi.object<NewShare>({ view: key.required(), format: key.required() })
 
-export interface ViewQuery {
+interface ViewQuery {
   readonly view: string
 }
 export const viewQuery = Joi.object<ViewQuery>({ view: key.required() })

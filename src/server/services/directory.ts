@@ -34,8 +34,10 @@ export async function directoryUsers(): Promise<Table> {
   }
   const reader = registry.notations
     .flatMap(({ imports }) => imports.flatMap(({ readers }) => readers))
-    .find(({ id }) => id === 'scim')
-  const table = reader?.read(JSON.stringify({ Resources: users })) ?? { refused: 'No notation reads SCIM users.' }
+    .find(({ ofDirectory }) => ofDirectory)
+  const table = reader?.read(JSON.stringify({ Resources: users })) ?? {
+    refused: 'Nothing here reads what a directory answers.',
+  }
   if ('refused' in table) throw new Unreachable(`The directory’s answer is not understood: ${table.refused}`)
   return table
 }

@@ -16,7 +16,7 @@ interface Listener {
 }
 
 /** Somebody who listens. */
-export interface Ear {
+interface Ear {
   readonly tell: (news: News) => void
   /** Whether what was told before has been taken. */
   readonly isReading?: () => boolean

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import sharp from 'sharp'
-import type { Pictures } from '../../core/file'
+import type { Photos } from '../../core/file'
 import type { Asset } from '../repositories/assets'
 import { BadRequest } from './errors'
 
@@ -11,10 +11,10 @@ const MOST_PIXELS = 60_000_000
 const TAKEN = new Set(['png', 'jpeg', 'webp'])
 
 /**
- * Pictures that came with a file. One that this program wrote is kept as it is, so that it loses nothing on its way; any other is drawn anew like
+ * Photos that came with a file. One that this program wrote is kept as it is, so that it loses nothing on its way; any other is drawn anew like
  * a photo that is sent, under the identity that the file's facts know it by. @throws BadRequest
  */
-export async function assetsOf(pictures: Pictures): Promise<Asset[]> {
+export async function assetsOf(pictures: Photos): Promise<Asset[]> {
   const assets: Asset[] = []
   for (const [id, address] of pictures) {
     const bytes = Buffer.from(address.slice(address.indexOf(',') + 1), 'base64')

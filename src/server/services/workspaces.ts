@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { picturesOf, type Pictures } from '../../core/file'
+import { photosOf, type Photos } from '../../core/file'
 import type { Tally } from '../../core/findings'
 import type { Day, Model } from '../../core/model'
 import { inTransaction, isUnavailable } from '../db/pool'
@@ -46,8 +46,8 @@ export async function loadWorkspace(store: Store, id: string): Promise<Snapshot>
 }
 
 /** A workspace of these facts, with the pictures that they name. @throws BadRequest for a picture that cannot be read */
-export async function createWorkspace(store: Store, model: Model, pictures: Pictures = new Map()): Promise<string> {
-  const assets = await assetsOf(picturesOf(model, pictures))
+export async function createWorkspace(store: Store, model: Model, pictures: Photos = new Map()): Promise<string> {
+  const assets = await assetsOf(photosOf(model, pictures))
   const id = randomUUID().slice(0, 13)
   await inTransaction(store.pool, async (database) => {
     await insertWorkspace(database, id, model.name, model.settings)

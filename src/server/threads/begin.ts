@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { picturesIn, readWorkspace, type Pictures } from '../../core/file'
+import { photosIn, readWorkspace, type Photos } from '../../core/file'
 import { apply, asId, Model, writable, type Day, type Id } from '../../core/model'
 import { isRefusal } from '../../core/notation'
 import { registry } from '../../core/notations'
@@ -14,9 +14,9 @@ export interface Beginning {
 }
 
 /** @throws FileError, BadRequest, NotFound: each in words. */
-export function beginWith({ name, file, starter, list }: Beginning, day: Day): { model: Model; pictures: Pictures } {
+export function beginWith({ name, file, starter, list }: Beginning, day: Day): { model: Model; pictures: Photos } {
   const model = file ? readWorkspace(file, registry) : starter ? fromStarter(starter, day) : fromList(list ?? '', day)
-  return { model: name === undefined ? model : model.with({ name }), pictures: picturesIn(file) }
+  return { model: name === undefined ? model : model.with({ name }), pictures: photosIn(file) }
 }
 
 const newId = (): Id => asId(randomUUID())

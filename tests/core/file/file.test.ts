@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import {
   FileError,
   parseWorkspace,
-  picturesIn,
+  photosIn,
   readSteps,
   readWorkspace,
   StepsError,
@@ -182,10 +182,10 @@ describe('a workspace file', () => {
     const model = facts({ ...position('a'), kind: 'person', fields: { photo: A } })
     const pictures = new Map([A, B].map((id) => [id, 'data:image/jpeg;base64,/9j/']))
     const written = writeWorkspace(model, pictures)
-    expect([...picturesIn(written).keys()]).toEqual([A])
+    expect([...photosIn(written).keys()]).toEqual([A])
     expect(readWorkspace(written, registry)).toEqual(model)
     expect(parseWorkspace(JSON.stringify(written), registry).pictures.get(A)).toBe('data:image/jpeg;base64,/9j/')
-    expect([...picturesIn(writeWorkspace(model))]).toEqual([])
+    expect([...photosIn(writeWorkspace(model))]).toEqual([])
     expect(new Ajv({ strict: false }).compile(workspaceSchema(registry))(written)).toBe(true)
   })
   it.each([

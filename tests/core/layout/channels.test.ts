@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { wayOf } from '../../../src/core/layout/flowchart/board'
 import { route } from '../../../src/core/layout/flowchart/grid'
-import { tracksOf, type Lane } from '../../../src/core/layout/flowchart/tracks'
+import { tracksOf, type ChannelLine } from '../../../src/core/layout/flowchart/tracks'
 
-const lane = (from: number, to: number, fromSide = 0, toSide = 0): Lane => ({ from, to, fromSide, toSide })
+const lane = (from: number, to: number, fromSide = 0, toSide = 0): ChannelLine => ({ from, to, fromSide, toSide })
 
 describe('the tracks of a channel', () => {
   it('are never shared by lines that meet, be it only at their ends', () => {

@@ -12,7 +12,7 @@ const REACH = 0.92
 const NEAR = { box: 0.8, diamond: 0.66, round: 0.66 } as const
 
 /** Where one line meets its shape, and how far from the side it turns to its own place. */
-export interface Spread {
+interface Spread {
   readonly near: number
   readonly turn: number
 }

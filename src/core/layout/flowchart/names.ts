@@ -6,7 +6,7 @@ import { PAD } from './room'
 import type { Area, FlowShape, ShapeNode, Spot } from './shape'
 
 /** Where the name of a shape stands that has no room within it, and how much farther off because it reaches over what is beside its shape. */
-export interface NamePlace {
+interface NamePlace {
   readonly at: 'above' | 'below' | 'corner'
   readonly lift: number
 }

@@ -4,7 +4,7 @@ import { lists, type Columns } from './columns'
 import type { FlowShape } from './shape'
 
 /** An edge that passes columns on its way: it takes a place in each, as a node would. */
-export interface Chain {
+interface Chain {
   readonly edge: number
   readonly lane: number
   /** First and last column passed. A loop passes those of its ends as well. */

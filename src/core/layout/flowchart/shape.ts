@@ -32,7 +32,7 @@ export interface ShapeEdge {
   readonly label?: { readonly u: number; readonly v: number }
 }
 
-export interface ShapeLane {
+interface ShapeLane {
   /** Lanes of one pool share its number. */
   readonly pool: number
   /** The least extent across the flow. */

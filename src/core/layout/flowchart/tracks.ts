@@ -1,6 +1,6 @@
 import { nth } from '../../graph'
 /** A line within a channel: where along the channel it runs, and to which side its two ends turn off. */
-export interface Lane {
+export interface ChannelLine {
   readonly from: number
   readonly to: number
   /** −1: to the side of the lower tracks; 1: to the other; 0: it ends there. */
@@ -14,7 +14,7 @@ const PASSES = 4
  * A track for each line of a channel, so that no two that meet share one. Lines are put in order one by one, each where it crosses the fewest
  * ends of those before it, and moved again as long as that saves a crossing; then as low as those below it allow. O(lines²).
  */
-export function tracksOf(lines: readonly Lane[]): { track: Int32Array; count: number } {
+export function tracksOf(lines: readonly ChannelLine[]): { track: Int32Array; count: number } {
   const order: number[] = []
   const byLength = lines.map((_, index) => index).sort((a, b) => lengthOf(lines[a]) - lengthOf(lines[b]) || a - b)
   for (const index of byLength) order.splice(placeFor(index).best, 0, index)
@@ -58,11 +58,11 @@ export function tracksOf(lines: readonly Lane[]): { track: Int32Array; count: nu
   }
 }
 
-const lengthOf = (line: Lane | undefined): number => (line ? Math.abs(line.to - line.from) : 0)
+const lengthOf = (line: ChannelLine | undefined): number => (line ? Math.abs(line.to - line.from) : 0)
 
-const spanOf = ({ from, to }: Lane): [number, number] => (from < to ? [from, to] : [to, from])
+const spanOf = ({ from, to }: ChannelLine): [number, number] => (from < to ? [from, to] : [to, from])
 
-function meet(a: Lane | undefined, b: Lane | undefined): boolean {
+function meet(a: ChannelLine | undefined, b: ChannelLine | undefined): boolean {
   if (!a || !b) return false
   const [a1, a2] = spanOf(a)
   const [b1, b2] = spanOf(b)
@@ -70,9 +70,9 @@ function meet(a: Lane | undefined, b: Lane | undefined): boolean {
 }
 
 /** Crossings when the first stands on a lower track than the second. */
-function crossings(low: Lane | undefined, high: Lane | undefined): number {
+function crossings(low: ChannelLine | undefined, high: ChannelLine | undefined): number {
   if (!low || !high) return 0
-  const within = (at: number, line: Lane) => {
+  const within = (at: number, line: ChannelLine) => {
     const [from, to] = spanOf(line)
     return at > from && at < to
   }

@@ -22,7 +22,7 @@ import { isActing, titleOf, type TypedHolder, type TypedLine } from './words'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
-export interface NewPost {
+interface NewPost {
   readonly id: Id
   readonly steps: readonly Step[]
 }

@@ -46,6 +46,7 @@ export const organisation: Notation = {
   describe,
   ties: (_model, { kind }) => TIES[kind] ?? [],
   view: newView,
+  branch: (root) => ({ root }),
 }
 
 function describe(model: Model, id: Id, day: Day): string | undefined {

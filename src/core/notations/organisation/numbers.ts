@@ -1,5 +1,5 @@
 import { grouped, addMonths, monthOf, type Day, type Id, type Model } from '../../model'
-import type { Measure, Sheet, SheetRow } from '../../notation'
+import type { Measure, NumberSheet, SheetRow } from '../../notation'
 import { branchOf, sharesOf, structureOn, unitName, walk, type Post, type Structure } from './structure'
 import { countOf, titleOf } from './words'
 
@@ -12,7 +12,7 @@ const SUMS = [
 ] as const
 
 /** One row a manager: how many report directly, how many layers lie below, and what the branch amounts to, itself included. O(positions × depth). */
-const spans: Sheet = {
+const spans: NumberSheet = {
   id: 'spans',
   title: 'Branches',
   columns: [
@@ -46,7 +46,7 @@ const spans: Sheet = {
 const NO_UNIT = 'No unit'
 
 /** One row a unit; people count where they hold most, so that the rows add up to the whole. O(positions). */
-const units: Sheet = {
+const units: NumberSheet = {
   id: 'units',
   title: 'Units',
   columns: [{ id: 'unit', label: 'Unit', unit: null }, ...SUMS],
@@ -68,7 +68,7 @@ const byUnit = (model: Model, structure: Structure): Map<string, Id[]> =>
   )
 
 /** How many managers have how many direct reports. O(positions). */
-const spanCounts: Sheet = {
+const spanCounts: NumberSheet = {
   id: 'span-distribution',
   title: 'Spans',
   columns: [
@@ -87,7 +87,7 @@ const managersOn = (model: Model, day: Day): Post[] =>
   [...structureOn(model, day).posts.values()].filter(({ reports }) => reports.length > 0)
 
 /** How many positions stand on which layer; a head stands on the first. O(positions). */
-const layerCounts: Sheet = {
+const layerCounts: NumberSheet = {
   id: 'layer-distribution',
   title: 'Layers',
   columns: [
@@ -111,7 +111,7 @@ function distribution<T>(of: readonly T[], value: (one: T) => number, key: strin
 const MONTHS = { before: 36, after: 24 }
 
 /** The whole on the first of each month, as far as anything begins or ends, three years back and two ahead at most. O(months × facts). */
-const months: Sheet = {
+const months: NumberSheet = {
   id: 'months',
   title: 'Over time',
   columns: [{ id: 'month', label: 'Month', unit: null }, ...SUMS],
@@ -147,7 +147,7 @@ function monthsAround(model: Model, day: Day): Day[] {
 }
 
 /** The sums of the whole organisation on the day. */
-const totals: Sheet = {
+const totals: NumberSheet = {
   id: 'totals',
   title: 'Totals',
   columns: [
@@ -157,7 +157,7 @@ const totals: Sheet = {
   rows: (model, day) => measuresOf(model, day, undefined).list.map(({ label, value }) => ({ measure: label, value })),
 }
 
-export const numbers: readonly Sheet[] = [units, spans, spanCounts, layerCounts, months, totals]
+export const numbers: readonly NumberSheet[] = [units, spans, spanCounts, layerCounts, months, totals]
 
 interface Sums {
   readonly positions: number
@@ -168,7 +168,7 @@ interface Sums {
   readonly cost: number
 }
 
-export interface BranchSums extends Sums {
+interface BranchSums extends Sums {
   readonly layers: number
   readonly meanSpan: number | undefined
 }
@@ -213,7 +213,7 @@ function homesIn(structure: Structure): ReadonlyMap<Id, Id> {
 }
 
 /** What a branch, or with no top everything, amounts to. Layers count the top. O(branch). */
-export function branchSums(structure: Structure, top: Id | undefined): BranchSums {
+function branchSums(structure: Structure, top: Id | undefined): BranchSums {
   const lines = top === undefined ? walk(structure) : depthsBelow(structure, top)
   let [layers, managers, reports] = [0, 0, 0]
   for (const { id, depth } of lines) {

@@ -51,6 +51,7 @@ export const holder: Column = {
       : '— vacant'
   },
   choices: namesOf('person'),
+  wants: (shown) => shown.startsWith('—'),
   write: writeHolder,
 }
 

@@ -197,7 +197,7 @@ export function walk(structure: Structure): { id: Id; depth: number }[] {
 }
 
 /** A position with one of its holders, as directories know people: under an identity of its own, and under the nearest position that is held. */
-export interface HeldPost {
+interface HeldPost {
   /** The position's, for its first holder; for the others made from it. */
   readonly id: Id
   readonly post: Post

@@ -6,7 +6,7 @@ export interface Condition {
   readonly values?: readonly string[]
 }
 
-export interface Interval {
+interface Interval {
   readonly from: number
   readonly fromOpen: boolean
   readonly to: number

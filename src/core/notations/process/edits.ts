@@ -20,7 +20,7 @@ import { calledNode, insideOf, processShown, type FlowNode, type Process } from 
 export const flowStep = (id: Id, source: Id, target: Id, fields?: Fields): Step =>
   tie(id, 'flow', source, target, fields)
 
-export interface NewNode {
+interface NewNode {
   readonly id: Id
   readonly steps: readonly Step[]
 }

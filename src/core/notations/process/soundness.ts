@@ -11,7 +11,7 @@ export interface Unsound {
 }
 
 /** A node has just been passed; these lines hold the case. */
-export interface TraceMoment {
+interface TraceMoment {
   readonly node: Id
   readonly marked: readonly Id[]
 }
@@ -24,7 +24,7 @@ export interface Verdict {
 }
 
 /** The bound of the search, in states. */
-export const MOST_STATES = 60_000
+const MOST_STATES = 60_000
 
 type Gate = 'xor' | 'and' | 'or' | 'start' | 'end'
 

@@ -13,7 +13,7 @@ import {
 import { entityNamed, peopleBehind } from '../../notation'
 import { processes, UNNAMED } from './kinds'
 
-export type NodeKind = 'step' | 'event' | 'gateway' | 'data'
+type NodeKind = 'step' | 'event' | 'gateway' | 'data'
 
 /** An element of a process on a day, with the flows that reach it and leave it, in their order. */
 export interface FlowNode {
@@ -123,7 +123,7 @@ const orderOf = ({ fields }: Entity | Relation): number =>
   typeof fields['order'] === 'number' ? fields['order'] : Number.MAX_SAFE_INTEGER
 const byOrder = (a: Entity | Relation, b: Entity | Relation): number => orderOf(a) - orderOf(b)
 
-export function typeOf({ kind, fields }: Entity): string {
+function typeOf({ kind, fields }: Entity): string {
   const type = fields['type']
   if (typeof type === 'string') return type
   return kind === 'step' ? 'task' : kind === 'event' ? 'intermediate' : kind === 'gateway' ? 'exclusive' : 'document'
@@ -189,7 +189,7 @@ export function numbersIn(process: Process): ReadonlyMap<Id, string> {
 /** The kinds that a lane can stand for. */
 const BEHIND = ['role', 'position', 'unit', 'system']
 
-export interface LaneHolders {
+interface LaneHolders {
   readonly of: Entity | undefined
   readonly people: readonly Entity[]
   /** The people’s names, the unit’s or system’s, or “nobody” where a role has no holder. */

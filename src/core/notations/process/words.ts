@@ -17,7 +17,7 @@ export interface TypedNode {
   readonly during: During | undefined
 }
 
-export interface During {
+interface During {
   readonly step: Named
   readonly goesOn: boolean
 }
@@ -158,7 +158,7 @@ function bodyOf(node: FlowNode, name: string): string {
 }
 
 /** A branch as its line says: its fields, and where it goes on if it says so. */
-export interface TypedBranch {
+interface TypedBranch {
   readonly fields: Fields
   readonly to: Named | undefined
 }

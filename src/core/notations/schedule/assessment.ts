@@ -1,5 +1,5 @@
 import type { Day, Id, Model } from '../../model'
-import type { Sheet, SheetRow } from '../../notation'
+import type { NumberSheet, SheetRow } from '../../notation'
 import { baselineOf } from './baseline'
 import { criticalPath } from './criticalPath'
 import { instantOf, leavesOf, plansOn, textOf, typeOfLink, type Plan, type Work } from './plan'
@@ -181,7 +181,7 @@ function criticalPathTest({ list, stated, finish, time }: Plan, critical: readon
   }
 }
 
-export const assessment: Sheet = {
+export const assessment: NumberSheet = {
   id: 'assessment',
   title: 'Assessment',
   columns: [

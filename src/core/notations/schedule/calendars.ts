@@ -49,7 +49,7 @@ export function readHours(text: string): Hours | undefined {
   return sound ? spans.filter((span) => span !== undefined) : undefined
 }
 
-export interface OtherDays {
+interface OtherDays {
   readonly from: number
   readonly to: number
   readonly hours: Hours
@@ -76,7 +76,7 @@ const usual: Workweek = {
   week: WEEKDAYS.map((day) => (USUAL_DAYS.includes(day) ? (readHours(USUAL_HOURS) ?? []) : [])),
   exception: () => undefined,
 }
-export const usualTime: WorkingTime = workingTime(usual)
+const usualTime: WorkingTime = workingTime(usual)
 
 const remembered = new WeakMap<Entity, { readonly time: WorkingTime; readonly withHolidays: boolean }>()
 

@@ -45,7 +45,7 @@ export interface Network {
 }
 
 /** Early and late dates by index, floats in working minutes, and the order in which the network was worked through. */
-export interface CriticalPath {
+interface CriticalPath {
   readonly earlyStart: Float64Array
   readonly earlyFinish: Float64Array
   readonly lateStart: Float64Array

@@ -89,7 +89,7 @@ export function momentOf(at: Instant, time: WorkingTime, end: 'start' | 'finish'
 }
 
 /** People, positions and roles of a name. */
-export function workersNamed(model: Model, name: string): Entity[] {
+function workersNamed(model: Model, name: string): Entity[] {
   const wanted = name.trim().toLowerCase()
   return ['person', 'role', 'position'].flatMap((kind) =>
     model.ofKind(kind).filter((entity) => entity.name.trim().toLowerCase() === wanted),

@@ -13,7 +13,7 @@ export interface Estimate {
 }
 
 /** Mean (a + 4m + b) / 6 and variance ((b − a) / 6)² of a task; without three estimates its duration, which is certain (Malcolm et al. 1959). */
-export function threePoint(model: Model, work: Work): { mean: number; variance: number } {
+function threePoint(model: Model, work: Work): { mean: number; variance: number } {
   const read = (field: string) => readDuration(textOf(work.entity, field) ?? '', work.time.pace)
   const [least, most] = [read('least'), read('most')]
   const likely = read('likely') ?? (work.kind === 'task' ? durationOf(model, work) : 0)

@@ -2,17 +2,17 @@ import { readDuration, type WorkingTime } from '../../calendar'
 import { grouped, covers, Succession, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
 import { timeOf } from './calendars'
 import type { LinkType, Precedence } from './criticalPath'
-import { leavesOf, numberOf, textOf, typeOfLink, type Draft, type Work, type WorkKind } from './work'
+import { leavesOf, numberOf, textOf, typeOfLink, type WorkInHand, type Work, type WorkKind } from './work'
 
 const KINDS: readonly WorkKind[] = ['group', 'task', 'milestone']
 
 /** What a plan consists of and how it hangs together, before anything has a date. */
-export interface Frame {
+interface Frame {
   readonly entity: Entity | undefined
   readonly calendar: Entity | undefined
   readonly time: WorkingTime
   /** In the order of the outline: a group comes before what it holds. */
-  readonly list: readonly Draft[]
+  readonly list: readonly WorkInHand[]
   readonly links: readonly Relation[]
   readonly precedences: readonly (Precedence & { readonly link: Relation })[]
 }
@@ -43,9 +43,9 @@ function onSameFrame(before: Model, frame: Frame, model: Model): Frame | undefin
     if (FRAMING.some((field) => was.fields[field] !== entity.fields[field])) return undefined
     changed.set(entity.id, entity)
   }
-  const copies = new Map<Draft, Draft>()
+  const copies = new Map<WorkInHand, WorkInHand>()
   const list = frame.list.map((work) => {
-    const parent = work.parent && copies.get(work.parent as Draft)
+    const parent = work.parent && copies.get(work.parent as WorkInHand)
     const copy = placed(changed.get(work.id) ?? work.entity, work, parent)
     parent?.children.push(copy)
     if (work.kind === 'group') copies.set(work, copy)
@@ -91,7 +91,7 @@ export function calendarOf(model: Model, plan: Entity | undefined): Entity | und
   return (named === undefined ? undefined : model.entities.get(named as Id)) ?? model.ofKind('calendar')[0]
 }
 
-function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTime): Draft[] {
+function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTime): WorkInHand[] {
   const mine = KINDS.flatMap((kind) =>
     model.ofKind(kind).filter((entity) => textOf(entity, 'plan') === plan && covers(entity, day)),
   )
@@ -102,9 +102,9 @@ function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTi
   })
   for (const list of under.values())
     list.sort((a, b) => (numberOf(a, 'order') ?? Infinity) - (numberOf(b, 'order') ?? Infinity))
-  const list: Draft[] = []
+  const list: WorkInHand[] = []
   const seen = new Set<Id>()
-  const place = (above: Draft | undefined, siblings: readonly Entity[]) => {
+  const place = (above: WorkInHand | undefined, siblings: readonly Entity[]) => {
     siblings.forEach((entity, i) => {
       if (seen.has(entity.id)) return
       seen.add(entity.id)
@@ -137,8 +137,8 @@ const NO_CHILDREN: Work[] = []
 const placed = (
   entity: Entity,
   { number, depth, time, into, out }: Pick<Work, 'number' | 'depth' | 'time' | 'into' | 'out'>,
-  parent: Draft | undefined,
-): Draft => ({
+  parent: WorkInHand | undefined,
+): WorkInHand => ({
   id: entity.id,
   entity,
   kind: entity.kind as WorkKind,

@@ -15,7 +15,7 @@ const constraint: readonly Field[] = [
 ]
 const progress: readonly Field[] = [moment('actualStart', 'Begun on'), moment('actualFinish', 'Done on')]
 
-export const WEIGHTS = ['main', 'minor'] as const
+const WEIGHTS = ['main', 'minor'] as const
 
 export const entityKinds: readonly Kind[] = [
   {

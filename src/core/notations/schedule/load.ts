@@ -1,6 +1,6 @@
 import { isoDay } from '../../calendar'
 import { Recall, type Day, type Entity, type Id, type Model } from '../../model'
-import type { Sheet, SheetRow } from '../../notation'
+import type { NumberSheet, SheetRow } from '../../notation'
 import { plansOn, textOf, unitsOf, type Work } from './plan'
 import { isoWeek } from './pictures/axis'
 
@@ -64,7 +64,7 @@ function addTo(loads: Map<string, WeekLoad>, who: Entity, work: Work, units: num
 const idOf = ({ who, week }: WeekLoad): string => `${who.id} ${isoDay(week)}`
 
 /** The load of each person, week by week: 100 % is all the hours that the calendar has in that week. */
-export const load: Sheet = {
+export const load: NumberSheet = {
   id: 'load',
   title: 'Load',
   columns: [

@@ -1,6 +1,6 @@
 import { durationText, isoDay, readMoment, startOf } from '../../calendar'
 import type { Day, Id, Model } from '../../model'
-import type { Measure, Sheet, SheetRow } from '../../notation'
+import type { Measure, NumberSheet, SheetRow } from '../../notation'
 import { assessment } from './assessment'
 import { load } from './load'
 import { baselineOf, slipOf } from './baseline'
@@ -8,7 +8,7 @@ import { atEnd, dayWords } from './actions'
 import { inDays, momentText, plansOn, textOf, type Plan, type Work } from './plan'
 import { estimateOf, normal } from './estimate'
 
-const dates: Sheet = {
+const dates: NumberSheet = {
   id: 'dates',
   title: 'Dates',
   columns: [
@@ -47,7 +47,7 @@ const dates: Sheet = {
 }
 
 /** Mean and variance of the longest way by three-point estimates, and how likely the plan ends by its deadline, or by the day shown. */
-const estimate: Sheet = {
+const estimate: NumberSheet = {
   id: 'estimate',
   title: 'Estimate',
   columns: [
@@ -91,7 +91,7 @@ function deadlineOf({ list }: Plan): number | undefined {
   return stated.length === 0 ? undefined : Math.max(...stated)
 }
 
-const totals: Sheet = {
+const totals: NumberSheet = {
   id: 'totals',
   title: 'In total',
   columns: [
@@ -129,8 +129,8 @@ const totals: Sheet = {
 }
 
 /** Days of float below which a task is nearly critical. */
-export const NEAR_DAYS = 5
-export const nearCritical = ({ list }: Plan): Work[] =>
+const NEAR_DAYS = 5
+const nearCritical = ({ list }: Plan): Work[] =>
   list.filter(
     ({ kind, critical, totalFloat, time, entity }) =>
       kind !== 'group' &&
@@ -139,7 +139,7 @@ export const nearCritical = ({ list }: Plan): Work[] =>
       textOf(entity, 'actualFinish') === undefined,
   )
 
-export const numbers: readonly Sheet[] = [dates, load, assessment, estimate, totals]
+export const numbers: readonly NumberSheet[] = [dates, load, assessment, estimate, totals]
 
 export function measuresOf(
   model: Model,

@@ -3,7 +3,7 @@ import { Recall, type Day, type Entity, type Id, type Model, type Relation, type
 import { CONSTRAINTS, criticalPath, type Activity, type Constraint, type Network } from './criticalPath'
 import { frameFor } from './frame'
 import { plans } from './kinds'
-import { instantOf, numberOf, textOf, unitsOf, type Draft, type Work } from './work'
+import { instantOf, numberOf, textOf, unitsOf, type WorkInHand, type Work } from './work'
 
 export { calendarOf } from './frame'
 export * from './work'
@@ -96,7 +96,7 @@ function build(model: Model, plan: Id | undefined | null, day: Day, key: string)
 
 const NOBODY: Entity = { id: '' as Id, kind: 'plan', name: '', fields: {} }
 
-function earliestStated(leaves: readonly Draft[], time: WorkingTime): Instant | undefined {
+function earliestStated(leaves: readonly WorkInHand[], time: WorkingTime): Instant | undefined {
   const stated = leaves.flatMap(({ entity }) =>
     ['actualStart', 'start', 'on'].flatMap((field) => instantOf(textOf(entity, field), time, 'start') ?? []),
   )
@@ -128,7 +128,7 @@ const doneOf = (entity: Entity): number =>
 const activities = new WeakMap<Entity, Activity>()
 
 /** What a task states for the network. Remembered by entity; where work is shared out, people are part of it, so then it is not. */
-function activityOf(model: Model, work: Draft): Activity {
+function activityOf(model: Model, work: WorkInHand): Activity {
   const known = activities.get(work.entity)
   if (known && known.time === work.time) return known
   const stated = statedBy(model, work)
@@ -136,7 +136,7 @@ function activityOf(model: Model, work: Draft): Activity {
   return stated
 }
 
-function statedBy(model: Model, work: Draft): Activity {
+function statedBy(model: Model, work: WorkInHand): Activity {
   const { entity, time } = work
   const duration = durationOf(model, work)
   const stated = textOf(entity, 'constraint')
@@ -182,7 +182,7 @@ function fixedTo(
   return { start: at(from, 0), finish: at(to, 1440) }
 }
 
-function rollUp(group: Draft, begin: Instant): void {
+function rollUp(group: WorkInHand, begin: Instant): void {
   const { children } = group
   if (children.length === 0) {
     ;[group.start, group.finish, group.lateStart, group.lateFinish] = [begin, begin, begin, begin]

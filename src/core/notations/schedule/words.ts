@@ -31,7 +31,7 @@ export const NUMBERED = /^(\s*)\d+(?:\.\d+)+[.)]?\s+/m
 const DURATION = /^\d+(?:[.,]\d+)?\s*(?:min(?:ute)?s?|h(?:ours?|rs?)?|d(?:ays?)?|w(?:eeks?)?)$/i
 const NUMBER_REF = /^\d+(?:\.\d+)*\s*(?:FS|SS|FF|SF)?\s*(?:[+-]\s*\d+(?:[.,]\d+)?\s*(?:min|h|d|w))?$/i
 
-export function readLink(text: string): TypedLink {
+function readLink(text: string): TypedLink {
   const [, ref = text, type, lag] =
     /^(.*?)\s*(FS|SS|FF|SF)?\s*([+-]\s*\d+(?:[.,]\d+)?\s*(?:min|h|d|w))?$/i.exec(text.trim()) ?? []
   const kind = LINK_TYPES.find((one) => one === type?.toUpperCase()) ?? 'FS'

@@ -49,7 +49,7 @@ export function instantOf(text: string | undefined, time: WorkingTime, end: 'sta
 }
 
 /** A work while its dates are reckoned. */
-export type Draft = { -readonly [K in keyof Work]: Work[K] }
+export type WorkInHand = { -readonly [K in keyof Work]: Work[K] }
 
 export const typeOfLink = (link: Relation): LinkType => LINK_TYPES.find((type) => type === link.fields['type']) ?? 'FS'
 

@@ -11,6 +11,7 @@ export const scimUsers: TableReader = {
   id: 'scim',
   title: 'SCIM users',
   extensions: ['.json', '.scim'],
+  ofDirectory: true,
   read: (text) => {
     let json: unknown
     try {
@@ -30,7 +31,7 @@ const record = (value: unknown): Raw | undefined =>
 const text = (value: unknown): string => (typeof value === 'string' ? value.trim() : '')
 
 /** O(users). @returns a refusal that names the first user at fault. */
-export function readUsers(json: unknown): Table | Refusal {
+function readUsers(json: unknown): Table | Refusal {
   const list = Array.isArray(json)
     ? (json as unknown[])
     : (record(json)?.['Resources'] ?? (record(json)?.['userName'] ? [json] : undefined))

@@ -37,7 +37,7 @@ function element(tag: string, attributes: Attributes, children: readonly string[
 }
 
 /** An identity that XML takes: it begins with a letter or underscore (NCName). */
-export const xmlId = (id: string): string => (/^[A-Za-z_][\w.-]*$/.test(id) ? id : `_${id.replace(/[^\w.-]/g, '-')}`)
+const xmlId = (id: string): string => (/^[A-Za-z_][\w.-]*$/.test(id) ? id : `_${id.replace(/[^\w.-]/g, '-')}`)
 
 const nameOf = (entity: Entity): string | undefined => (entity.name === UNNAMED ? undefined : entity.name)
 

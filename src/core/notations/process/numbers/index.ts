@@ -1,5 +1,5 @@
 import type { Day, Id, Model } from '../../../model'
-import type { Measure, Sheet } from '../../../notation'
+import type { Measure, NumberSheet } from '../../../notation'
 import { UNNAMED } from '../kinds'
 import { inFlowOrder, numbersIn, processOn, type FlowNode, type Process } from '../structure'
 import { expectedMinutes, likelyPath, minutesAt, shortestAndLongest, takesSeveral } from './paths'
@@ -14,7 +14,7 @@ const processes = (model: Model, day: Day): Process[] =>
   model.ofKind('process').map(({ id }) => processOn(model, id, day))
 
 /** One row a step: how often a case comes to it, and what time and cost that makes for a case on average. O(elements³). */
-const steps: Sheet = {
+const steps: NumberSheet = {
   id: 'steps',
   title: 'Steps',
   columns: [
@@ -108,7 +108,7 @@ export function totalsOf(process: Process): Totals {
 }
 
 /** One row a process. */
-const total: Sheet = {
+const total: NumberSheet = {
   id: 'total',
   title: 'In total',
   columns: [
@@ -142,7 +142,7 @@ const total: Sheet = {
 }
 
 /** Every way through a decision: how often it is taken. */
-const ways: Sheet = {
+const ways: NumberSheet = {
   id: 'ways',
   title: 'Lines',
   columns: [
@@ -166,10 +166,10 @@ const ways: Sheet = {
   counted: (_model, _day, { id }) => [id as Id],
 }
 
-export const numbers: readonly Sheet[] = [steps, total, ways]
+export const numbers: readonly NumberSheet[] = [steps, total, ways]
 
 /** `31 min`, `2 h 5 min`, `3 d 4 h`. */
-export function inTime(minutes: number | undefined): string {
+function inTime(minutes: number | undefined): string {
   if (minutes === undefined || !Number.isFinite(minutes)) return '–'
   const whole = Math.round(minutes)
   if (whole < 60) return minutes < 10 && minutes % 1 !== 0 ? `${Number(minutes.toFixed(1))} min` : `${whole} min`

@@ -38,7 +38,7 @@ interface Edge {
 
 export const LABEL = { size: 10.5, line: 13, width: 92 }
 
-export interface FlowWish {
+interface FlowWish {
   readonly model: Model
   readonly view: View
   readonly day: Day

@@ -9,7 +9,7 @@ import { calledNode, type Process } from '../structure'
 
 const verdicts = new WeakMap<Process, Verdict>()
 
-export function verdictOn(process: Process): Verdict {
+function verdictOn(process: Process): Verdict {
   const known = verdicts.get(process) ?? soundnessOf(process)
   verdicts.set(process, known)
   return known

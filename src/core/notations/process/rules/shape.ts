@@ -17,7 +17,7 @@ import { calledNode, eventsDuring, type FlowNode, type Process } from '../struct
 import { poolOf } from '../edits'
 
 export const BPMN = 'BPMN 2.0, ISO/IEC 19510'
-export const GUIDELINES = 'Mendling, Reijers, van der Aalst: Seven process modeling guidelines, 2010'
+const GUIDELINES = 'Mendling, Reijers, van der Aalst: Seven process modeling guidelines, 2010'
 
 const flowNodes = ({ nodes }: Process): FlowNode[] => [...nodes.values()].filter(({ kind }) => kind !== 'data')
 const inWords = ({ process }: Process): string => `“${process?.name ?? 'The process'}”`

@@ -59,7 +59,7 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
 }
 
 /** An instant as a date of this precision. */
-export function writeAs(at: Instant, precision: 'year' | 'month' | 'day' | 'minute'): string {
+function writeAs(at: Instant, precision: 'year' | 'month' | 'day' | 'minute'): string {
   const date = new Date(Math.round(at) * 60_000)
   const year = date.getUTCFullYear()
   const written = `${year < 0 ? '-' : ''}${String(Math.abs(year)).padStart(4, '0')}`

@@ -11,7 +11,7 @@ export const ERA = 20
 const PICTURE = 72
 const LINES = 8
 
-export interface PointText {
+interface PointText {
   readonly date: string
   readonly lines: readonly string[]
   readonly size: number

@@ -7,7 +7,7 @@ import type { CardSize } from './arrange'
 import type { PlanNode } from './plan'
 
 /** The words on a card, before they are broken into lines. */
-export interface CardWords {
+interface CardWords {
   readonly name: string
   readonly title: string
   readonly vacant: boolean

@@ -1,0 +1,11 @@
+import type { Tally as Counts } from '../../core/findings'
+
+export interface Entry {
+  readonly id: string
+  readonly name: string
+  readonly changedAt: string
+  readonly chapters: readonly string[]
+  /** Absent where the facts could not be checked; `trouble` says why. */
+  readonly tally?: Counts
+  readonly trouble?: string
+}
