@@ -141,7 +141,17 @@ function drawn(all: readonly Mutant[], count: number, dice: () => number): Mutan
 /** A copy of the project in which a line may be wrong. */
 function copyOfProject(): string {
   const place = mkdtempSync(join(tmpdir(), 'mutants-'))
-  for (const part of ['src', 'tests', 'scripts', 'package.json', 'tsconfig.json', 'vitest.config.ts', 'docs'])
+  for (const part of [
+    'src',
+    'tests',
+    'scripts',
+    'demo',
+    'bin',
+    'package.json',
+    'tsconfig.json',
+    'vitest.config.ts',
+    'docs',
+  ])
     cpSync(part, join(place, part), { recursive: true })
   symlinkSync(resolve('node_modules'), join(place, 'node_modules'))
   return place
@@ -193,6 +203,10 @@ const all = Object.entries(ROOMS)
 const mutants = drawn(all, Number(option('count') ?? 120), diceOf(Number(option('seed') ?? 2026)))
 console.log(`${mutants.length} of ${all.length} small faults`)
 const places = Array.from({ length: Math.max(1, Math.min(4, availableParallelism())) }, copyOfProject)
+// Tests that fail without any fault would seem to notice every one.
+for (const room of new Set(mutants.map((mutant) => mutant.room)))
+  if (await testsNotice(places[0] ?? '.', ROOMS[room]?.tests ?? []))
+    throw new Error(`the tests of ${room} fail as they are`)
 const tally = new Map<string, { noticed: number; all: number }>()
 const open = [...mutants]
 try {

@@ -6,6 +6,8 @@ import { currentView, carryOut, make, notify, select, useParts, useWorkspace, wi
 
 const ROW = 24
 const INDENT = 20
+/** Room for the number of a line, which other lines may name. */
+const GUTTER = 36
 
 /** A place in a line, or all of it. */
 type Caret = number | 'all'
@@ -131,14 +133,17 @@ export function Outline({ outline }: { outline: OutlineContract }) {
             <div
               key={line.id}
               className={`absolute inset-x-0 flex items-center ${isSelected ? 'bg-wash' : ''}`}
-              style={{ top: start + 4, height: ROW, paddingLeft: 16 + line.depth * INDENT }}
+              style={{ top: start + 4, height: ROW, paddingLeft: GUTTER + line.depth * INDENT }}
             >
+              <span aria-hidden className="numeric absolute left-0 w-7 text-right text-[10px] text-quiet select-none">
+                {index + 1}
+              </span>
               {Array.from({ length: line.depth }, (_, level) => (
                 <span
                   key={level}
                   aria-hidden
                   className="absolute top-0 h-full border-l border-hairline"
-                  style={{ left: 20 + level * INDENT }}
+                  style={{ left: GUTTER + 4 + level * INDENT }}
                 />
               ))}
               <input

@@ -1,4 +1,4 @@
-import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
+import { XMLValidator } from 'fast-xml-parser'
 import {
   cut,
   isId,
@@ -12,70 +12,9 @@ import {
 } from '../../../model'
 import { LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { UNNAMED } from '../kinds'
-import { BPMN, BPMNDI, GATEWAY_TAGS, OWN, OWN_FIELDS, STEP_TAGS, TRIGGER_TAGS, type Kept } from './names'
-
-/** An element with its children in their order. */
-interface Node {
-  readonly name: string
-  readonly space: string | undefined
-  readonly attributes: Readonly<Record<string, string>>
-  readonly children: readonly Node[]
-  readonly text: string
-  readonly raw: Raw
-  /** Prefixes in force within it. */
-  readonly spaces: ReadonlyMap<string, string>
-}
-
-type Raw = Readonly<Record<string, unknown>>
-const parser = new XMLParser({
-  preserveOrder: true,
-  ignoreAttributes: false,
-  attributeNamePrefix: '',
-  parseTagValue: false,
-  parseAttributeValue: false,
-  trimValues: true,
-  // Numeric references as well as the five of XML.
-  processEntities: true,
-  htmlEntities: true,
-})
-const builder = new XMLBuilder({
-  preserveOrder: true,
-  ignoreAttributes: false,
-  attributeNamePrefix: '',
-  suppressEmptyNode: true,
-})
-
-/** How deep elements may lie within each other. */
-const MOST_DEEP = 200
-
-function nodesOf(list: unknown, spaces: ReadonlyMap<string, string>, depth = 0): Node[] {
-  if (!Array.isArray(list)) return []
-  if (depth > MOST_DEEP) throw new RangeError(`its elements lie more than ${MOST_DEEP} deep within each other`)
-  return (list as Raw[]).flatMap((raw): Node[] => {
-    const tag = Object.keys(raw).find((key) => key !== ':@')
-    if (tag === undefined || tag === '#text' || tag.startsWith('?')) return []
-    const attributes = (raw[':@'] ?? {}) as Record<string, string>
-    const inner = new Map(spaces)
-    for (const [name, uri] of Object.entries(attributes)) {
-      if (name === 'xmlns') inner.set('', uri)
-      if (name.startsWith('xmlns:')) inner.set(name.slice(6), uri)
-    }
-    const [prefix = '', local] = tag.includes(':') ? tag.split(':') : ['', tag]
-    const content = raw[tag] as Raw[]
-    const text = content.flatMap((child) => ('#text' in child ? [String(child['#text'])] : [])).join('')
-    return [
-      {
-        name: local ?? tag,
-        space: inner.get(prefix),
-        attributes,
-        children: nodesOf(content, inner, depth + 1),
-        text,
-        raw,
-        spaces: inner,
-      },
-    ]
-  })
-}
+import { keptText, TRIGGERS, WRITTEN } from './kept'
+import { BPMN, BPMNDI, GATEWAY_TAGS, OWN, OWN_FIELDS, STEP_TAGS } from './names'
+import { nodesOf, parser, written, type Node } from './xml'
 
 const FLOW_TAGS = new Map<string, { kind: string; type: string; kept?: string }>([
   ...Object.entries(STEP_TAGS).map(([type, tag]) => [tag, { kind: 'step', type }] as const),
@@ -95,7 +34,6 @@ const FLOW_TAGS = new Map<string, { kind: string; type: string; kept?: string }>
   ['dataObjectReference', { kind: 'data', type: 'document' }],
   ['dataStoreReference', { kind: 'data', type: 'store' }],
 ])
-const TRIGGERS = new Map(Object.entries(TRIGGER_TAGS).map(([trigger, tag]) => [tag, trigger]))
 /** Read elsewhere, or of no weight here. */
 const KNOWN = new Set([
   'laneSet',
@@ -500,8 +438,6 @@ class Reader {
   }
 }
 
-const WRITTEN = new Set(['bpmndi', 'dc', 'di', 'skivel', 'xsi', 'bpmn', 'bpmn2', 'semantic'])
-
 /** The attributes of our own element among the extensions. */
 function ownFacts(node: Node): Readonly<Record<string, string>> {
   const extensions = node.children.find(({ name }) => name === 'extensionElements')
@@ -517,90 +453,4 @@ function numbersOf(own: Readonly<Record<string, string>>, kind: string): Fields 
       return [[id, Number.isFinite(number) && !['version', 'trigger', 'worth'].includes(id) ? number : written]]
     }),
   )
-}
-
-/** Attributes that are read as facts, or made anew when the process is written. */
-const READ = new Set([
-  'id',
-  'name',
-  'default',
-  'sourceRef',
-  'targetRef',
-  'attachedToRef',
-  'cancelActivity',
-  'processRef',
-  'dataObjectRef',
-  'isExecutable',
-  'partitionElementRef',
-])
-
-/** An element as XML by itself: the prefixes that it uses are declared on it. */
-function written({ raw, spaces }: Node): string {
-  const used = new Map<string, string>()
-  const look = (list: unknown): void => {
-    for (const part of Array.isArray(list) ? (list as Raw[]) : [])
-      for (const [key, value] of Object.entries(part)) {
-        if (key === ':@') {
-          for (const name of Object.keys(value as object)) if (!name.startsWith('xmlns')) uses(name, false)
-        } else if (!key.startsWith('#')) {
-          uses(key, true)
-          look(value)
-        }
-      }
-  }
-  const uses = (name: string, isElement: boolean): void => {
-    const prefix = name.includes(':') ? (name.split(':')[0] ?? '') : isElement ? '' : undefined
-    const uri = prefix === undefined ? undefined : spaces.get(prefix)
-    if (prefix !== undefined && uri !== undefined) used.set(prefix === '' ? 'xmlns' : `xmlns:${prefix}`, uri)
-  }
-  look([raw])
-  const attributes = { ...Object.fromEntries(used), ...((raw[':@'] ?? {}) as Record<string, string>) }
-  return String(builder.build([{ ...raw, ':@': attributes }]))
-}
-
-/** What an element said beyond the facts, as JSON: its own tag, foreign attributes, definitions, extension elements. */
-function keptText(
-  node: Node,
-  tag: string | undefined,
-  namespaces: Readonly<Record<string, string>>,
-  roots: string,
-): string {
-  const extensions = node.children.find(({ name }) => name === 'extensionElements')
-  const foreign = extensions?.children.filter(({ space }) => space !== OWN) ?? []
-  const attributes = Object.fromEntries(
-    Object.entries(node.attributes).filter(([name]) => name.includes(':') && !name.startsWith('xmlns')),
-  )
-  const more = Object.fromEntries(
-    Object.entries(node.attributes).filter(([name]) => !name.includes(':') && name !== 'xmlns' && !READ.has(name)),
-  )
-  const prefixes = new Set(Object.keys(attributes).map((name) => name.split(':')[0] ?? ''))
-  const own = Object.fromEntries(
-    [...prefixes].flatMap((prefix) => {
-      const uri = node.spaces.get(prefix)
-      return uri === undefined || WRITTEN.has(prefix) ? [] : [[`xmlns:${prefix}`, uri]]
-    }),
-  )
-  const events = node.children.filter(({ name, space }) => space === BPMN && name.endsWith('EventDefinition'))
-  const plain =
-    events.length === 1 &&
-    events.every(
-      ({ children, attributes: said }) => children.length === 0 && Object.keys(said).every((name) => name === 'id'),
-    ) &&
-    TRIGGERS.has(events[0]?.name ?? '')
-  const loop = node.children.find(({ name }) => name.endsWith('LoopCharacteristics'))
-  const trigger = events.flatMap(({ name }) => TRIGGERS.get(name) ?? [])[0]
-  const kept: Kept = {
-    ...(tag ? { tag } : {}),
-    ...(Object.keys(attributes).length > 0 ? { attributes: { ...own, ...attributes } } : {}),
-    ...(Object.keys(more).length > 0 || loop ? { of: node.name } : {}),
-    ...(Object.keys(more).length > 0 ? { more } : {}),
-    ...(events.length > 0 && !plain
-      ? { definitions: events.map(written).join(''), ...(trigger ? { trigger } : {}) }
-      : {}),
-    ...(loop ? { loop: written(loop) } : {}),
-    ...(foreign.length > 0 ? { extensions: foreign.map(written).join('') } : {}),
-    ...(Object.keys(namespaces).length > 0 ? { namespaces } : {}),
-    ...(roots === '' ? {} : { roots }),
-  }
-  return JSON.stringify(kept)
 }
