@@ -1,7 +1,8 @@
 import type { Action, Notation } from '../core/notation'
 import { notationOf } from '../core/notation'
 import { registry } from '../core/notations'
-import { carryOut, currentView, useWorkspace, wish } from './store'
+import { carryOut, wish } from './store/changes'
+import { currentView, useWorkspace } from './store/state'
 
 export function currentNotation(): Notation | undefined {
   const view = currentView()

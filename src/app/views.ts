@@ -2,7 +2,9 @@ import { viewsInOrder } from '../core/file'
 import type { Id, Step, View } from '../core/model'
 import { notationOf, type Notation, type Picture } from '../core/notation'
 import { registry } from '../core/notations'
-import { make, newId, notify, showView, useWorkspace } from './store'
+import { make } from './store/changes'
+import { showView } from './store/shown'
+import { newId, notify, useWorkspace } from './store/state'
 
 /** The views of a chapter in their order. */
 interface Chapter {

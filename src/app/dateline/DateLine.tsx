@@ -13,7 +13,8 @@ import {
 } from '../../core/model'
 import { readDay } from '../../core/notation'
 import { today } from '../clock'
-import { compareWith, notify, showDay, useParts } from '../store'
+import { compareWith, showDay } from '../store/shown'
+import { notify, useParts } from '../store/state'
 
 const YEARS = 3
 const HEIGHT = 40

@@ -15,7 +15,8 @@ import { registry } from '../../core/notations'
 import { currentNotation } from '../actions'
 import { Chips } from '../registers/Chips'
 import { Photo } from './Photo'
-import { carryOut, useParts, wish } from '../store'
+import { carryOut, wish } from '../store/changes'
+import { useParts } from '../store/state'
 
 /** The fields of an entity, generated from its kind: dates first, then ties, then the rest. Each is edited in place. */
 export function Facts({ entity }: { entity: Entity }) {

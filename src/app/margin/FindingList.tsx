@@ -4,7 +4,9 @@ import { dayInWords } from '../../core/model'
 import { readDay, type Finding } from '../../core/notation'
 import { ruleOf } from '../findings'
 import { SIGNS } from '../signs'
-import { make, notify, play, select } from '../store'
+import { make } from '../store/changes'
+import { play, select } from '../store/shown'
+import { notify } from '../store/state'
 import { Limit } from './Limit'
 
 const MOST = 60

@@ -1,6 +1,7 @@
 import { useId, useState } from 'react'
 import { readEntry, thresholdOf, type Rule } from '../../core/notation'
-import { carryOut, make, useParts } from '../store'
+import { carryOut, make } from '../store/changes'
+import { useParts } from '../store/state'
 
 /** The number from which a rule speaks up, for this workspace. Empty goes back to the usual one. */
 export function Limit({ rule }: { rule: Rule }) {

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef } from 'react'
 import type { Model, Relation } from '../../core/model'
 import { registry } from '../../core/notations'
 import { findingsHere } from '../../worker/reading'
-import { useParts } from '../store'
+import { useParts } from '../store/state'
 import { Facts, RelationFacts } from './Facts'
 import { FindingList } from './FindingList'
 

@@ -2,7 +2,8 @@ import { useState } from 'react'
 import type { Entity, StepValue } from '../../core/model'
 import type { Field } from '../../core/notation'
 import { assetAddress } from '../picture'
-import { make, notify, useParts } from '../store'
+import { make } from '../store/changes'
+import { notify, useParts } from '../store/state'
 import { ApiError, sendBytes } from '../sync/api'
 
 const MOST_BYTES = 5_000_000

@@ -1,6 +1,8 @@
 import type { CustomCellRendererProps } from 'ag-grid-react'
 import type { Chip, Column } from '../../core/notation'
-import { carryOut, select, useWorkspace } from '../store'
+import { carryOut } from '../store/changes'
+import { select } from '../store/shown'
+import { useWorkspace } from '../store/state'
 
 /** The parts of a value: each leads to its fact, and is taken off by its cross. */
 export function Chips({ chips, named = false }: { chips: readonly Chip[]; named?: boolean }) {

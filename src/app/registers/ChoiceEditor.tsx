@@ -1,7 +1,7 @@
 import type { CustomCellEditorProps } from 'ag-grid-react'
 import { useEffect, useId, useRef } from 'react'
 import type { Column } from '../../core/notation'
-import { useWorkspace } from '../store'
+import { useWorkspace } from '../store/state'
 
 /** A cell that offers what it may hold, and takes anything else that its column understands. */
 export function ChoiceEditor({

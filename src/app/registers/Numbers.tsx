@@ -1,7 +1,9 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import { dayInWords, wordsOf, type Day } from '../../core/model'
 import type { Notation, NumberSheet, SheetRow } from '../../core/notation'
-import { countedBy, notify, numbersOn, select, useParts } from '../store'
+import { countedBy, numbersOn } from '../store/asking'
+import { select } from '../store/shown'
+import { notify, useParts } from '../store/state'
 import type { Pair } from './pair'
 
 // The charts' library is large: it comes when a chart is first shown.

@@ -2,7 +2,9 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
 import type { Id } from '../../core/model'
 import type { Outcome, Outline as OutlineContract, OutlineLine, Wish } from '../../core/notation'
-import { currentView, carryOut, make, notify, select, useParts, useWorkspace, wish } from '../store'
+import { carryOut, make, wish } from '../store/changes'
+import { select } from '../store/shown'
+import { currentView, notify, useParts, useWorkspace } from '../store/state'
 
 const ROW = 24
 const INDENT = 20

@@ -5,7 +5,9 @@ import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
 import { save, slug } from '../picture'
 import { copyText } from '../clipboard'
-import { carryOut, notify, readWholeFile, useParts, useWorkspace, wish } from '../store'
+import { carryOut, wish } from '../store/changes'
+import { readWholeFile } from '../store/readings'
+import { notify, useParts, useWorkspace } from '../store/state'
 import { Outline } from './Outline'
 
 const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: module.Numbers })))

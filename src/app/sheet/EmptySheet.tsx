@@ -1,5 +1,6 @@
 import { act, currentNotation, offered } from '../actions'
-import { carryOut, useWorkspace, wish } from '../store'
+import { carryOut, wish } from '../store/changes'
+import { useWorkspace } from '../store/state'
 
 /** Nothing to draw on this day, and what to do about it. */
 export function EmptySheet() {

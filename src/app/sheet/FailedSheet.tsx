@@ -1,4 +1,4 @@
-import { useWorkspace } from '../store'
+import { useWorkspace } from '../store/state'
 
 /** Why there is no picture: the facts are all there, in the outline and the registers. */
 export function FailedSheet() {

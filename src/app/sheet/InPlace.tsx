@@ -1,7 +1,8 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Picture } from '../../core/notation'
 import { factOf, type Camera, type EditableText, type Item } from '../../core/scene'
-import { carryOut, useWorkspace, wish } from '../store'
+import { carryOut, wish } from '../store/changes'
+import { useWorkspace } from '../store/state'
 
 /** Typing into a text of an item, where it stands. Enter keeps, Escape drops, Tab goes on to the next text. */
 export function InPlace({

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from 'react'
-import { type Camera, type Scene } from '../../core/scene'
-import { play, useParts } from '../store'
+import type { Camera, Scene } from '../../core/scene'
+import { play } from '../store/shown'
+import { useParts } from '../store/state'
 
 const STEP_MS = 900
 

@@ -14,7 +14,8 @@ import {
   type Size,
 } from '../../core/scene'
 import { act, keyName, offered } from '../actions'
-import { select, useParts, useWorkspace } from '../store'
+import { select } from '../store/shown'
+import { useParts, useWorkspace } from '../store/state'
 import { Badges } from './Badges'
 import { assetAddress } from '../picture'
 import { CanvasLayer } from './CanvasLayer'

@@ -1,7 +1,7 @@
 import { notationOf, pictureOf } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { Menu } from '../shell/Menu'
-import { useParts, useWorkspace } from '../store'
+import { useParts, useWorkspace } from '../store/state'
 import { setPicture } from '../views'
 import { useCamera } from './camera'
 import { Look } from './Look'

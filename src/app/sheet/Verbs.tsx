@@ -1,5 +1,5 @@
 import type { Action } from '../../core/notation'
-import { type Camera, type Item, type Point, type Size } from '../../core/scene'
+import type { Camera, Item, Point, Size } from '../../core/scene'
 
 const ROW = 30
 /** Between them and heads that stay in view. */

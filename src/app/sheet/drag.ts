@@ -1,7 +1,9 @@
 import { useRef, useState } from 'react'
 import type { Id } from '../../core/model'
 import { isRefusal, type Done, type Picture } from '../../core/notation'
-import { carryOut, errorsOf, notify, wish } from '../store'
+import { errorsOf } from '../store/asking'
+import { carryOut, wish } from '../store/changes'
+import { notify } from '../store/state'
 
 /** What would come of dropping here. Until the core has looked for errors it is `looking`. */
 export type Verdict =

@@ -2,7 +2,9 @@ import { useRef, useState } from 'react'
 import type { Id } from '../../core/model'
 import { isRefusal, type Done, type Picture, type Pull } from '../../core/notation'
 import { factOf, type Box, type Handle, type Item, type Point } from '../../core/scene'
-import { carryOut, errorsOf, notify, wish } from '../store'
+import { errorsOf } from '../store/asking'
+import { carryOut, wish } from '../store/changes'
+import { notify } from '../store/state'
 import type { Verdict } from './drag'
 
 export interface Pulling {

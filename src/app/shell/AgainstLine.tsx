@@ -1,4 +1,5 @@
-import { compareWithRevision, useParts } from '../store'
+import { compareWithRevision } from '../store/shown'
+import { useParts } from '../store/state'
 
 /** Says that the picture is compared with an earlier revision, and how to end that. */
 export function AgainstLine() {

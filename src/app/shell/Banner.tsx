@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { useParts } from '../store'
+import { useParts } from '../store/state'
 
 const APPEARS_MS = 700
 

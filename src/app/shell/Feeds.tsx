@@ -3,7 +3,7 @@ import type { View } from '../../core/model'
 import { registry } from '../../core/notations'
 import { copyText } from '../clipboard'
 import { momentInWords } from '../clock'
-import { notify } from '../store'
+import { notify } from '../store/state'
 import { ApiError, ask } from '../sync/api'
 
 interface Share {

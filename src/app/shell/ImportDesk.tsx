@@ -3,7 +3,9 @@ import type { Finding, ImportPlan, Table, TableImport } from '../../core/notatio
 import { guessMapping, mappedRows, readTable } from '../../core/tabular'
 import { currentNotation } from '../actions'
 import { keepSpare } from '../engine'
-import { make, notify, planImport, readTableFile, useWorkspace } from '../store'
+import { make } from '../store/changes'
+import { planImport, readTableFile } from '../store/readings'
+import { notify, useWorkspace } from '../store/state'
 import { ApiError, ask } from '../sync/api'
 import { Dialog } from './Dialog'
 

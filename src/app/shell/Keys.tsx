@@ -1,5 +1,5 @@
 import { currentNotation } from '../actions'
-import { useWorkspace } from '../store'
+import { useWorkspace } from '../store/state'
 import { Dialog } from './Dialog'
 
 const GENERAL: readonly (readonly [string, string])[] = [

@@ -1,6 +1,6 @@
 import { registry } from '../../core/notations'
 import { Limit } from '../margin/Limit'
-import { useWorkspace } from '../store'
+import { useWorkspace } from '../store/state'
 import { Dialog } from './Dialog'
 
 const limited = [...registry.rules.values()].filter(({ threshold }) => threshold)

@@ -1,5 +1,6 @@
 import { useState } from 'react'
-import { make, useParts, useWorkspace } from '../store'
+import { make } from '../store/changes'
+import { useParts, useWorkspace } from '../store/state'
 import { Mark } from './Mark'
 import { Menu } from './Menu'
 import { Tally } from './Tally'

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import { useParts } from '../store'
+import { useParts } from '../store/state'
 
 /** What just happened, or why it did not, for a few seconds. */
 export function NoticeLine() {

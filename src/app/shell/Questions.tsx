@@ -2,7 +2,8 @@ import { useEffect, useState } from 'react'
 import { writeWorkspace } from '../../core/file'
 import { save, slug } from '../picture'
 import type { Sides } from '../sync/api'
-import { finish, settleClash, useParts, useWorkspace } from '../store'
+import { finish, settleClash } from '../store/changes'
+import { useParts, useWorkspace } from '../store/state'
 import { Dialog } from './Dialog'
 
 /** A file that takes a while to read says so, and can be left. */

@@ -1,6 +1,6 @@
 import { nth, reach } from '../../graph'
 import type { Id, Relation } from '../../model'
-import { type FlowNode, type Process } from './structure'
+import type { FlowNode, Process } from './structure'
 
 /** What can go wrong when cases run through a process, with the shortest way to it. */
 export interface Unsound {

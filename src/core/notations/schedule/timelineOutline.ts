@@ -9,13 +9,13 @@ import {
   readList,
   setEntity,
   setField,
+  lineFor,
+  unquoted,
+  tooLongName,
   type Outcome,
   type Outline,
   type Refusal,
   type Wish,
-  lineFor,
-  unquoted,
-  tooLongName,
 } from '../../notation'
 import { plans } from './kinds'
 import { planOf, textOf } from './plan'

@@ -5,11 +5,11 @@ import {
   dayInWords,
   firstOutside,
   overlap,
+  freeId,
   type Day,
   type Id,
   type Model,
   type Relation,
-  freeId,
 } from '../../../model'
 import { removeRelation, setRelation, COMMON, fix, type Fix, type Rule } from '../../../notation'
 import { isSolid, solidLine, structureOn } from '../structure'

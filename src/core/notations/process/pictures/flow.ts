@@ -1,5 +1,5 @@
 import { flowchart, type Area, type FlowPlaces, type FlowShape, type Point, type Spot } from '../../../layout'
-import { type Day, type Entity, type Id, type Model, type Relation, type View } from '../../../model'
+import type { Day, Entity, Id, Model, Relation, View } from '../../../model'
 import {
   aroundPoints,
   kit,

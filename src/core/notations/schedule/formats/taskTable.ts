@@ -2,7 +2,6 @@ import { cyclicComponents } from '../../../graph'
 import { join, type Id, type Step } from '../../../model'
 import {
   setRelation,
-  type FaultAt,
   readRows,
   readCell,
   asKey,
@@ -10,6 +9,7 @@ import {
   addEntity,
   setEntity,
   setField,
+  type FaultAt,
   type ImportOptions,
   type ImportPlan,
   type ImportRow,

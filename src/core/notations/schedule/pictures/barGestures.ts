@@ -1,4 +1,4 @@
-import { type Instant } from '../../../calendar'
+import type { Instant } from '../../../calendar'
 import type { Step } from '../../../model'
 import { changed, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
 import { inWords, linkOutcome, progressOutcome, withConsequences } from '../actions'

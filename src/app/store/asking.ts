@@ -1,0 +1,117 @@
+import type { Remote } from 'comlink'
+import { writeWorkspace } from '../../core/file'
+import { Model, wordsOf, type Change, type Day, type Id } from '../../core/model'
+import { prepared, type Finding, type SheetRow } from '../../core/notation'
+import { registry } from '../../core/notations'
+import type { Scene } from '../../core/scene'
+import { nextList, nextScene } from '../../worker/delta'
+import type { Engine } from '../../worker/engine'
+import type { Asked } from '../../worker/reading'
+import { startEngine } from '../engine'
+import { useWorkspace } from './state'
+
+const set = useWorkspace.setState
+const get = useWorkspace.getState
+
+let engine: Remote<Engine> | undefined
+
+/** The engine, which loads its program from now on. */
+export const beginEngine = (): Remote<Engine> => (engine ??= startEngine())
+
+/** Tells the engine of facts or of changes to them; nothing before it has begun. */
+export const tellFacts = (model: Model): void => void engine?.load(writeWorkspace(model))
+export const tellChange = (change: Change): void => void engine?.apply([change])
+export const tellAgainst = async (workspace: unknown): Promise<void> => await engine?.against(workspace)
+
+/** What the worker told last: its deltas follow each other, so each one is taken. */
+let drawn: Scene | undefined
+let found: readonly Finding[] = []
+let drawing = false
+let outdated = false
+let checking: ReturnType<typeof setTimeout> | undefined
+let checkTook = 0
+const CHECK_AFTER_MS = 80
+const CHECK_LATEST_MS = 1500
+
+/** Has everything that is shown computed anew. One picture is drawn at a time: of those asked for meanwhile only the newest. */
+export function redraw(): void {
+  outdated = true
+  if (!drawing) void draw()
+  // The picture comes first; while somebody types on, the rules wait for a pause, a longer one where they take long.
+  clearTimeout(checking)
+  checking = setTimeout(() => void check(), Math.min(CHECK_LATEST_MS, Math.max(CHECK_AFTER_MS, 1.5 * checkTook)))
+}
+
+/** What is shown now, as it is asked for; undefined while there is nothing to show. */
+function asked(wants: Asked['wants']): Asked | undefined {
+  const { viewId, day, compared, selection } = get()
+  return viewId === undefined ? undefined : { view: viewId, day, compared, selection, wants }
+}
+
+/** Whether an answer is still to the question: the same view on the same days. */
+const isStill = ({ view, day, compared }: Asked): boolean => {
+  const now = get()
+  return now.viewId === view && now.day === day && now.compared === compared
+}
+
+async function draw(): Promise<void> {
+  drawing = true
+  try {
+    while (outdated && engine) {
+      outdated = false
+      const question = asked({ scene: true })
+      if (!question) {
+        set({ scene: undefined, failure: undefined })
+        continue
+      }
+      try {
+        const { scene } = await engine.read(question)
+        if (scene) drawn = nextScene(drawn, scene)
+        if (isStill(question)) set({ scene: scene && drawn, failure: undefined })
+      } catch (error) {
+        if (isStill(question)) set({ scene: undefined, failure: wordsOf(error) })
+      }
+    }
+  } finally {
+    drawing = false
+  }
+}
+
+let checks = 0
+async function check(): Promise<void> {
+  const request = ++checks
+  const began = performance.now()
+  const question = asked({ findings: true, notes: true })
+  const reading = question && (await engine?.read(question))
+  checkTook = performance.now() - began
+  if (!question || !reading?.findings) return
+  found = nextList(found, reading.findings)
+  if (request === checks && get().day === question.day) set({ findings: found, notes: reading.notes })
+}
+
+/** Has the notes beside the page told anew, as something else is selected. */
+async function note(): Promise<void> {
+  const question = asked({ notes: true })
+  const reading = question && (await engine?.read(question))
+  if (question && reading?.notes && isStill(question) && get().selection === question.selection)
+    set({ findings: found, notes: reading.notes })
+}
+useWorkspace.subscribe(({ selection }, before) => {
+  if (selection !== before.selection) void note()
+})
+
+/** Loads what the facts ask for; what the page has reckoned without it is reckoned anew. */
+export function prepareFor(model: Model): void {
+  void prepared(registry.notations, model)?.then(() => set({ model: get().model.with({}) }))
+}
+
+/** The errors that a change would add, computed off the main thread. */
+export const errorsOf = async (change: Change): Promise<Finding[]> => (await engine?.newErrors(change, get().day)) ?? []
+
+/** A sheet of numbers on a day, computed off the main thread. */
+export const numbersOn = async (path: string, day: Day): Promise<readonly SheetRow[]> =>
+  (await engine?.numbers(path, day)) ?? []
+
+/** The facts that a row of a sheet counts. */
+export const countedBy = async (path: string, day: Day, row: SheetRow): Promise<readonly Id[]> =>
+  (await engine?.counted(path, day, row)) ?? []

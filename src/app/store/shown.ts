@@ -1,0 +1,45 @@
+import type { Day, Id } from '../../core/model'
+import type { Moment } from '../../core/notation'
+import { redraw, tellAgainst } from './asking'
+import { useWorkspace, type State } from './state'
+
+const set = useWorkspace.setState
+const get = useWorkspace.getState
+
+/** Compares the picture with the facts of a revision, until told otherwise. */
+export async function compareWithRevision(against: State['against'], workspace: unknown): Promise<void> {
+  await tellAgainst(workspace)
+  set({ against, compared: undefined })
+  redraw()
+}
+
+export function select(ids: readonly Id[], options: { readonly reveal?: boolean } = {}): void {
+  const { selection, reveal } = get()
+  const same = ids.length === selection.length && ids.every((id, index) => id === selection[index])
+  if (!same) set({ selection: ids, editing: undefined })
+  if (options.reveal) set({ reveal: reveal + 1 })
+}
+
+export function showDay(day: Day): void {
+  if (day === get().day) return
+  set({ day, editing: undefined })
+  redraw()
+}
+
+export function compareWith(compared: Day | undefined): void {
+  if (compared === get().compared) return
+  set({ compared, editing: undefined })
+  redraw()
+}
+
+export function showView(viewId: Id): void {
+  if (viewId === get().viewId) return
+  window.history.replaceState(null, '', `#view=${encodeURIComponent(viewId)}`)
+  set({ viewId, editing: undefined, scene: undefined, playing: undefined })
+  redraw()
+}
+
+/** Shows how something comes about, from its first moment on; without moments it ends. */
+export function play(moments: readonly Moment[] | undefined, at = 0): void {
+  set({ playing: moments && moments.length > 0 ? { moments, at } : undefined, editing: undefined })
+}

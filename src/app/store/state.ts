@@ -1,0 +1,122 @@
+import { create } from 'zustand'
+import { useShallow } from 'zustand/react/shallow'
+import { asId, Model, type Change, type Day, type Id, type View } from '../../core/model'
+import type { Done, Finding, Moment } from '../../core/notation'
+import type { Scene } from '../../core/scene'
+import type { Notes } from '../../worker/reading'
+import { today } from '../clock'
+import type { ClashReport, Standing, Trouble } from '../sync/sync'
+
+/** A line that appears for a few seconds, with something to do about it where there is. */
+export interface Notice {
+  readonly id: number
+  readonly text: string
+  readonly tone: 'plain' | 'refusal'
+}
+
+/** Another fact is being chosen, for an action that needs one. */
+interface Choosing {
+  readonly prompt: string
+  readonly kinds: readonly string[]
+  readonly take: (id: Id) => void
+}
+
+/** A change that reaches further than what was pointed at, shown before it is made. */
+interface Confirmation {
+  readonly done: Done
+}
+
+interface Editing {
+  readonly item: Id
+  readonly part: string
+  /** What was typed before the item was there to be typed into. */
+  readonly ahead?: string | undefined
+}
+
+export type Panel = 'outline' | string
+
+export interface State {
+  readonly id: string
+  readonly model: Model
+  readonly day: Day
+  /** A second day: the picture then shows what differs between the two. */
+  readonly compared: Day | undefined
+  /** The revision that the picture is compared with, in words. */
+  readonly against: { readonly revision: number; readonly words: string } | undefined
+  readonly viewId: Id | undefined
+  readonly selection: readonly Id[]
+  /** The text of the selected item that is being typed into. */
+  readonly editing: Editing | undefined
+  readonly scene: Scene | undefined
+  /** Why there is no picture, in words. */
+  readonly failure: string | undefined
+  readonly findings: readonly Finding[]
+  /** What stands beside the page about what is shown and selected; of a moment ago while the facts change. */
+  readonly notes: Notes | undefined
+  readonly standing: Standing
+  readonly trouble: Trouble | undefined
+  readonly clash: ClashReport | undefined
+  readonly undoable: readonly Change[]
+  readonly redoable: readonly Change[]
+  readonly notice: Notice | undefined
+  readonly pick: Choosing | undefined
+  readonly confirmation: Confirmation | undefined
+  /** A file that is being read, and what ends that. */
+  readonly reading: { readonly name: string; readonly stop: () => void } | undefined
+  readonly panel: Panel
+  readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | 'directory' | undefined
+  readonly proof: boolean
+  /** A finding’s way to its fault, shown moment by moment. */
+  readonly playing: { readonly moments: readonly Moment[]; readonly at: number } | undefined
+  /** Counts up to ask the margin to take the keyboard to its findings. */
+  readonly toFindings: number
+  /** Counts up to ask the sheet to bring the selection into view. */
+  readonly reveal: number
+}
+
+export const useWorkspace = create<State>()(() => ({
+  id: '',
+  model: Model.empty,
+  day: today(),
+  compared: undefined,
+  against: undefined,
+  viewId: undefined,
+  selection: [],
+  editing: undefined,
+  scene: undefined,
+  failure: undefined,
+  findings: [],
+  notes: undefined,
+  standing: 'saved',
+  trouble: undefined,
+  clash: undefined,
+  undoable: [],
+  redoable: [],
+  notice: undefined,
+  pick: undefined,
+  confirmation: undefined,
+  reading: undefined,
+  panel: 'outline',
+  dialog: undefined,
+  proof: false,
+  playing: undefined,
+  toFindings: 0,
+  reveal: 0,
+}))
+
+/** Some parts of the state: a component is drawn again only when one of these changes. */
+export const useParts = <K extends keyof State>(...keys: readonly K[]): Pick<State, K> =>
+  useWorkspace(useShallow((state) => Object.fromEntries(keys.map((key) => [key, state[key]])) as Pick<State, K>))
+
+export const newId = (): Id => asId(crypto.randomUUID())
+
+export function currentView(
+  { model, viewId }: Pick<State, 'model' | 'viewId'> = useWorkspace.getState(),
+): View | undefined {
+  return viewId === undefined ? undefined : model.views.get(viewId)
+}
+
+let notices = 0
+export function notify(text: string, tone: Notice['tone'] = 'plain'): void {
+  useWorkspace.setState({ notice: { id: ++notices, text, tone } })
+}
