@@ -30,6 +30,14 @@ describe('a day', () => {
     // ISO 8601 week date of the standard's own kind of example: 2009-W53-7, a Sunday, is 2010-01-03.
     expect(weekdayInWords(day('2010-01-03'))).toBe('Sun 3 Jan 2010')
     expect(weekdayInWords(day('1969-12-31'))).toBe('Wed 31 Dec 1969')
+    // As the calendar of ECMAScript counts weekdays, over all years that it knows.
+    const names = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+    fc.assert(
+      fc.property(fc.integer({ min: -700_000, max: 2_900_000 }), (n) => {
+        expect(weekdayInWords(dayOf(n)).slice(0, 3)).toBe(names[new Date(n * 86_400_000).getUTCDay()])
+      }),
+      { seed: 2026 },
+    )
   })
   it('is read in the ways people write it, and never guessed', () => {
     expect([readDay('24 Nov 2026'), readDay('24.11.2026'), readDay('Tue 24 November 2026')]).toEqual(

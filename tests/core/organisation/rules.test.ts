@@ -454,6 +454,32 @@ describe('x/owner-gone', () => {
     }
   })
   it('finds none while the owner is in post', () => expect(found('x/owner-gone', owned('p'))).toEqual([]))
+  it('finds who is named for something and is gone while it is still to be done', () => {
+    const named = (worker: Parameters<typeof facts>[0], task: Record<string, string> = {}) =>
+      facts(
+        worker,
+        { id: id('t'), kind: 'task', name: 'Move the data', fields: task },
+        tie('assigned', worker.id, 't'),
+        person('p', { name: 'Ada' }),
+        position('a'),
+        tie('holds', 'p', 'a', { to: day('2026-10-31') }),
+      )
+    const ada = person('p', { name: 'Ada' })
+    expect(found('x/owner-gone', named(ada))[0]?.message).toContain('“Ada”, who is named for “Move the data”')
+    expectFixesToMend('x/owner-gone', named(ada))
+    expect(found('x/owner-gone', named(ada, { actualFinish: '2026-10-01' }))).toEqual([])
+    // Who never held a position comes from elsewhere; a role holds none itself, and is gone when it has ended.
+    expect(found('x/owner-gone', named(person('q', { name: 'Guest' })))).toEqual([])
+    const role = (to?: string) => ({
+      id: id('r'),
+      kind: 'role',
+      name: 'Clerk',
+      fields: {},
+      ...(to ? { to: day(to) } : {}),
+    })
+    expect(found('x/owner-gone', named(role()))).toEqual([])
+    expect(found('x/owner-gone', named(role('2026-10-31')))[0]?.message).toContain('ended on 31 Oct 2026')
+  })
   it('finds an owner whose position is there no longer, or not yet', () => {
     for (const [period, missing, there] of [
       [{ to: day('2026-10-31') }, '2026-11-01', '2026-10-31'],
