@@ -13,7 +13,7 @@ import {
   type Point,
   type Size,
 } from '../../core/scene'
-import { act, keyName, offered } from '../actions'
+import { act, offered } from '../actions'
 import { select } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
 import { Badges } from './Badges'
@@ -25,13 +25,14 @@ import { DropWords } from './DropWords'
 import { useDrag } from './drag'
 import { EmptySheet } from './EmptySheet'
 import { FailedSheet } from './FailedSheet'
+import { Gestures } from './Gestures'
 import { InPlace } from './InPlace'
+import { onSheetKey } from './keys'
 import { PlayBar, PlayedMarks } from './Playing'
 import { SceneLayer } from './SceneLayer'
 import { Verbs } from './Verbs'
 import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt } from './places'
 import { usePull } from './pull'
-import { isDirection, neighbour } from './walk'
 
 /** With more boxes than this in view, and too small to be read, they are painted on a canvas. */
 const MOST_ELEMENTS = 350
@@ -193,39 +194,11 @@ export function Sheet() {
   }
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== frame.current) return
-    const awaited = useWorkspace.getState().editing
-    if (awaited) {
-      // The item is made but not drawn yet, else its field had the focus: what is typed meanwhile is kept for it.
-      event.preventDefault()
-      event.stopPropagation()
-      const ahead = event.key.length === 1 ? (awaited.ahead ?? '') + event.key : awaited.ahead
-      useWorkspace.setState({ editing: event.key === 'Escape' ? undefined : { ...awaited, ahead } })
-      return
-    }
-    if (event.key === 'Escape') {
+    onSheetKey(event, scene, only, () => {
       if (pulling) pull.cancel()
       else if (drag) cancel()
       else select([])
-      return
-    }
-    if (event.key === 'Tab' || !scene) return
-    if (isDirection(event.key) && !event.altKey) {
-      event.preventDefault()
-      const next = only ? neighbour(scene.items, only, event.key) : scene.items[0]
-      if (next) select([factOf(next)], { reveal: true })
-      return
-    }
-    const [text] = only?.texts ?? []
-    if ((event.key === 'Enter' || event.key === 'F2') && only && text) {
-      event.preventDefault()
-      useWorkspace.setState({ editing: { item: only.id, part: text.part } })
-      return
-    }
-    const key = event.key === 'Backspace' ? 'Delete' : keyName(event)
-    const action = offered().find((one) => one.key === key)
-    if (!action) return
-    event.preventDefault()
-    act(action)
+    })
   }
 
   const frozen = scene && edgeOfHeads(scene, camera)
@@ -272,43 +245,7 @@ export function Sheet() {
       {scene && (
         <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
           <g transform={transformOf(camera)}>
-            {pulling?.ghosts.map((box) => (
-              <rect
-                key={`${box.x} ${box.y}`}
-                {...box}
-                rx={3}
-                fill="#12565e"
-                fillOpacity={0.14}
-                stroke="#12565e"
-                strokeDasharray="4 3"
-                vectorEffect="non-scaling-stroke"
-              />
-            ))}
-            {pulling?.handle.pulls === 'line' && (
-              <line
-                x1={pulling.from.x}
-                y1={pulling.from.y}
-                x2={pulling.at.x}
-                y2={pulling.at.y}
-                stroke="#12565e"
-                strokeWidth={2}
-                vectorEffect="non-scaling-stroke"
-              />
-            )}
-            {target && (
-              <rect
-                x={target.box.x - 4}
-                y={target.box.y - 4}
-                width={target.box.width + 8}
-                height={target.box.height + 8}
-                rx={5}
-                fill="none"
-                stroke={drag?.verdict?.sort === 'no' ? '#a8322a' : '#12565e'}
-                strokeWidth={3}
-                strokeDasharray={drag?.verdict?.sort === 'no' ? '5 4' : undefined}
-                vectorEffect="non-scaling-stroke"
-              />
-            )}
+            <Gestures pulling={pulling} target={target} isRefused={drag?.verdict?.sort === 'no'} />
           </g>
           {frozen && (
             <clipPath id="beside-heads">
