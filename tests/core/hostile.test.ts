@@ -115,3 +115,16 @@ describe('files that were handed in', () => {
       exercise(model, DAY)
     }, 60_000)
 })
+
+describe('a line that takes too long to take apart', () => {
+  it.each(
+    registry.notations.flatMap((notation) => notation.pictures.map((picture) => [notation, picture.id] as const)),
+  )('is refused in words by the outline of $0.id, $1', (notation, picture) => {
+    const view = { ...notation.view(() => asId('view'), 'View'), picture }
+    const wish = { model: Model.of({ views: [view] }), view, day: DAY, selection: [], newId: () => asId('new') }
+    const paste = (line: string) => notation.outline?.paste(wish, undefined, `1887  First\n${line}`)
+    expect(paste(`1888  a${' '.repeat(200_000)}b`)).toMatchObject({
+      refused: expect.stringContaining('4,000 is the most'),
+    })
+  })
+})

@@ -1,7 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
 import type { Id } from '../../core/model'
-import type { Outcome, Outline as OutlineContract, OutlineLine, Wish } from '../../core/notation'
+import {
+  tooLongLine,
+  type Outcome,
+  type Outline as OutlineContract,
+  type OutlineLine,
+  type Wish,
+} from '../../core/notation'
 import { carryOut, make, wish } from '../store/changes'
 import { select } from '../store/shown'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
@@ -176,6 +182,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                 }}
                 onChange={(event) => {
                   const text = event.target.value
+                  const tooLong = tooLongLine(text)
+                  if (tooLong) return notify(tooLong.refused, 'refusal')
                   setFocus({ id: line.id, text })
                   const asked = wish()
                   if (asked) carryOut(outline.write(asked, line.id, text), `line ${line.id}`)
@@ -210,7 +218,7 @@ function EmptyOutline({
         const text = event.currentTarget.value
         if (event.key !== 'Enter' || text.trim() === '') return
         event.preventDefault()
-        does((asked) => outline.insert(asked, undefined, text))
+        does((asked) => tooLongLine(text) ?? outline.insert(asked, undefined, text))
       }}
       onPaste={(event) => {
         const text = event.clipboardData.getData('text/plain')

@@ -6,6 +6,8 @@ export const LIMITS = {
   note: 20_000,
   /** Characters of one paste or typed list. */
   paste: 2_000_000,
+  /** Characters of one line of a list or an outline. */
+  line: 4_000,
   /** Lines of one paste or typed list. */
   lines: 20_000,
 } as const

@@ -19,6 +19,8 @@ export function readList(text: string): ListLine[] | Refusal {
   const lines: ListLine[] = []
   for (const raw of text.split(/\r\n|\r|\n|\u2028/)) {
     if (raw.trim() === '') continue
+    const tooLong = tooLongLine(raw)
+    if (tooLong) return { refused: `${tooLong.refused} Nothing was changed.` }
     if (lines.length === LIMITS.lines)
       return { refused: `This list has more than ${LIMITS.lines.toLocaleString('en')} lines. Nothing was changed.` }
     const indent = /^[\s\u00a0]*/.exec(raw)?.[0] ?? ''
@@ -29,6 +31,14 @@ export function readList(text: string): ListLine[] | Refusal {
   }
   return lines
 }
+
+/** Why a line is not read: taking it apart may look at each character for each other one. */
+export const tooLongLine = (line: string): Refusal | undefined =>
+  line.length > LIMITS.line
+    ? {
+        refused: `A line of ${line.length.toLocaleString('en')} characters is not taken; ${LIMITS.line.toLocaleString('en')} is the most.`,
+      }
+    : undefined
 
 /** Lines with their depths as a text that `readList` reads to the same; a line that says nothing is an empty pair of quotation marks. */
 export const listText = (lines: readonly ListLine[]): string =>
