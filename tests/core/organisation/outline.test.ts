@@ -119,7 +119,8 @@ describe('an outline', () => {
     const paste = (text: string) => refusal(outline.paste(wishFor(model), undefined, text))
     expect(paste('x\n'.repeat(5_000_000))).toMatch(/too many/)
     expect(paste('Ada — Head\n'.repeat(20_001))).toMatch(/more than 20,000 lines/)
-    expect(paste(`${'x'.repeat(10_000)} — Head`)).toMatch(/10,000 characters/)
+    expect(paste(`${'x'.repeat(3_000)} — Head`)).toMatch(/3,000 characters is not taken; 400/)
+    expect(paste(`${'x'.repeat(10_000)} — Head`)).toMatch(/10,007 characters is not taken; 4,000/)
     expect(refusal(outline.write(wishFor(model), lineWith(model, 'Ada'), 'x'.repeat(10_000)))).toMatch(
       /10,000 characters/,
     )
