@@ -47,10 +47,21 @@ module.exports = {
     only('demo-on-core', '^src/demo/', ['^src/core/']),
     {
       name: 'one-registry-import',
-      comment: 'Everything outside the notations reaches them through src/core/notations/index.ts alone.',
+      comment:
+        'Everything outside the notations reaches them through src/core/notations/index.ts, or handling.ts, alone.',
       severity: 'error',
       from: { path: '^src/(app|server|worker|cli|pages|core)/', pathNot: '^src/core/notations/' },
       to: { path: '^src/core/notations/[^/]+/' },
+    },
+    {
+      name: 'the-page-works-nothing-out',
+      comment: 'Layouts, rules, numbers and files are worked out by the worker; the page has how facts are stated.',
+      severity: 'error',
+      from: { path: '^src/(app|core/notations/handling)' },
+      to: {
+        path: '^src/core/(layout/|notations/index|notations/[^/]+/(index|rules|numbers|formats|soundness))',
+        reachable: true,
+      },
     },
     {
       name: 'core-has-no-interface-and-no-io',

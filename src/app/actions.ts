@@ -1,12 +1,12 @@
-import type { Action, Notation } from '../core/notation'
+import type { Action, Handling } from '../core/notation'
 import { notationOf } from '../core/notation'
-import { registry } from '../core/notations'
+import { handlings } from '../core/notations/handling'
 import { carryOut, wish } from './store/changes'
 import { currentView, useWorkspace } from './store/state'
 
-export function currentNotation(): Notation | undefined {
+export function currentNotation(): Handling | undefined {
   const view = currentView()
-  return view && notationOf(registry, view)
+  return view && notationOf(handlings, view)
 }
 
 /** The actions that can be done with the selection. */

@@ -1,5 +1,5 @@
 import { wrap, type Remote } from 'comlink'
-import type { Engine } from '../worker/engine'
+import type { Engine } from '../worker/contract'
 
 const newWorker = () => new Worker(new URL('../worker/worker.ts', import.meta.url), { type: 'module' })
 

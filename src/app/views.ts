@@ -1,7 +1,7 @@
 import { viewsInOrder } from '../core/file'
 import type { Id, Step, View } from '../core/model'
-import { notationOf, type Notation, type Picture } from '../core/notation'
-import { registry } from '../core/notations'
+import { notationOf, type Gestures, type Handling } from '../core/notation'
+import { handlings } from '../core/notations/handling'
 import { make } from './store/changes'
 import { showView } from './store/shown'
 import { newId, notify, useWorkspace } from './store/state'
@@ -9,12 +9,12 @@ import { newId, notify, useWorkspace } from './store/state'
 /** The views of a chapter in their order. */
 interface Chapter {
   readonly number: number
-  readonly notation: Notation
+  readonly notation: Handling
   readonly views: readonly View[]
 }
 
 export function chaptersOf(views: readonly View[]): Chapter[] {
-  return registry.notations.map((notation, index) => ({
+  return handlings.notations.map((notation, index) => ({
     number: index + 1,
     notation,
     views: views.filter((view) => view.notation === notation.id),
@@ -28,7 +28,7 @@ const setView = (id: Id, path: string, value: string | number | boolean | null):
   value,
 })
 
-export function addView(notation: Notation): void {
+export function addView(notation: Handling): void {
   const views = viewsInOrder(useWorkspace.getState().model)
   const view = {
     ...notation.view(newId, 'New view'),
@@ -77,7 +77,7 @@ export function setOption(view: View, option: string, label: string, value: stri
   make({ label: `${label}: ${words}`, steps: [setView(view.id, `options.${option}`, value)] })
 }
 
-export function setPicture(view: View, picture: Picture): void {
+export function setPicture(view: View, picture: Gestures): void {
   if (picture.id === view.picture) return
   make({
     label: `Show “${view.title}” as ${picture.title.toLowerCase()}`,
@@ -93,14 +93,14 @@ export function setTheme(view: View, theme: string): void {
 export const hasBranches = (): boolean => {
   const { model, viewId } = useWorkspace.getState()
   const view = viewId === undefined ? undefined : model.views.get(viewId)
-  return (view && notationOf(registry, view)?.branch) !== undefined
+  return (view && notationOf(handlings, view)?.branch) !== undefined
 }
 
 /** A fact with what hangs on it as a view of its own, of a notation that has such views. */
 export function viewOfBranch(root: Id): void {
   const { model, viewId } = useWorkspace.getState()
   const from = viewId === undefined ? undefined : model.views.get(viewId)
-  const notation = from && notationOf(registry, from)
+  const notation = from && notationOf(handlings, from)
   if (!from || !notation?.branch) return
   const title = model.entities.get(root)?.name ?? 'Branch'
   const order = (viewsInOrder(model).at(-1)?.order ?? 0) + 1

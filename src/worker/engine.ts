@@ -1,73 +1,17 @@
 import { trustedWorkspace } from '../core/file'
 import { makeChecker, newErrors } from '../core/findings'
-import { apply, asId, cut, Model, wordsOf, type Change, type Day, type Id } from '../core/model'
-import {
-  notationOf,
-  pictureOf,
-  prepared,
-  sheetOf,
-  type Finding,
-  type ImportOptions,
-  type ImportPlan,
-  type ImportedFile,
-  type ImportRow,
-  type Refusal,
-  type SheetRow,
-  type Table,
-} from '../core/notation'
+import { apply, asId, cut, Model, wordsOf, type Day } from '../core/model'
+import { notationOf, offersOf, pictureOf, prepared, sheetOf, type Finding, type Refusal } from '../core/notation'
 import { registry } from '../core/notations'
 import { decodeText, readTable, readXlsx, type Decoded } from '../core/tabular'
 import { themeOf, toSvg, type Scene } from '../core/scene'
+import type { Engine } from './contract'
 import { deltaOf, listDelta, type SceneDelta } from './delta'
-import { notesOn, type Asked, type Reading } from './reading'
-
-/** The core off the main thread. It keeps its own copy of the facts, so that only changes travel. */
-export interface Engine {
-  /** Takes a workspace as its file's JSON, as the server or the page says it. */
-  load: (workspace: unknown) => void
-  /** Applies changes in order. @throws ModelError */
-  apply: (changes: readonly Change[]) => void
-  /** What the page shows: what has changed of the picture and of the findings since they were last read, and the notes beside them. */
-  read: (asked: Asked) => Promise<Reading>
-  /** A typed list drawn as SVG, or why it cannot be; undefined for an empty one. */
-  drawList: (list: string, day: Day) => { readonly svg: string } | Refusal | undefined
-  /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
-  against: (workspace: unknown) => void
-  /** A sheet of numbers on a day, by `notation/sheet`. */
-  numbers: (path: string, day: Day) => Promise<readonly SheetRow[]>
-  /** The facts that a row of a sheet counts. */
-  counted: (path: string, day: Day, row: SheetRow) => Promise<readonly Id[]>
-  /** The errors that a change would add. */
-  newErrors: (change: Change, day: Day) => Promise<Finding[]>
-  /** What bringing a table in would do, with the errors that it would add. */
-  planImport: (
-    request: ImportRequest,
-    onPhase?: (phase: string) => void,
-  ) => Promise<{ plan: ImportPlan; errors: Finding[] } | undefined>
-  /** A file as a table, for the sort of table that the view’s notation takes. */
-  readTable: (view: Id, sort: string, file: ChosenFile) => Promise<Table | Refusal>
-  /** A file that is read as a whole, such as a process or a calendar. */
-  readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
-}
-
-/** A file as it was chosen: nothing of it is trusted, and reading it may be stopped at any moment. */
-export interface ChosenFile {
-  readonly name: string
-  readonly bytes: ArrayBuffer
-}
+import { notesOn, type Asked } from './reading'
 
 const TABLES = ['', '.csv', '.tsv', '.txt']
 
 const notesOf = ({ note }: Decoded): readonly string[] => (note === undefined ? [] : [note])
-
-interface ImportRequest {
-  readonly view: Id
-  readonly day: Day
-  /** The sort of table, as the view’s notation names it. */
-  readonly sort: string
-  readonly rows: readonly ImportRow[]
-  readonly options: ImportOptions
-}
 
 export function makeEngine(): Engine {
   let model = Model.empty
@@ -117,6 +61,19 @@ export function makeEngine(): Engine {
         ...(findings && { findings }),
         ...(wants.notes && view && notation && { notes: notesOn(model, notation, view, asked, scene, told) }),
       }
+    },
+    offers: () => offersOf(registry),
+    drawOther: async (workspace, id, day) => {
+      const other = trustedWorkspace(workspace)
+      await prepared(registry.notations, other)
+      const view = (id === undefined ? undefined : other.views.get(id)) ?? [...other.views.values()][0]
+      return view && pictureOf(registry, view)?.draw(other, view, day)
+    },
+    write: async (id, format, day) => {
+      await ready()
+      const view = model.views.get(id)
+      const written = view && notationOf(registry, view)?.exports.find((one) => one.id === format)
+      return view && written?.write(model, view, day)
     },
     drawList: (list, day) => {
       const notation = registry.notations.find(({ outline }) => outline)

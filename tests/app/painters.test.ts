@@ -163,7 +163,7 @@ describe.each(pictures)('%s', (_title, view, picture) => {
     expect(drawn(renderToStaticMarkup(page))).toEqual(all)
 
     if (scene.items.length > 0) {
-      const preview = drawn(renderToStaticMarkup(createElement(Preview, { model: demo, day: DAY, view })))
+      const preview = drawn(renderToStaticMarkup(createElement(Preview, { scene, theme: view.look['theme'] })))
       expect(preview).toEqual(withoutImages)
     }
     const { left, wanted } = painted(scene)

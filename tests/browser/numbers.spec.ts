@@ -91,6 +91,7 @@ test('10 000 rows are planned with progress, can be stopped, and are brought in 
   await page.getByRole('menuitem', { name: 'A table or file' }).click()
   const desk = page.getByRole('dialog', { name: 'Bring in a table' })
   await pasteText(page, `Id\tName\tTitle\tManager id\n${rows.join('\n')}\n`)
+  await expect(desk.getByLabel('What “Title” is')).toBeVisible()
   await desk.getByRole('button', { name: 'Stop' }).click()
   await expect(desk).toContainText('Stopped. Nothing was changed.')
   await desk.getByLabel('What “Title” is').selectOption('')

@@ -1,6 +1,7 @@
 import { wcagContrast } from 'culori'
 import { describe, expect, it } from 'vitest'
 import { CATEGORIES, colourOf, themes } from '../../src/core/scene'
+import { computeThemes } from '../../src/core/scene/palette'
 
 // WCAG 2.2, success criterion 1.4.3 (4.5:1 for text) and 1.4.11 (3:1 for what is needed to understand a graphic).
 describe('contrast', () => {
@@ -21,6 +22,9 @@ describe('contrast', () => {
       const before = lightness[i] ?? 1
       expect(Math.max(value, before) / Math.min(value, before)).toBeGreaterThan(1.25)
     })
+  })
+  it('is that of the themes as they are computed: scripts/themes.ts was run', () => {
+    expect(themes).toEqual(computeThemes())
   })
   it('has no colour for a role it does not know', () => {
     const [theme] = themes

@@ -6,7 +6,7 @@ describe('the scripts of a page', () => {
   const sizes = scriptSizes()
   it.each([
     ['home', 120],
-    ['workspace', 385],
+    ['workspace', 250],
     ['worker', 230],
   ] as const)('of the %s are no more than %i kB', (name, most) => {
     expect(sizes[name]).toBeGreaterThan(20)

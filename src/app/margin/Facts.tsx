@@ -11,7 +11,7 @@ import {
   type Column,
   type Field,
 } from '../../core/notation'
-import { registry } from '../../core/notations'
+import { handlings } from '../../core/notations/handling'
 import { currentNotation } from '../actions'
 import { Chips } from '../registers/Chips'
 import { Photo } from './Photo'
@@ -22,12 +22,12 @@ import { useParts } from '../store/state'
 export function Facts({ entity }: { entity: Entity }) {
   const { model, day } = useParts('model', 'day')
   const [all, setAll] = useState(false)
-  const kind = registry.kinds.get(entity.kind)
+  const kind = handlings.kinds.get(entity.kind)
   const ties = currentNotation()?.ties(model, entity) ?? []
   const tied = new Set(ties.map(({ id }) => id))
   const fields = kind ? fieldsOfKind(kind).filter(({ id, hidden }) => !hidden && !tied.has(id)) : []
   const images = fields.filter(({ type }) => type === 'image')
-  const name = fieldColumn({ id: 'name', label: nameLabel(registry, entity), type: 'text' })
+  const name = fieldColumn({ id: 'name', label: nameLabel(handlings, entity), type: 'text' })
   const rest = fields.filter(({ type }) => type !== 'image').map((field) => fieldColumn(field))
   const stated = rest.filter((column) => all || column.read(model, entity.id, day) !== undefined)
   const columns = [fromColumn, toColumn, name, ...ties, ...stated]
@@ -55,7 +55,7 @@ export function Facts({ entity }: { entity: Entity }) {
 
 /** The fields of a tie between two entities, its dates first. */
 export function RelationFacts({ relation }: { relation: Relation }) {
-  const kind = registry.relationKinds.get(relation.kind)
+  const kind = handlings.relationKinds.get(relation.kind)
   const fields = kind ? fieldsOfRelation(kind).filter(({ hidden }) => !hidden) : []
   const days: Field[] = [
     { id: 'from', label: 'From', type: 'day' },

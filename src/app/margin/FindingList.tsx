@@ -2,7 +2,7 @@ import { useState, type FormEvent } from 'react'
 import { acceptanceOf, isOpen, keyOf } from '../../core/findings'
 import { dayInWords } from '../../core/model'
 import { readDay, type Finding } from '../../core/notation'
-import { ruleOf } from '../findings'
+import { useRule } from '../offers'
 import { SIGNS } from '../signs'
 import { make } from '../store/changes'
 import { play, select } from '../store/shown'
@@ -43,7 +43,7 @@ export function FindingList({ findings, all }: { findings: readonly Finding[]; a
 function FindingNote({ finding, number }: { finding: Finding; number: number }) {
   const [open, setOpen] = useState(false)
   const [accepting, setAccepting] = useState(false)
-  const rule = ruleOf(finding)
+  const rule = useRule(finding.rule)
   const { sign, word, text } = SIGNS[finding.severity]
   const [subject] = finding.subjects
   const verb = 'verb text-left text-[12px] leading-[20px]'

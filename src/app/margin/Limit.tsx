@@ -1,10 +1,10 @@
 import { useId, useState } from 'react'
-import { readEntry, thresholdOf, type Rule } from '../../core/notation'
+import { readEntry, thresholdOf, type OfferedRule } from '../../core/notation'
 import { carryOut, make } from '../store/changes'
 import { useParts } from '../store/state'
 
 /** The number from which a rule speaks up, for this workspace. Empty goes back to the usual one. */
-export function Limit({ rule }: { rule: Rule }) {
+export function Limit({ rule }: { rule: OfferedRule }) {
   const { model } = useParts('model')
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const id = useId()

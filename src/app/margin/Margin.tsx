@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react'
 import type { Model, Relation } from '../../core/model'
-import { registry } from '../../core/notations'
+import { handlings } from '../../core/notations/handling'
 import { findingsHere } from '../../worker/reading'
 import { useParts } from '../store/state'
 import { Facts, RelationFacts } from './Facts'
@@ -78,7 +78,7 @@ export function Margin() {
 }
 
 const relationTitle = ({ kind }: Relation): string => {
-  const title = registry.relationKinds.get(kind)?.title ?? kind
+  const title = handlings.relationKinds.get(kind)?.title ?? kind
   return title.charAt(0).toUpperCase() + title.slice(1)
 }
 

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
 import { dayInWords, wordsOf, type Day } from '../../core/model'
-import type { Notation, NumberSheet, SheetRow } from '../../core/notation'
+import type { OfferedSheet, SheetRow } from '../../core/notation'
 import { countedBy, numbersOn } from '../store/asking'
 import { select } from '../store/shown'
 import { notify, useParts } from '../store/state'
@@ -10,12 +10,12 @@ import type { Pair } from './pair'
 const Chart = lazy(() => import('./Chart').then((module) => ({ default: module.Chart })))
 
 /** What the facts amount to: a chart and the table beneath it, of one day or of two. A row that is clicked selects what it counts. */
-export function Numbers({ notation }: { notation: Notation }) {
+export function Numbers({ notation, sheets }: { notation: string; sheets: readonly OfferedSheet[] }) {
   const { model, day, compared } = useParts('model', 'day', 'compared')
   const [chosen, setChosen] = useState<string | undefined>(undefined)
   const [measure, setMeasure] = useState<string | undefined>(undefined)
-  const sheet = notation.numbers.find(({ id }) => id === chosen) ?? notation.numbers[0]
-  const path = `${notation.id}/${sheet?.id ?? ''}`
+  const sheet = sheets.find(({ id }) => id === chosen) ?? sheets[0]
+  const path = `${notation}/${sheet?.id ?? ''}`
   const now = useRows(path, day, model)
   const then = useRows(path, sheet?.chart?.sort === 'line' ? undefined : compared, model)
   const pairs = useMemo(() => (sheet && now ? pairsOf(sheet, now, then) : undefined), [sheet, now, then])
@@ -24,7 +24,7 @@ export function Numbers({ notation }: { notation: Notation }) {
   const value = chart?.values.find((id) => id === measure) ?? chart?.values[0]
   const labelOf = (id: string) => sheet.columns.find((column) => column.id === id)?.label ?? id
   const pick = async (row: SheetRow | undefined) => {
-    if (row && sheet.counted) select(await countedBy(path, day, row), { reveal: true })
+    if (row && sheet.leads) select(await countedBy(path, day, row), { reveal: true })
   }
   return (
     <div className="flex min-h-0 flex-1" data-testid="numbers-panel">
@@ -33,7 +33,7 @@ export function Numbers({ notation }: { notation: Notation }) {
         role="group"
         aria-label="Sheets"
       >
-        {notation.numbers.map(({ id, title }) => (
+        {sheets.map(({ id, title }) => (
           <button
             key={id}
             type="button"
@@ -117,7 +117,7 @@ function useRows(path: string, day: Day | undefined, model: unknown): readonly S
 }
 
 function pairsOf(
-  { chart, columns }: NumberSheet,
+  { chart, columns }: OfferedSheet,
   now: readonly SheetRow[],
   then: readonly SheetRow[] | undefined,
 ): Pair[] {
@@ -145,7 +145,7 @@ function RowTable({
   comparing,
   onPick,
 }: {
-  sheet: NumberSheet
+  sheet: OfferedSheet
   pairs: readonly Pair[]
   comparing: boolean
   onPick: (row: SheetRow | undefined) => void
@@ -172,7 +172,7 @@ function RowTable({
         {pairs.map(({ key, now, then }) => (
           <tr
             key={key}
-            className={`h-[24px] border-b border-hairline/50 ${sheet.counted ? 'cursor-pointer hover:bg-wash' : ''} ${now ? '' : 'text-quiet line-through'}`}
+            className={`h-[24px] border-b border-hairline/50 ${sheet.leads ? 'cursor-pointer hover:bg-wash' : ''} ${now ? '' : 'text-quiet line-through'}`}
             onClick={() => onPick(now)}
           >
             {columns.map(({ id }, index) => (
@@ -180,7 +180,7 @@ function RowTable({
                 key={id}
                 className={`px-2 ${numeric.has(id) ? 'numeric text-right whitespace-nowrap' : 'max-w-[180px] truncate'}`}
               >
-                {index === 0 && sheet.counted && now ? (
+                {index === 0 && sheet.leads && now ? (
                   <button type="button" className="text-left" onClick={() => onPick(now)}>
                     {shown(now[id])}
                   </button>

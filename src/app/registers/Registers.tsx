@@ -1,11 +1,13 @@
 import { lazy, Suspense, useState } from 'react'
-import { listText, type FileExport, type FileImport } from '../../core/notation'
-import { registerCells, registerCsv, writeXlsx } from '../../core/tabular'
+import { listText, type Offer } from '../../core/notation'
+import { wordsOf } from '../../core/model'
 import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
+import { useOffer } from '../offers'
 import { save, slug } from '../picture'
 import { copyText } from '../clipboard'
 import { carryOut, wish } from '../store/changes'
+import { writtenAs } from '../store/asking'
 import { readWholeFile } from '../store/readings'
 import { notify, useParts, useWorkspace } from '../store/state'
 import { Outline } from './Outline'
@@ -16,7 +18,7 @@ const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: modu
 const Grid = lazy(() => import('./Grid').then((module) => ({ default: module.Grid })))
 
 /** Opens a file of the chosen sort and shows what it would bring, before it is brought. */
-function chooseFile({ id, title, extensions }: FileImport): void {
+function chooseFile({ id, title, extensions }: Offer['files'][number]): void {
   const input = document.createElement('input')
   input.type = 'file'
   input.accept = extensions.join(',')
@@ -44,6 +46,7 @@ export function Registers() {
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const [filter, setFilter] = useState('')
   const notation = currentNotation()
+  const offer = useOffer()
   if (!notation || !view) return <div className="h-full" />
   const register = notation.registers.find(({ id }) => id === panel)
   const { outline } = notation
@@ -59,14 +62,20 @@ export function Registers() {
   }
   const saveTable = async (extension: '.csv' | '.xlsx') => {
     if (!register) return
+    const { registerCells, registerCsv, writeXlsx } = await import('../../core/tabular')
     const cells = registerCells(register, model, register.rows(model, view, day), day)
     // The mark at the front tells spreadsheets that the text is UTF-8.
     if (extension === '.csv')
       hand(new Blob(['\ufeff', registerCsv(cells)], { type: 'text/csv' }), register.id, extension)
     else hand(new Blob([await writeXlsx(register.title, cells)], { type: XLSX }), register.id, extension)
   }
-  const saveFile = ({ id, extension, mediaType, write }: FileExport) =>
-    hand(new Blob([write(model, view, day)], { type: mediaType }), id, extension)
+  const saveFile = async ({ id, title, extension, mediaType }: Offer['exports'][number]) => {
+    try {
+      hand(new Blob([(await writtenAs(view.id, id, day)) ?? ''], { type: mediaType }), id, extension)
+    } catch (error) {
+      notify(`${title} could not be written: ${wordsOf(error)}.`, 'refusal')
+    }
+  }
   const saving = [
     ...(register
       ? [
@@ -75,7 +84,7 @@ export function Registers() {
           null,
         ]
       : []),
-    ...notation.exports.map((one) => ({ label: one.title, note: 'everything', run: () => saveFile(one) })),
+    ...offer.exports.map((one) => ({ label: one.title, note: 'everything', run: () => void saveFile(one) })),
   ]
   const copyOutline = () => {
     const lines = outline?.lines(model, view, day) ?? []
@@ -104,7 +113,7 @@ export function Registers() {
           {notation.registers.map((one) =>
             tab(one.id, one.title, one.count ? notes?.rows[one.id] : model.ofKind(one.kind).length),
           )}
-          {notation.numbers.length > 0 && tab(NUMBERS, 'Numbers')}
+          {offer.numbers.length > 0 && tab(NUMBERS, 'Numbers')}
         </div>
         <span className="flex-1" />
         {register ? (
@@ -129,20 +138,20 @@ export function Registers() {
         {saving.length > 0 && (
           <Menu label="Save as a file" className="verb whitespace-nowrap" trigger="Save as ▾" entries={saving} />
         )}
-        {notation.imports.length + notation.files.length > 0 && (
+        {offer.imports.length + offer.files.length > 0 && (
           <Menu
             label="Bring in"
             className="verb whitespace-nowrap"
             trigger="Bring in ▾"
             entries={[
-              ...(notation.imports.length > 0
+              ...(offer.imports.length > 0
                 ? [{ label: 'A table or file', run: () => useWorkspace.setState({ dialog: 'bring-in' }) }]
                 : []),
-              ...notation.files.map((file) => ({
+              ...offer.files.map((file) => ({
                 label: `${/^[aeiou]/i.test(file.title) ? 'An' : 'A'} ${file.title} file`,
                 run: () => chooseFile(file),
               })),
-              ...(notation.imports.some(({ readers }) => readers.some(({ ofDirectory }) => ofDirectory))
+              ...(offer.imports.some(({ readers }) => readers.some(({ ofDirectory }) => ofDirectory))
                 ? [{ label: 'From the directory', run: () => useWorkspace.setState({ dialog: 'directory' }) }]
                 : []),
             ]}
@@ -151,7 +160,7 @@ export function Registers() {
       </div>
       {panel === NUMBERS ? (
         <Suspense fallback={<p className="p-4 text-quiet">Counting …</p>}>
-          <Numbers notation={notation} />
+          <Numbers key={notation.id} notation={notation.id} sheets={offer.numbers} />
         </Suspense>
       ) : register ? (
         <Suspense fallback={<p className="p-4 text-quiet">The table is coming …</p>}>

@@ -1,5 +1,5 @@
 import { useLayoutEffect, useRef, useState } from 'react'
-import type { Picture } from '../../core/notation'
+import type { Gestures } from '../../core/notation'
 import { factOf, type Camera, type EditableText, type Item } from '../../core/scene'
 import { carryOut, wish } from '../store/changes'
 import { useWorkspace } from '../store/state'
@@ -16,7 +16,7 @@ export function InPlace({
   item: Item
   part: string
   ahead: string | undefined
-  picture: Picture
+  picture: Gestures
   camera: Camera
   onEnd: () => void
 }) {
@@ -45,7 +45,7 @@ function Editor({
   item: Item
   text: EditableText
   ahead: string | undefined
-  picture: Picture
+  picture: Gestures
   camera: Camera
   onEnd: () => void
 }) {

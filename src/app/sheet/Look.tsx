@@ -1,13 +1,13 @@
 import * as Popover from '@radix-ui/react-popover'
 import type { View } from '../../core/model'
-import type { Picture } from '../../core/notation'
+import type { Gestures } from '../../core/notation'
 import { themeOf, themes } from '../../core/scene'
 import { setOption, setTheme } from '../views'
 
-type Option = Picture['options'][number]
+type Option = Gestures['options'][number]
 
 /** How a picture is looked at: its options and the theme, on a leaf under a word. */
-export function Look({ view, picture, className }: { view: View; picture: Picture; className: string }) {
+export function Look({ view, picture, className }: { view: View; picture: Gestures; className: string }) {
   const groups = new Map<string | undefined, Option[]>()
   for (const option of picture.options) groups.set(option.group, [...(groups.get(option.group) ?? []), option])
   return (

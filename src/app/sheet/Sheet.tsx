@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Id } from '../../core/model'
 import { pictureOf } from '../../core/notation'
-import { registry } from '../../core/notations'
+import { handlings } from '../../core/notations/handling'
 import {
   factOf,
   openingOf,
@@ -51,7 +51,7 @@ export function Sheet() {
     'reveal',
   )
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
-  const picture = view && pictureOf(registry, view)
+  const picture = view && pictureOf(handlings, view)
   const theme = themeOf(view?.look['theme'])
   const workspace = useWorkspace((state) => state.id)
   const address = useCallback((asset: string) => assetAddress(workspace, asset), [workspace])

@@ -1,5 +1,5 @@
 import { notationOf, pictureOf } from '../../core/notation'
-import { registry } from '../../core/notations'
+import { handlings } from '../../core/notations/handling'
 import { Menu } from '../shell/Menu'
 import { useParts, useWorkspace } from '../store/state'
 import { setPicture } from '../views'
@@ -12,9 +12,9 @@ export function SheetHead() {
   const headline = useWorkspace((state) => state.scene?.headline)
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const { k, zoomBy, fit } = useCamera()
-  const picture = view && pictureOf(registry, view)
+  const picture = view && pictureOf(handlings, view)
   if (!view || !picture) return <div className="h-[36px] shrink-0 border-b border-hairline" />
-  const pictures = notationOf(registry, view)?.pictures ?? []
+  const pictures = notationOf(handlings, view)?.pictures ?? []
   const word = 'whitespace-nowrap text-quiet hover:text-base-content'
   return (
     <div className="flex h-[36px] shrink-0 items-center gap-3.5 border-b border-hairline bg-base-100 px-4">

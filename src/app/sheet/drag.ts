@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react'
 import type { Id } from '../../core/model'
-import { isRefusal, type Done, type Picture } from '../../core/notation'
+import { isRefusal, type Done, type Gestures } from '../../core/notation'
 import { errorsOf } from '../store/asking'
 import { carryOut, wish } from '../store/changes'
 import { notify } from '../store/state'
@@ -22,7 +22,7 @@ interface Drag {
 }
 
 /** Dragging items onto another one. The verdict comes while hovering; a drop that would add an error does nothing. */
-export function useDrag(picture: Picture | undefined) {
+export function useDrag(picture: Gestures | undefined) {
   const [drag, setDrag] = useState<Drag>()
   const judged = useRef<{ target: Id; alone: boolean; judgement: Promise<Done | string> } | undefined>(undefined)
 

@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react'
 import type { Id } from '../../core/model'
-import { isRefusal, type Done, type Picture, type Pull } from '../../core/notation'
+import { isRefusal, type Done, type Gestures, type Pull } from '../../core/notation'
 import { factOf, type Box, type Handle, type Item, type Point } from '../../core/scene'
 import { errorsOf } from '../store/asking'
 import { carryOut, wish } from '../store/changes'
@@ -34,7 +34,7 @@ const LOOK_AFTER_MS = 90
 const firstError = async (done: Done): Promise<string | null> => (await errorsOf(done.change))[0]?.message ?? null
 
 /** Pulling a handle of an item: what would come of it is said and shown while pulling, and made on letting go. */
-export function usePull(picture: Picture | undefined) {
+export function usePull(picture: Gestures | undefined) {
   const [pulling, show] = useState<Pulling>()
   const held = useRef<Pulling | undefined>(undefined)
   const judged = useRef<Judged | string | undefined>(undefined)

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react'
 import type { View } from '../../core/model'
-import { registry } from '../../core/notations'
 import { copyText } from '../clipboard'
 import { momentInWords } from '../clock'
+import { useOffer } from '../offers'
 import { notify } from '../store/state'
 import { ApiError, ask } from '../sync/api'
 
@@ -15,7 +15,7 @@ interface Share {
 
 /** Secret addresses at which other programs subscribe to a view: made, copied once, withdrawn. */
 export function Feeds({ workspace, view }: { workspace: string; view: View }) {
-  const formats = registry.notations.find(({ id }) => id === view.notation)?.exports.filter(({ feed }) => feed) ?? []
+  const formats = useOffer().exports.filter(({ feed }) => feed)
   const [shares, setShares] = useState<readonly Share[] | undefined>(undefined)
   const [fresh, setFresh] = useState<{ readonly id: string; readonly address: string } | undefined>(undefined)
   const [fault, setFault] = useState<string | undefined>(undefined)

@@ -2,7 +2,7 @@ import { Command } from 'cmdk'
 import { useMemo, useState } from 'react'
 import { viewsInOrder } from '../../core/file'
 import type { Entity, Id, Model } from '../../core/model'
-import { registry } from '../../core/notations'
+import { handlings } from '../../core/notations/handling'
 import { act, currentNotation, offered } from '../actions'
 import { today } from '../clock'
 import { redo, undo } from '../store/changes'
@@ -33,7 +33,7 @@ export function GoTo() {
   const factEntries = facts.map((entity): Entry => ({
     key: entity.id,
     label: entity.name,
-    note: notation?.describe(model, entity.id, day) ?? registry.kinds.get(entity.kind)?.title,
+    note: notation?.describe(model, entity.id, day) ?? handlings.kinds.get(entity.kind)?.title,
     run: () => (pick ? pick.take(entity.id) : select([entity.id], { reveal: true })),
   }))
   const doing = pick ? [] : commands(selection[0]).filter(({ label }) => label.toLowerCase().includes(words))

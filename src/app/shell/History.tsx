@@ -1,7 +1,18 @@
 import { useEffect, useMemo, useState } from 'react'
-import { readWorkspace, writeWorkspace } from '../../core/file'
-import { difference, stepsBetween, type Entity, type Model, type Relation } from '../../core/model'
-import { registry } from '../../core/notations'
+import { trustedWorkspace, writeWorkspace } from '../../core/file'
+import {
+  difference,
+  stepsBetween,
+  wordsOf,
+  type Day,
+  type Entity,
+  type Id,
+  type Model,
+  type Relation,
+} from '../../core/model'
+import { handlings } from '../../core/notations/handling'
+import type { Scene } from '../../core/scene'
+import { drawnOf } from '../store/asking'
 import { make } from '../store/changes'
 import { compareWithRevision } from '../store/shown'
 import { notify, useParts, useWorkspace } from '../store/state'
@@ -94,6 +105,23 @@ export function History() {
   )
 }
 
+/** A view of earlier facts, as the worker draws it. */
+function useScene(then: Model | undefined, view: Id | undefined, day: Day, onFault: (words: string) => void) {
+  const [scene, setScene] = useState<Scene | undefined>(undefined)
+  useEffect(() => {
+    let current = true
+    if (then)
+      drawnOf(writeWorkspace(then), view, day).then(
+        (drawn) => current && setScene(drawn),
+        (error: unknown) => current && onFault(`It could not be drawn: ${wordsOf(error)}.`),
+      )
+    return () => {
+      current = false
+    }
+  }, [then, view, day, onFault])
+  return scene
+}
+
 /** One revision: its picture, and what has changed since. */
 function Revision({ revision, onRestored }: { revision: number; onRestored: () => void }) {
   const { id, model, day, viewId } = useParts('id', 'model', 'day', 'viewId')
@@ -102,13 +130,14 @@ function Revision({ revision, onRestored }: { revision: number; onRestored: () =
   useEffect(() => {
     let current = true
     ask<LoadedWorkspace>(`/api/workspaces/${id}/revisions/${revision}`).then(
-      ({ workspace }) => current && setThen(readWorkspace(workspace, registry)),
+      ({ workspace }) => current && setThen(trustedWorkspace(workspace)),
       (error: unknown) => current && setFault(error instanceof ApiError ? error.message : String(error)),
     )
     return () => {
       current = false
     }
   }, [id, revision])
+  const scene = useScene(then, viewId, day, setFault)
   const since = useMemo(() => (then ? changesInWords(then, model) : []), [then, model])
   if (fault) return <p className="text-error">■ {fault}</p>
   if (!then) return <p className="text-quiet">Reading …</p>
@@ -126,7 +155,7 @@ function Revision({ revision, onRestored }: { revision: number; onRestored: () =
   return (
     <div className="flex min-h-0 flex-col gap-3">
       <div className="sheet relative h-[210px] shrink-0 border border-hairline">
-        <Preview model={then} day={day} label={`The picture at revision ${revision}`} {...(view ? { view } : {})} />
+        {scene && <Preview scene={scene} theme={view?.look['theme']} label={`The picture at revision ${revision}`} />}
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto">
         <h3 className="caps">Changed since</h3>
@@ -156,9 +185,9 @@ function changesInWords(then: Model, now: Model): string[] {
   const { entities, relations } = difference(then, now)
   const tie = (model: Model) => (relation: Relation) => {
     const [a, b] = [model.entities.get(relation.source)?.name, model.entities.get(relation.target)?.name]
-    return `“${a ?? relation.source}” ${registry.relationKinds.get(relation.kind)?.title ?? relation.kind} “${b ?? relation.target}”`
+    return `“${a ?? relation.source}” ${handlings.relationKinds.get(relation.kind)?.title ?? relation.kind} “${b ?? relation.target}”`
   }
-  const kind = (entity: Entity) => registry.kinds.get(entity.kind)?.title.toLowerCase() ?? entity.kind
+  const kind = (entity: Entity) => handlings.kinds.get(entity.kind)?.title.toLowerCase() ?? entity.kind
   const fieldsOf = (paths: readonly string[]) => paths.map((path) => path.replace(/^fields\./, '')).join(', ')
   return [
     ...entities.added.map((entity) => `+ ${kind(entity)} “${entity.name}”`),

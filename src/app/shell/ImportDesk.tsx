@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState, type ReactNode } from 'react'
-import type { Finding, ImportPlan, Table, TableImport } from '../../core/notation'
-import { guessMapping, mappedRows, readTable } from '../../core/tabular'
-import { currentNotation } from '../actions'
+import type { Finding, ImportPlan, OfferedImport, Table } from '../../core/notation'
+import { guessMapping, mappedRows } from '../../core/tabular'
 import { keepSpare } from '../engine'
+import { useOffer } from '../offers'
 import { make } from '../store/changes'
 import { planImport, readTableFile } from '../store/readings'
 import { notify, useWorkspace } from '../store/state'
@@ -17,7 +17,7 @@ const close = () => useWorkspace.setState({ dialog: undefined })
 
 /** A pasted or opened table or directory file: which column is which, what it would change, and what is wrong with it, before anything is written. */
 export function ImportDesk() {
-  const sort = currentNotation()?.imports[0]
+  const [sort] = useOffer().imports
   const [table, setTable] = useState<Table | undefined>(undefined)
   const [fault, setFault] = useState<string | undefined>(undefined)
   const [reading, setReading] = useState<{ name: string; stop: () => void } | undefined>(undefined)
@@ -27,7 +27,7 @@ export function ImportDesk() {
     else setTable(result)
   }
   const read = (text: string) => {
-    if (text.trim() !== '') take(readTable(text))
+    if (text.trim() !== '') void open(new File([text], 'what was pasted'))
   }
   const open = async (file: File | undefined) => {
     if (!file) return
@@ -92,7 +92,7 @@ export function ImportDesk() {
 /** The staff directory’s people as a table, and what a synchronisation would change. */
 export function DirectoryDesk() {
   const { id } = useWorkspace.getState()
-  const sort = currentNotation()?.imports[0]
+  const [sort] = useOffer().imports
   const [table, setTable] = useState<Table | undefined>(undefined)
   const [fault, setFault] = useState<string | undefined>(undefined)
   const [attempt, setAttempt] = useState(0)
@@ -159,7 +159,7 @@ function Desk({
   again,
   onAgain,
 }: {
-  sort: TableImport
+  sort: OfferedImport
   table: Table
   source?: string
   again: string

@@ -1,12 +1,11 @@
-import { registry } from '../../core/notations'
 import { Limit } from '../margin/Limit'
-import { useWorkspace } from '../store/state'
+import { useParts, useWorkspace } from '../store/state'
 import { Dialog } from './Dialog'
-
-const limited = [...registry.rules.values()].filter(({ threshold }) => threshold)
 
 /** From where on each rule speaks up in this workspace. */
 export function Limits() {
+  const { offers } = useParts('offers')
+  const limited = Object.values(offers?.rules ?? {}).filter(({ threshold }) => threshold)
   return (
     <Dialog title="Limits of the rules" onClose={() => useWorkspace.setState({ dialog: undefined })}>
       <ul className="space-y-2">

@@ -1,37 +1,35 @@
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { Group, Panel, Separator } from 'react-resizable-panels'
 import { wordsOf } from '../../core/model'
 import { currentNotation, offered } from '../actions'
 import { DateLine } from '../dateline/DateLine'
-import { Margin } from '../margin/Margin'
-import { Registers } from '../registers/Registers'
 import { Sheet } from '../sheet/Sheet'
 import { SheetHead } from '../sheet/SheetHead'
 import { useCamera } from '../sheet/camera'
 import { redo, undo } from '../store/changes'
 import { openWorkspace } from '../store/open'
-import { notify, useParts, useWorkspace } from '../store/state'
+import { notify, useWorkspace } from '../store/state'
 import { ApiError } from '../sync/api'
 import { AgainstLine } from './AgainstLine'
 import { Banner } from './Banner'
 import { Contents } from './Contents'
-import { GoTo } from './GoTo'
-import { HandOut } from './HandOut'
-import { History } from './History'
-import { DirectoryDesk, ImportDesk } from './ImportDesk'
-import { Keys } from './Keys'
-import { Limits } from './Limits'
+import { Dialogs } from './Dialogs'
 import { Masthead } from './Masthead'
 import { NoticeLine } from './NoticeLine'
 import { ClashQuestion, Confirm, ReadingFile } from './Questions'
 import { Region } from './Region'
+
+// What stands around the picture comes while it is drawn.
+const registers = import('../registers/Registers')
+const margin = import('../margin/Margin')
+const Registers = lazy(() => registers.then((module) => ({ default: module.Registers })))
+const Margin = lazy(() => margin.then((module) => ({ default: module.Margin })))
 
 const EDGE = 'bg-hairline data-[separator=active]:bg-primary data-[separator=hover]:bg-quiet'
 
 /** The page: contents, sheet with the registers beneath, margin. */
 export function Workspace({ id }: { id: string }) {
   const opened = useOpening(id)
-  const { dialog } = useParts('dialog')
   useKeys()
   useFailures()
   useFirstPicture(opened.state === 'failed')
@@ -71,7 +69,9 @@ export function Workspace({ id }: { id: string }) {
             <Separator className={`h-px ${EDGE}`} aria-label="Height of the registers" />
             <Panel id="registers-panel" defaultSize={214} minSize={32} groupResizeBehavior="preserve-pixel-size">
               <Region name="registers">
-                <Registers />
+                <Suspense>
+                  <Registers />
+                </Suspense>
               </Region>
             </Panel>
           </Group>
@@ -85,17 +85,13 @@ export function Workspace({ id }: { id: string }) {
           groupResizeBehavior="preserve-pixel-size"
         >
           <Region name="margin">
-            <Margin />
+            <Suspense>
+              <Margin />
+            </Suspense>
           </Region>
         </Panel>
       </Group>
-      {dialog === 'go-to' && <GoTo />}
-      {dialog === 'hand-out' && <HandOut />}
-      {dialog === 'keys' && <Keys />}
-      {dialog === 'limits' && <Limits />}
-      {dialog === 'history' && <History />}
-      {dialog === 'bring-in' && <ImportDesk />}
-      {dialog === 'directory' && <DirectoryDesk />}
+      <Dialogs />
       <Confirm />
       <ReadingFile />
       <ClashQuestion />

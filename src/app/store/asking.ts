@@ -2,10 +2,10 @@ import type { Remote } from 'comlink'
 import { writeWorkspace } from '../../core/file'
 import { Model, wordsOf, type Change, type Day, type Id } from '../../core/model'
 import { prepared, type Finding, type SheetRow } from '../../core/notation'
-import { registry } from '../../core/notations'
+import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import { nextList, nextScene } from '../../worker/delta'
-import type { Engine } from '../../worker/engine'
+import type { Engine } from '../../worker/contract'
 import type { Asked } from '../../worker/reading'
 import { startEngine } from '../engine'
 import { useWorkspace } from './state'
@@ -16,7 +16,12 @@ const get = useWorkspace.getState
 let engine: Remote<Engine> | undefined
 
 /** The engine, which loads its program from now on. */
-export const beginEngine = (): Remote<Engine> => (engine ??= startEngine())
+export const beginEngine = (): Remote<Engine> => (engine ??= begun(startEngine()))
+
+const begun = (started: Remote<Engine>): Remote<Engine> => {
+  void started.offers().then((offers) => set({ offers }))
+  return started
+}
 
 /** Tells the engine of facts or of changes to them; nothing before it has begun. */
 export const tellFacts = (model: Model): void => void engine?.load(writeWorkspace(model))
@@ -102,7 +107,7 @@ useWorkspace.subscribe(({ selection }, before) => {
 
 /** Loads what the facts ask for; what the page has reckoned without it is reckoned anew. */
 export function prepareFor(model: Model): void {
-  void prepared(registry.notations, model)?.then(() => set({ model: get().model.with({}) }))
+  void prepared(handlings.notations, model)?.then(() => set({ model: get().model.with({}) }))
 }
 
 /** The errors that a change would add, computed off the main thread. */
@@ -115,3 +120,11 @@ export const numbersOn = async (path: string, day: Day): Promise<readonly SheetR
 /** The facts that a row of a sheet counts. */
 export const countedBy = async (path: string, day: Day, row: SheetRow): Promise<readonly Id[]> =>
   (await engine?.counted(path, day, row)) ?? []
+
+/** A view of facts that are not those of the page, drawn off the main thread; its first view unless another is named. */
+export const drawnOf = async (workspace: unknown, view: Id | undefined, day: Day): Promise<Scene | undefined> =>
+  await engine?.drawOther(workspace, view, day)
+
+/** A file in a format that the notation of a view writes, as text, made off the main thread. */
+export const writtenAs = async (view: Id, format: string, day: Day): Promise<string | undefined> =>
+  await engine?.write(view, format, day)

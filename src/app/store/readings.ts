@@ -2,7 +2,7 @@ import { proxy, type Remote } from 'comlink'
 import { writeWorkspace } from '../../core/file'
 import { wordsOf, type Id } from '../../core/model'
 import type { Finding, ImportOptions, ImportPlan, ImportRow, ImportedFile, Refusal, Table } from '../../core/notation'
-import type { ChosenFile, Engine } from '../../worker/engine'
+import type { ChosenFile, Engine } from '../../worker/contract'
 import { startStoppable } from '../engine'
 import { useWorkspace } from './state'
 

@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import { asId, Model, type Change, type Day, type Id, type View } from '../../core/model'
-import type { Done, Finding, Moment } from '../../core/notation'
+import type { Done, Finding, Moment, Offers } from '../../core/notation'
 import type { Scene } from '../../core/scene'
 import type { Notes } from '../../worker/reading'
 import { today } from '../clock'
@@ -51,6 +51,8 @@ export interface State {
   /** Why there is no picture, in words. */
   readonly failure: string | undefined
   readonly findings: readonly Finding[]
+  /** What the worker can do besides drawing, as it tells once it is there. */
+  readonly offers: Offers | undefined
   /** What stands beside the page about what is shown and selected; of a moment ago while the facts change. */
   readonly notes: Notes | undefined
   readonly standing: Standing
@@ -86,6 +88,7 @@ export const useWorkspace = create<State>()(() => ({
   scene: undefined,
   failure: undefined,
   findings: [],
+  offers: undefined,
   notes: undefined,
   standing: 'saved',
   trouble: undefined,

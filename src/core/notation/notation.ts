@@ -45,7 +45,8 @@ export interface Pull {
 /** A choice of a view, and what it is until somebody chooses. */
 export type Option = Field & { readonly initial?: string | number | boolean }
 
-export interface Picture {
+/** What a person can choose and do in a picture. */
+export interface Gestures {
   readonly id: string
   readonly title: string
   /** Kinds of entities that it draws by themselves. */
@@ -54,14 +55,17 @@ export interface Picture {
   readonly options: readonly Option[]
   /** What a person may put elsewhere than the picture would: pairs of `view.pins`, each in its own unit. */
   readonly pins?: readonly Field[]
-  /** The scene of a day; with other facts or another day, what differs between the two. */
-  readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
   /** Dropping one item on another; with `alone`, only the item itself. */
   readonly drop?: (wish: Wish) => Outcome
   /** Pulling a handle of an item; `target` is what the pointer is over. */
   readonly pull?: (wish: Wish, pull: Pull) => Outcome
   /** Typing into a text of an item. */
   readonly write?: (wish: Wish, part: string, text: string) => Outcome
+}
+
+export interface Picture extends Gestures {
+  /** The scene of a day; with other facts or another day, what differs between the two. */
+  readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
 }
 
 export interface Column {
@@ -192,20 +196,38 @@ export interface FileExport {
   readonly feed?: string
 }
 
-export interface Notation {
+/** How the facts of a notation are stated: all that the page has of it. */
+export interface Handling {
   readonly id: string
   readonly title: string
   /** The chapter of the contents that its views stand in. */
   readonly chapter: string
   readonly entityKinds: readonly Kind[]
   readonly relationKinds: readonly RelationKind[]
-  readonly pictures: readonly Picture[]
+  readonly pictures: readonly Gestures[]
   /** Which part of the facts a view shows: read from `view.scope`. */
   readonly scope: readonly Field[]
   readonly actions: readonly Action[]
-  readonly rules: readonly Rule[]
   readonly registers: readonly Register[]
   readonly outline?: Outline
+  /** A line about a fact, for the margin's head: “Osei Brandt · Ports · 9 reports”. */
+  readonly describe: (model: Model, id: Id, day: Day) => string | undefined
+  /** Ties of a fact that the margin shows among its fields, each editable like a cell. */
+  readonly ties: (model: Model, entity: Entity) => readonly Column[]
+  /** Loads what has to be there before these facts are read, such as a list of public holidays; undefined where nothing is missing. */
+  readonly prepare?: (model: Model) => Promise<unknown> | undefined
+  /** A new view of a typed or pasted list. */
+  readonly view: (newId: () => Id, title: string) => View
+  /** The scope of a view that is to show a fact with what hangs on it, where there are such views. */
+  readonly branch?: (id: Id) => View['scope']
+  /** The scope of a view that is to show nothing yet, where a scope of nothing in particular shows something. */
+  readonly blank?: View['scope']
+}
+
+/** How facts are stated, and what is worked out of them. */
+export interface Notation extends Handling {
+  readonly pictures: readonly Picture[]
+  readonly rules: readonly Rule[]
   readonly numbers: readonly NumberSheet[]
   readonly measures: (
     model: Model,
@@ -220,16 +242,4 @@ export interface Notation {
   /** Files of other sorts that it writes. */
   readonly exports: readonly FileExport[]
   readonly starters: readonly Starter[]
-  /** A line about a fact, for the margin's head: “Osei Brandt · Ports · 9 reports”. */
-  readonly describe: (model: Model, id: Id, day: Day) => string | undefined
-  /** Ties of a fact that the margin shows among its fields, each editable like a cell. */
-  readonly ties: (model: Model, entity: Entity) => readonly Column[]
-  /** Loads what has to be there before these facts are read, such as a list of public holidays; undefined where nothing is missing. */
-  readonly prepare?: (model: Model) => Promise<unknown> | undefined
-  /** A new view of a typed or pasted list. */
-  readonly view: (newId: () => Id, title: string) => View
-  /** The scope of a view that is to show a fact with what hangs on it, where there are such views. */
-  readonly branch?: (id: Id) => View['scope']
-  /** The scope of a view that is to show nothing yet, where a scope of nothing in particular shows something. */
-  readonly blank?: View['scope']
 }

@@ -8,37 +8,49 @@ import {
   type Kind,
   type RelationKind,
 } from './kind'
-import type { Notation, Picture, NumberSheet } from './notation'
+import type { Handling, Notation, NumberSheet } from './notation'
 import { peopleKinds } from './people'
 import type { Rule } from './rule'
 
-/** All notations of the program, looked up by id. Everything generic reads this and names no notation. */
-export interface Registry {
-  readonly notations: readonly Notation[]
+/** How all facts of the program are stated, looked up by id. The page reads this and names no notation. */
+export interface Handlings<N extends Handling = Handling> {
+  readonly notations: readonly N[]
   readonly kinds: ReadonlyMap<string, Kind>
   readonly relationKinds: ReadonlyMap<string, RelationKind>
+}
+
+/** All notations of the program with what is worked out of their facts. Everything generic off the page reads this. */
+export interface Registry extends Handlings<Notation> {
   readonly rules: ReadonlyMap<string, Rule>
 }
 
 /** @throws RangeError when two notations claim one id. */
-export function makeRegistry(notations: readonly Notation[], crossRules: readonly Rule[]): Registry {
-  return {
-    notations,
-    kinds: byId(united([...sharedKinds, ...notations.flatMap((notation) => notation.entityKinds)])),
-    relationKinds: byId([...peopleKinds, ...notations.flatMap((notation) => notation.relationKinds)]),
-    rules: byId([...crossRules, ...notations.flatMap((notation) => notation.rules)]),
-  }
-}
+export const makeHandlings = <N extends Handling>(notations: readonly N[]): Handlings<N> => ({
+  notations,
+  kinds: byId(united([...sharedKinds, ...notations.flatMap((notation) => notation.entityKinds)])),
+  relationKinds: byId([...peopleKinds, ...notations.flatMap((notation) => notation.relationKinds)]),
+})
 
-export const notationOf = (registry: Registry, view: Pick<View, 'notation'>): Notation | undefined =>
-  registry.notations.find((notation) => notation.id === view.notation)
+/** @throws RangeError when two notations claim one id. */
+export const makeRegistry = (notations: readonly Notation[], crossRules: readonly Rule[]): Registry => ({
+  ...makeHandlings(notations),
+  rules: byId([...crossRules, ...notations.flatMap((notation) => notation.rules)]),
+})
 
-export const pictureOf = (registry: Registry, view: Pick<View, 'notation' | 'picture'>): Picture | undefined =>
+export const notationOf = <N extends Handling>(
+  { notations }: Pick<Handlings<N>, 'notations'>,
+  view: Pick<View, 'notation'>,
+): N | undefined => notations.find(({ id }) => id === view.notation)
+
+export const pictureOf = <N extends Handling>(
+  registry: Pick<Handlings<N>, 'notations'>,
+  view: Pick<View, 'notation' | 'picture'>,
+): N['pictures'][number] | undefined =>
   notationOf(registry, view)?.pictures.find((picture) => picture.id === view.picture)
 
 /** What the parts of a fact may hold, by part; undefined for a kind, a notation or a picture that nobody knows. */
 export function partsOf(
-  registry: Registry,
+  registry: Handlings,
   sort: Sort,
   fact: Readonly<{ kind?: unknown; notation?: unknown; picture?: unknown }>,
 ): Readonly<Record<string, readonly Field[]>> | undefined {
@@ -53,7 +65,7 @@ export function partsOf(
 }
 
 /** A view carries what its picture reads, and keeps what the other pictures of its notation do while it does not show them. */
-function partsOfView(registry: Registry, view: Readonly<{ notation?: unknown; picture?: unknown }>) {
+function partsOfView(registry: Handlings, view: Readonly<{ notation?: unknown; picture?: unknown }>) {
   const notation = registry.notations.find(({ id }) => id === view.notation)
   const own = notation?.pictures.find(({ id }) => id === view.picture)
   if (!notation || !own) return undefined
@@ -77,7 +89,7 @@ export const fieldAt = (fields: readonly Field[], key: string): Field | undefine
   })
 
 /** Loads what the facts of a model ask for, of one notation or of all; undefined where nothing is missing. */
-export function prepared(notations: readonly Notation[], model: Model): Promise<unknown> | undefined {
+export function prepared(notations: readonly Handling[], model: Model): Promise<unknown> | undefined {
   const missing = notations.flatMap(({ prepare }) => prepare?.(model) ?? [])
   return missing.length === 0 ? undefined : Promise.all(missing)
 }
@@ -93,7 +105,7 @@ export const fieldsOfKind = (kind: Kind): readonly Field[] => [...kind.fields, .
 
 export const fieldsOfRelation = (kind: RelationKind): readonly Field[] => [...kind.fields, ...COMMON_FIELDS]
 
-export const nameLabel = (registry: Registry, entity: Pick<Entity, 'kind'>): string =>
+export const nameLabel = (registry: Handlings, entity: Pick<Entity, 'kind'>): string =>
   registry.kinds.get(entity.kind)?.nameField?.label ?? 'Name'
 
 /** Two notations may speak of one kind, as processes and timelines do of events: its fields are those of both. */

@@ -1,9 +1,8 @@
-import { plainView, starterFrom, type Starter } from '../../notation'
+import { starterFrom, type Starter } from '../../notation'
+import { handling } from './handling'
 import { outline } from './outline'
 
-/** A view of everything as a tree. */
-export const newView = plainView('organisation', 'tree')
-const starter = starterFrom(outline, newView)
+const starter = starterFrom(outline, handling.view)
 
 export const starters: readonly Starter[] = [
   starter(

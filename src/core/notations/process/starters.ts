@@ -1,9 +1,8 @@
-import { plainView, starterFrom, type Starter } from '../../notation'
+import { starterFrom, type Starter } from '../../notation'
+import { handling } from './handling'
 import { outline } from './outline'
 
-/** A view of a process in lanes. */
-export const newView = plainView('process', 'lanes')
-const starter = starterFrom(outline, newView)
+const starter = starterFrom(outline, handling.view)
 
 export const starters: readonly Starter[] = [
   starter(

@@ -1,67 +1,21 @@
-import { HOLIDAY_SOURCE, loadHolidays } from '../../calendar'
-import type { Id, Model } from '../../model'
-import type { Column, Notation, Outline, Wish } from '../../notation'
-import { actions, dayWords } from './actions'
-import { entityKinds, plan, relationKinds } from './kinds'
+import type { Notation } from '../../notation'
 import { taskTable } from './formats/taskTable'
 import { iCalendarExport } from './formats/writeICalendar'
+import { handling } from './handling'
 import { measuresOf, numbers } from './numbers'
-import { outline as workOutline } from './outline'
 import { bars } from './pictures/bars'
 import { month } from './pictures/month'
 import { network } from './pictures/network'
 import { timeline } from './pictures/timeline'
-import { planOn, planShown } from './plan'
-import { afterColumn, calendarColumns, registers, whoColumn } from './registers'
+import { planShown } from './plan'
 import { rules } from './rules'
-import { newView, starters } from './starters'
-import { timelineOutline } from './timelineOutline'
-import { workerWords } from './edits'
-
-const computedColumns: readonly Column[] =
-  registers.find(({ id }) => id === 'tasks')?.columns.filter(({ id }) => ['early', 'finished', 'float'].includes(id)) ??
-  []
-
-const TIES: Readonly<Record<string, readonly Column[]>> = {
-  task: [...computedColumns, afterColumn, whoColumn],
-  milestone: [...computedColumns, afterColumn, whoColumn],
-  group: [...computedColumns, afterColumn],
-  calendar: calendarColumns,
-}
-
-/** Plans and timelines are written each in its own way: the view’s picture says which. */
-const outlineFor = ({ picture }: { picture: string }): Outline =>
-  picture === 'timeline' ? timelineOutline : workOutline
-const by =
-  <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
-  (wish: Wish, ...rest: Rest): Answer =>
-    edit(outlineFor(wish.view))(wish, ...rest)
-const outline: Outline = {
-  hint: workOutline.hint,
-  hintFor: (view) => outlineFor(view).hint,
-  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
-  write: by(({ write }) => write),
-  insert: by(({ insert }) => insert),
-  indent: by(({ indent }) => indent),
-  outdent: by(({ outdent }) => outdent),
-  move: by(({ move }) => move),
-  remove: by(({ remove }) => remove),
-  paste: by(({ paste }) => paste),
-}
+import { starters } from './starters'
 
 /** What is done when, on any day. */
 export const schedule: Notation = {
-  id: 'schedule',
-  title: 'Schedule',
-  chapter: 'Time',
-  entityKinds,
-  relationKinds,
+  ...handling,
   pictures: [bars, timeline, network, month],
-  scope: [plan],
-  actions,
   rules,
-  registers,
-  outline,
   numbers,
   measures: (model, day, selected, view) => measuresOf(model, planShown(model, view, day), day, selected),
   imports: [taskTable],
@@ -75,23 +29,4 @@ export const schedule: Notation = {
   ],
   exports: [iCalendarExport],
   starters,
-  describe,
-  ties: (_model, { kind }) => TIES[kind] ?? [],
-  prepare: (model) =>
-    model.ofKind('calendar').some(({ fields }) => fields['region'] !== undefined) ? loadHolidays() : undefined,
-  view: newView,
-  blank: { plan: '' },
-}
-
-function describe(model: Model, id: Id, day: Parameters<Notation['describe']>[2]): string | undefined {
-  const entity = model.entities.get(id)
-  if (entity?.kind === 'calendar' && typeof entity.fields['region'] === 'string')
-    return `Calendar · public holidays of ${entity.fields['region']} by ${HOLIDAY_SOURCE}; its other days go before them`
-  if (!entity || !['task', 'milestone', 'group'].includes(entity.kind)) return undefined
-  const stated = entity.fields['plan']
-  const work = planOn(model, typeof stated === 'string' ? (stated as Id) : undefined, day).byId.get(id)
-  if (!work) return undefined
-  const kind = { task: 'Task', milestone: 'Milestone', group: 'Group' }[work.kind]
-  const ends = `${work.kind === 'milestone' ? 'on' : 'until'} ${dayWords(work, 'finish')}`
-  return [kind, work.critical ? 'critical' : '', workerWords(model, id), ends].filter(Boolean).join(' · ')
 }

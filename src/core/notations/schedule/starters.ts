@@ -1,9 +1,8 @@
-import { plainView, starterFrom, type Starter } from '../../notation'
+import { starterFrom, type Starter } from '../../notation'
+import { handling } from './handling'
 import { outline } from './outline'
 
-/** A view of a plan as bars. */
-export const newView = plainView('schedule', 'bars')
-const starter = starterFrom(outline, newView, { plan: '' })
+const starter = starterFrom(outline, handling.view, { plan: '' })
 
 export const starters: readonly Starter[] = [
   starter(

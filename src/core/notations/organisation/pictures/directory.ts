@@ -1,6 +1,7 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, wrap, type Item, type Mark, type Role, type Scene } from '../../../scene'
+import { directory as gestures } from '../gestures'
 import { sumsInWords } from '../numbers'
 import { branchOf, structureOn, unitName, walk, type Post, type Structure } from '../structure'
 import { countOf, lineOf } from '../words'
@@ -10,18 +11,7 @@ const MARGIN = 24
 const PLATE = { width: 258, height: 68, gap: 10, face: 52, pad: 8 }
 const SECTION = { head: 30, gap: 18 }
 
-/** A board of faces, unit by unit. */
-export const directory: Picture = {
-  id: 'directory',
-  title: 'Directory',
-  draws: ['person'],
-  options: [
-    { id: 'columns', label: 'Columns', type: 'choice', choices: ['2', '3', '4', '5', '6'], initial: '4' },
-    { id: 'sorted', label: 'Sorted by', type: 'choice', choices: ['rank', 'name'], initial: 'rank' },
-    { id: 'vacant', label: 'Vacant positions', type: 'flag', initial: false, group: 'Shown' },
-  ],
-  draw,
-}
+export const directory: Picture = { ...gestures, draw }
 
 interface Entry {
   readonly post: Post

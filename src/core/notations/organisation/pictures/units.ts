@@ -1,7 +1,8 @@
 import { join, grouped, covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
-import { changed, setEntity, setRelation, tie, type Outcome, type Picture, type Wish } from '../../../notation'
+import type { Picture } from '../../../notation'
 import { packed } from '../../../layout'
 import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
+import { units as gestures } from '../gestures'
 import { sumsInWords } from '../numbers'
 import { structureOn, unitName, walk, type Structure } from '../structure'
 import { countOf } from '../words'
@@ -16,16 +17,7 @@ const LINE_SIZE = 11
 /** Width to height that the boxes within a box aim at. */
 const SHAPE = 1.7
 
-/** Units within units, each with its people and its lead. */
-export const units: Picture = {
-  id: 'units',
-  title: 'Units',
-  draws: ['unit'],
-  options: [{ id: 'lead', label: 'Lead', type: 'flag', initial: true, group: 'Lines of a box' }],
-  draw,
-  drop: intoUnit,
-  write: rename,
-}
+export const units: Picture = { ...gestures, draw }
 
 interface Nest {
   readonly unit: Entity | undefined
@@ -173,26 +165,3 @@ function leadOf(structure: Structure, { unit, positions }: Nest): string | undef
 }
 
 /** A unit becomes part of another; on positions dropped from elsewhere nothing is known here. */
-function intoUnit({ model, day, selection, target, newId }: Wish): Outcome {
-  const units = selection.flatMap((id) => model.entities.get(id) ?? []).filter(({ kind }) => kind === 'unit')
-  const [unit, second] = units
-  const into = target === undefined ? undefined : model.entities.get(target)
-  if (!unit || second) return { refused: 'Move one unit at a time.' }
-  if (into?.kind !== 'unit') return { refused: 'A unit can only be put into another unit.' }
-  for (let at: Id | undefined = into.id, steps = 0; at !== undefined && steps < 1000; steps++) {
-    if (at === unit.id) return { refused: `“${into.name}” is part of “${unit.name}”. That would be a circle.` }
-    at = model.leaving(at, 'part-of').find((tie) => covers(tie, day))?.target
-  }
-  const now = model.leaving(unit.id, 'part-of').find((one) => covers(one, day))
-  const label = `“${unit.name}” is part of “${into.name}”`
-  if (now) return changed(label, [setRelation(now.id, 'target', into.id)])
-  return changed(label, [tie(newId(), 'part-of', unit.id, into.id)])
-}
-
-function rename({ model, selection }: Wish, _part: string, text: string): Outcome {
-  const [id] = selection
-  const unit = id === undefined ? undefined : model.entities.get(id)
-  const name = text.trim().slice(0, 400)
-  if (!unit || name === '') return { refused: 'A unit needs a name.' }
-  return changed(`Rename “${unit.name}” to “${name}”`, [setEntity(unit.id, 'name', name)])
-}

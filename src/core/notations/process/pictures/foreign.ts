@@ -1,5 +1,4 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
-import type { Field } from '../../../notation'
 import { kit, around, wrap, type Box, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { UNNAMED } from '../kinds'
 import { inFlowOrder, processShown, type FlowNode, type Process } from '../structure'
@@ -7,17 +6,6 @@ import { flowHandle, flowLabel, LABEL, lineMarks } from './flow'
 import { NAME, shapeOf } from './shapes'
 
 const MARGIN = 24
-
-/** Where things stood in the file that they came from. */
-export const FOREIGN_PLACES: readonly Field[] = [
-  { id: 'at', label: 'Place in the file', unit: 'px', type: 'pair', each: 'fact' },
-  { id: 'size', label: 'Size in the file', unit: 'px', type: 'pair', each: 'fact' },
-  { id: 'way', label: 'Way in the file', unit: 'px', type: 'pair', each: 'point' },
-]
-
-/** Whether a view shows the places that its elements had in the file they came from. */
-export const isForeign = (view: View): boolean =>
-  view.options['places'] === 'as in the file' && Object.keys(view.pins).some((key) => key.startsWith('at '))
 
 /** Where everything of a process stood in the file it came from; what has come since and has no place there stands beneath. O(elements + lines) */
 export function placesOf(

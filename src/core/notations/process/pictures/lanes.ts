@@ -1,21 +1,12 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
-import {
-  changed,
-  setEntity,
-  type Field,
-  type Option,
-  type Outcome,
-  type Picture,
-  type Pull,
-  type Wish,
-} from '../../../notation'
+import type { Picture } from '../../../notation'
 import { kit, wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
-import { dropOn } from '../drop'
+import { isForeign } from '../foreignPlaces'
+import * as gestures from '../gestures'
 import { UNNAMED } from '../kinds'
-import { writeText } from '../edits'
 import { inFlowOrder, laneHolders, lanesDrawn, processShown, type Process } from '../structure'
 import { drawFlow, type DrawnFlow } from './flow'
-import { drawForeign, FOREIGN_PLACES, isForeign } from './foreign'
+import { drawForeign } from './foreign'
 import type { ShapeSet } from './shapes'
 
 const HEAD = { across: 124, along: 44 }
@@ -23,55 +14,14 @@ const POOL = 26
 const PHASE = 24
 const MARGIN = 0
 
-/** How far an element is put from its computed place. */
-const NUDGE: Field = { id: '', label: 'Nudge', unit: 'columns, rows', type: 'pair', each: 'fact' }
-
-const shapes: Option = {
-  id: 'shapes',
-  label: 'Shapes',
-  type: 'choice',
-  choices: ['BPMN', 'flowchart'],
-  initial: 'BPMN',
-}
-const runs: Option = { id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' }
-const places: Option = {
-  id: 'places',
-  label: 'Places',
-  type: 'choice',
-  choices: ['computed', 'as in the file'],
-  initial: 'computed',
-}
-const shown = 'Shown'
-const flags: readonly Option[] = [
-  { id: 'phases', label: 'Phases', type: 'flag', initial: true, group: shown },
-  { id: 'data', label: 'Data', type: 'flag', initial: true, group: shown },
-  { id: 'numbers', label: 'Numbers', type: 'flag', initial: false, group: shown },
-]
-
 /** Who does what, in which order: lanes across, the flow along. */
 export const lanes: Picture = {
-  id: 'lanes',
-  title: 'Lanes',
-  draws: ['step', 'event', 'gateway', 'lane', 'data', 'phase', 'pool', 'process'],
-  options: [shapes, runs, places, ...flags],
-  pins: [NUDGE, ...FOREIGN_PLACES],
+  ...gestures.lanes,
   draw: (model, view, day) => (isForeign(view) ? foreign(model, view, day) : drawLanes(model, view, day)),
-  drop: dropOn,
-  pull: pullLane,
-  write: writeText,
 }
 
 /** The flow alone. */
-export const flow: Picture = {
-  id: 'flow',
-  title: 'Flow',
-  draws: ['step', 'event', 'gateway', 'data', 'process'],
-  options: [shapes, runs, ...flags],
-  pins: [NUDGE],
-  draw: (model, view, day) => drawBare(model, view, day),
-  drop: dropOn,
-  write: writeText,
-}
+export const flow: Picture = { ...gestures.flow, draw: (model, view, day) => drawBare(model, view, day) }
 
 const optionsOf = ({ options }: View) => ({
   shapes: (options['shapes'] === 'flowchart' ? 'flowchart' : 'BPMN') as ShapeSet,
@@ -269,31 +219,6 @@ const laneHandles = ({ width, height }: Box, down: boolean): Handle[] => [
   },
   { id: 'order', box: { x: 0, y: 0, width, height }, pulls: 'freely' },
 ]
-
-function pullLane(wish: Wish, { handle, by }: Pull): Outcome {
-  const [id] = wish.selection
-  const lane = id === undefined ? undefined : wish.model.entities.get(id)
-  if (lane?.kind !== 'lane') return { refused: 'Only lanes can be pulled.' }
-  const [what, breadth] = handle.split(' ')
-  if (what === 'breadth') {
-    const size = Math.max(
-      60,
-      Math.round((Number(breadth) + (wish.view.options['runs'] === 'down' ? by.x : by.y)) / 4) * 4,
-    )
-    const label = `Make “${lane.name}” at least ${size} px wide`
-    return changed(label, [setEntity(lane.id, 'fields.height', size)])
-  }
-  const { lanes: all, nodes } = processShown(wish.model, wish.view, wish.day)
-  const over = wish.target === undefined ? undefined : (nodes.get(wish.target)?.lane ?? wish.target)
-  const to = all.findIndex((one) => one.id === over)
-  if (to < 0 || over === lane.id) return changed('', [])
-  const order = all.map((one) => one.id).filter((one) => one !== lane.id)
-  order.splice(to, 0, lane.id)
-  return changed(
-    `Put lane “${lane.name}” where “${all[to]?.name}” is`,
-    order.map((one, index) => setEntity(one, 'fields.order', index + 1)),
-  )
-}
 
 const ground = ({ x, y, width, height }: Box, index: number): Mark =>
   kit.rect(

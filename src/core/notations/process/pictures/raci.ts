@@ -1,24 +1,14 @@
 import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
-import type { Outcome, Picture, Wish } from '../../../notation'
+import type { Picture } from '../../../notation'
 import { kit, wrap, type Item, type Mark, type Scene } from '../../../scene'
-import { writePart } from '../registers'
+import { raci as gestures } from '../gestures'
 import { calledNode, inFlowOrder, laneHolders, processShown, type FlowNode, type Process } from '../structure'
 
 const CELL = { width: 92, height: 30 }
 const HEAD = { width: 240, height: 62 }
 const MARGIN = 0
 
-/** Who has which part in which step. Where nothing is stated, what the lanes say stands in brackets. */
-export const raci: Picture = {
-  id: 'raci',
-  title: 'Responsibilities',
-  draws: ['step', 'role'],
-  options: [
-    { id: 'roles', label: 'Roles', type: 'choice', choices: ['of this process', 'all'], initial: 'of this process' },
-  ],
-  draw,
-  write,
-}
+export const raci: Picture = { ...gestures, draw }
 
 /** The roles of a process’s lanes, and those that have a part in its steps. */
 function rolesOf(model: Model, process: Process, day: Day, all: boolean): Entity[] {
@@ -140,10 +130,4 @@ function draw(model: Model, view: View, day: Day): Scene {
     headline: `${steps.length} steps, ${roles.length} roles`,
     summary: `Responsibilities of ${roles.map(({ name }) => name).join(', ')} in ${steps.length} steps.`,
   }
-}
-
-function write(wish: Wish, part: string, text: string): Outcome {
-  const [, role, step] = /^part (\S+) (\S+)$/.exec(part) ?? []
-  if (role === undefined || step === undefined) return { refused: 'This cannot be written here.' }
-  return writePart(wish, role as Id, step as Id, text.replace(/\s+/g, ''))
 }

@@ -1,6 +1,6 @@
 import { isoDay, startOf } from '../../../calendar'
 import { dayInWords, type Day, type Id, type Model, type Relation, type View } from '../../../model'
-import type { Against, Option, Picture } from '../../../notation'
+import type { Against, Picture } from '../../../notation'
 import {
   aroundPoints,
   CATEGORIES,
@@ -13,42 +13,23 @@ import {
   type Scene,
 } from '../../../scene'
 import { atEnd } from '../actions'
+import { bars as gestures } from '../gestures'
 import { planOn, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { baselineOf, slipOf } from '../baseline'
-import { AXIS_HEIGHT, axisMarks, cellsOf, UNITS, type Axis } from './axis'
-import { pullBar, writeBar } from './barGestures'
+import { AXIS_HEIGHT, axisMarks, cellsOf, type Axis } from './axis'
 import { barItem, rowItem } from './barMarks'
 import { BAR, drawnSpan, drawnStart, ROW } from './barRows'
 import { barsAxis, NUMBER, TABLE } from './barsAxis'
 import { loadRows } from './loadRows'
 import { ARROW, linkWay, type BarSpot } from './links'
 
-const shown = 'Shown'
-const options: readonly Option[] = [
-  { id: 'unit', label: 'Axis', type: 'choice', choices: ['auto', ...UNITS], initial: 'auto' },
-  { id: 'colour', label: 'Colour by', type: 'choice', choices: ['critical', 'colour group'], initial: 'critical' },
-  { id: 'links', label: 'Links', type: 'flag', initial: true, group: shown },
-  { id: 'float', label: 'Float', type: 'flag', initial: true, group: shown },
-  { id: 'baseline', label: 'Baseline', type: 'flag', initial: true, group: shown },
-  { id: 'people', label: 'People', type: 'flag', initial: false, group: shown },
-  { id: 'load', label: 'Load', type: 'flag', initial: true, group: shown },
-]
-
-/** Bars over time: the outline as a table at the left, the dates as they are computed at the right. */
-export const bars: Picture = {
-  id: 'bars',
-  title: 'Bars',
-  draws: ['task', 'milestone', 'group', 'plan'],
-  options,
-  draw: drawBars,
-  pull: pullBar,
-  write: writeBar,
-}
+export const bars: Picture = { ...gestures, draw: drawBars }
 
 function drawBars(model: Model, view: View, day: Day, against?: Against): Scene {
   const plan = planShown(model, view, day)
   const { list } = plan
-  const show = (option: string) => (view.options[option] ?? options.find(({ id }) => id === option)?.initial) === true
+  const show = (option: string) =>
+    (view.options[option] ?? gestures.options.find(({ id }) => id === option)?.initial) === true
   const earlier = against && planOn(against.model, plan.plan?.id, against.day)
   const base = earlier ? undefined : show('baseline') ? baselineOf(model, plan, day) : undefined
   const axis = barsAxis(plan, view, base?.instants ?? [])

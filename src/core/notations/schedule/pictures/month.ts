@@ -4,20 +4,12 @@ import { ordinal } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, textWidth, wrap, type Item, type Mark, type Scene } from '../../../scene'
 import { dayName } from '../calendars'
+import { month as gestures } from '../gestures'
 import { planShown, type Plan, type Work } from '../plan'
-import { writeBar } from './barGestures'
 import { headlineOf } from './bars'
 import { drawnSpan } from './barRows'
 
-/** The months of a plan as leaves of a wall calendar, each task across its days. */
-export const month: Picture = {
-  id: 'month',
-  title: 'Months',
-  draws: ['task', 'milestone', 'plan'],
-  options: [{ id: 'finished', label: 'What is done', type: 'flag', initial: true, group: 'Shown' }],
-  draw: drawMonths,
-  write: writeBar,
-}
+export const month: Picture = { ...gestures, draw: drawMonths }
 
 const CELL = 128
 const WEEK = 34

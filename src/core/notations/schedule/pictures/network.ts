@@ -1,24 +1,12 @@
 import { flowchart, type FlowShape, type Spot } from '../../../layout'
 import { asDay, dayInWords, type Day, type Id, type Model, type View } from '../../../model'
-import type { Option, Picture } from '../../../notation'
+import type { Picture } from '../../../notation'
 import { aroundPoints, kit, wrap, type Item, type Link, type Mark, type Paint, type Scene } from '../../../scene'
+import { network as gestures } from '../gestures'
 import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
-import { writeBar } from './barGestures'
 import { headlineOf } from './bars'
 
-const options: readonly Option[] = [
-  { id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' },
-]
-
-/** What follows what, each task as a box with its early dates above, its late dates below, and its float between. */
-export const network: Picture = {
-  id: 'network',
-  title: 'Network',
-  draws: ['task', 'milestone', 'plan'],
-  options,
-  draw: drawNetwork,
-  write: writeBar,
-}
+export const network: Picture = { ...gestures, draw: drawNetwork }
 
 const BOX = { width: 214, height: 78 } as const
 const MARK = { width: 116, height: 46 } as const

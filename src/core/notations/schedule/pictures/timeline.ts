@@ -1,10 +1,9 @@
 import type { Model, View } from '../../../model'
-import type { Field, Option, Picture } from '../../../notation'
+import type { Picture } from '../../../notation'
 import { around, CATEGORIES, type Item, type Mark, type Role, type Scene } from '../../../scene'
+import { timeline as gestures } from '../gestures'
 import { textOf } from '../plan'
-import { UNITS } from './axis'
 import { placeCallouts } from '../../../layout'
-import { pullEvent, writeEvent } from './timelineGestures'
 import {
   ERA,
   eraItem,
@@ -21,27 +20,7 @@ import {
 } from './timelineMarks'
 import { BASE, factsOf, MARGIN, scaleOf, type Point, type Span } from './timeScale'
 
-/** How far a callout is pulled out, above the line where it is less than nothing. */
-const pins: readonly Field[] = [{ id: '', label: 'Callout', unit: 'px', type: 'pair', each: 'fact' }]
-
-const options: readonly Option[] = [
-  { id: 'unit', label: 'Axis', type: 'choice', choices: ['auto', ...UNITS], initial: 'auto' },
-  { id: 'spacing', label: 'Spacing', type: 'choice', choices: ['true', 'even'], initial: 'true' },
-  { id: 'width', label: 'Text width', type: 'choice', choices: ['narrow', 'medium', 'wide'], initial: 'medium' },
-  { id: 'bands', label: 'A line each band', type: 'flag', initial: false },
-]
-
-/** Points and spans in time, told by callouts above and below the line. */
-export const timeline: Picture = {
-  id: 'timeline',
-  title: 'Timeline',
-  draws: ['event', 'era', 'plan'],
-  options,
-  pins,
-  draw: drawTimeline,
-  pull: pullEvent,
-  write: writeEvent,
-}
+export const timeline: Picture = { ...gestures, draw: drawTimeline }
 
 const TEXT = { narrow: 104, medium: 148, wide: 216 } as const
 

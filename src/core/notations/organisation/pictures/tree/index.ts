@@ -1,61 +1,16 @@
 import type { Day, Model, View } from '../../../../model'
-import {
-  changed,
-  NOT_IN_FORCE,
-  writing,
-  type Against,
-  type Outcome,
-  type Picture,
-  type Wish,
-} from '../../../../notation'
+import type { Against, Picture } from '../../../../notation'
 import { around, type Box, type Scene } from '../../../../scene'
-import { handOver, handOverAlone } from '../../handOver'
-import { writeLineSteps } from '../../edits'
-import { UNTITLED } from '../../kinds'
+import { tree as gestures } from '../../gestures'
 import { fteOf, structureOn } from '../../structure'
-import { countOf, readHolders, saidOf } from '../../words'
+import { countOf } from '../../words'
 import { compareItems, type Compared } from './compared'
 import { choicesOf, drawPlan, MARGIN, type Look } from './drawing'
-import { categoriesOf, COLOURINGS, legend, numberCategories } from './legend'
+import { categoriesOf, legend, numberCategories } from './legend'
 import { drawPages } from './pages'
 import { planTree, type PlanNode } from './plan'
 
-const LINES = 'Lines of a box'
-
-export const tree: Picture = {
-  id: 'tree',
-  title: 'Tree',
-  draws: ['position'],
-  options: [
-    { id: 'levels', label: 'Levels', type: 'choice', choices: ['all', '1', '2', '3', '4', '5', '6'], initial: 'all' },
-    { id: 'colour', label: 'Colour by', type: 'choice', choices: COLOURINGS, initial: 'unit' },
-    {
-      id: 'leaves',
-      label: 'Leaves in',
-      type: 'choice',
-      choices: ['auto', 'row', 'column', 'two columns'],
-      initial: 'auto',
-    },
-    { id: 'grows', label: 'Grows', type: 'choice', choices: ['down', 'right'], initial: 'down' },
-    {
-      id: 'page',
-      label: 'For a page',
-      type: 'choice',
-      choices: ['landscape', 'portrait', 'screen'],
-      initial: 'landscape',
-    },
-    { id: 'pages', label: 'Pages', type: 'choice', choices: ['one', 'a branch each'], initial: 'one' },
-    { id: 'title', label: 'Title', type: 'flag', initial: true, group: LINES },
-    { id: 'unit', label: 'Unit', type: 'flag', initial: false, group: LINES },
-    { id: 'location', label: 'Location', type: 'flag', initial: false, group: LINES },
-    { id: 'fte', label: 'Fte', type: 'flag', initial: false, group: LINES },
-    { id: 'dates', label: 'Dates', type: 'flag', initial: false, group: LINES },
-    { id: 'photo', label: 'Photo', type: 'flag', initial: false, group: LINES },
-  ],
-  draw: drawTree,
-  drop: (wish) => (wish.alone ? handOverAlone(wish) : handOver(wish)),
-  write,
-}
+export const tree: Picture = { ...gestures, draw: drawTree }
 
 function headlineOf(posts: readonly PlanNode['post'][]): string {
   const fte = posts.reduce((sum, { position, holders }) => sum + (holders.length > 0 ? fteOf(position) : 0), 0)
@@ -113,16 +68,4 @@ function withGhosts(tree: Box, { items, height }: Compared): Box {
   if (height === 0) return tree
   const all = around([tree, ...items.map(({ box }) => box)], 0)
   return { ...all, width: all.width + MARGIN, height: tree.height + height }
-}
-
-function write(wish: Wish, part: string, text: string): Outcome {
-  const { model, day, selection } = wish
-  const id = selection[0]
-  const post = id === undefined ? undefined : structureOn(model, day).posts.get(id)
-  if (id === undefined || !post) return NOT_IN_FORCE
-  const said = saidOf(post)
-  const all = said.holders.length > 0 && said.holders.every(({ acting }) => acting)
-  const line =
-    part === 'title' ? { ...said, title: text.trim() || UNTITLED } : { ...said, holders: readHolders(text, all) }
-  return changed(writing(text), writeLineSteps(wish, id, line))
 }

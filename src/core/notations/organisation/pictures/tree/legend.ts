@@ -2,20 +2,6 @@ import type { Model } from '../../../../model'
 import { kit, CATEGORIES, textWidth, type Box, type Mark } from '../../../../scene'
 import { fteOf, unitName, type Post } from '../../structure'
 
-/** What may colour the cards. */
-export const COLOURINGS = [
-  'unit',
-  'grade',
-  'location',
-  'role',
-  'employer',
-  'fte',
-  'cost',
-  'planned',
-  'holder',
-  'none',
-] as const
-
 const NOBODY = 'Vacant'
 
 /** The category of each post by a field. Costs are put into four bands of equally many positions. O(posts). */

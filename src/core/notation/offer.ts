@@ -1,0 +1,48 @@
+import type { TableImport, TableReader } from './import'
+import type { FileExport, FileImport, NumberSheet } from './notation'
+import type { Registry } from './registry'
+import type { Rule } from './rule'
+
+/** What the page knows of workings that it does not have: names, columns, endings. Plain data. */
+export interface Offers {
+  readonly rules: Readonly<Record<string, OfferedRule>>
+  readonly notations: Readonly<Record<string, Offer>>
+}
+
+export type OfferedRule = Omit<Rule, 'check' | 'reads'>
+
+/** What a notation counts, takes and writes. */
+export interface Offer {
+  readonly numbers: readonly OfferedSheet[]
+  readonly imports: readonly OfferedImport[]
+  readonly files: readonly Omit<FileImport, 'load'>[]
+  readonly exports: readonly Omit<FileExport, 'write'>[]
+}
+
+export interface OfferedSheet extends Omit<NumberSheet, 'rows' | 'counted'> {
+  /** Whether a row leads to the facts that it counts. */
+  readonly leads: boolean
+}
+
+export interface OfferedImport extends Omit<TableImport, 'plan' | 'readers'> {
+  readonly readers: readonly Omit<TableReader, 'read'>[]
+}
+
+/** O(rules + notations). */
+export const offersOf = (registry: Registry): Offers => ({
+  rules: Object.fromEntries([...registry.rules].map(([id, { check: _, reads: __, ...told }]) => [id, told])),
+  notations: Object.fromEntries(
+    registry.notations.map(({ id, numbers, imports, files, exports }): [string, Offer] => [
+      id,
+      {
+        numbers: numbers.map(({ rows: _, counted, ...told }) => ({ ...told, leads: counted !== undefined })),
+        imports: imports.map(({ plan: _, readers, ...told }) => ({
+          ...told,
+          readers: readers.map(({ read: __, ...reader }) => reader),
+        })),
+        files: files.map(({ load: _, ...told }) => told),
+        exports: exports.map(({ write: _, ...told }) => told),
+      },
+    ]),
+  ),
+})

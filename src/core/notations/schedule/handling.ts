@@ -1,0 +1,75 @@
+import { HOLIDAY_SOURCE, loadHolidays } from '../../calendar'
+import type { Id, Model } from '../../model'
+import { plainView, type Column, type Handling, type Outline, type Wish } from '../../notation'
+import { actions, dayWords } from './actions'
+import { bars, month, network, timeline } from './gestures'
+import { entityKinds, plan, relationKinds } from './kinds'
+import { outline as workOutline } from './outline'
+import { planOn } from './plan'
+import { afterColumn, calendarColumns, registers, whoColumn } from './registers'
+import { timelineOutline } from './timelineOutline'
+import { workerWords } from './edits'
+
+const computedColumns: readonly Column[] =
+  registers.find(({ id }) => id === 'tasks')?.columns.filter(({ id }) => ['early', 'finished', 'float'].includes(id)) ??
+  []
+
+const TIES: Readonly<Record<string, readonly Column[]>> = {
+  task: [...computedColumns, afterColumn, whoColumn],
+  milestone: [...computedColumns, afterColumn, whoColumn],
+  group: [...computedColumns, afterColumn],
+  calendar: calendarColumns,
+}
+
+/** Plans and timelines are written each in its own way: the view’s picture says which. */
+const outlineFor = ({ picture }: { picture: string }): Outline =>
+  picture === 'timeline' ? timelineOutline : workOutline
+const by =
+  <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
+  (wish: Wish, ...rest: Rest): Answer =>
+    edit(outlineFor(wish.view))(wish, ...rest)
+const outline: Outline = {
+  hint: workOutline.hint,
+  hintFor: (view) => outlineFor(view).hint,
+  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
+  write: by(({ write }) => write),
+  insert: by(({ insert }) => insert),
+  indent: by(({ indent }) => indent),
+  outdent: by(({ outdent }) => outdent),
+  move: by(({ move }) => move),
+  remove: by(({ remove }) => remove),
+  paste: by(({ paste }) => paste),
+}
+
+/** How it is stated what is done when, on any day. */
+export const handling: Handling = {
+  id: 'schedule',
+  title: 'Schedule',
+  chapter: 'Time',
+  entityKinds,
+  relationKinds,
+  pictures: [bars, timeline, network, month],
+  scope: [plan],
+  actions,
+  registers,
+  outline,
+  describe,
+  ties: (_model, { kind }) => TIES[kind] ?? [],
+  prepare: (model) =>
+    model.ofKind('calendar').some(({ fields }) => fields['region'] !== undefined) ? loadHolidays() : undefined,
+  view: plainView('schedule', 'bars'),
+  blank: { plan: '' },
+}
+
+function describe(model: Model, id: Id, day: Parameters<Handling['describe']>[2]): string | undefined {
+  const entity = model.entities.get(id)
+  if (entity?.kind === 'calendar' && typeof entity.fields['region'] === 'string')
+    return `Calendar · public holidays of ${entity.fields['region']} by ${HOLIDAY_SOURCE}; its other days go before them`
+  if (!entity || !['task', 'milestone', 'group'].includes(entity.kind)) return undefined
+  const stated = entity.fields['plan']
+  const work = planOn(model, typeof stated === 'string' ? (stated as Id) : undefined, day).byId.get(id)
+  if (!work) return undefined
+  const kind = { task: 'Task', milestone: 'Milestone', group: 'Group' }[work.kind]
+  const ends = `${work.kind === 'milestone' ? 'on' : 'until'} ${dayWords(work, 'finish')}`
+  return [kind, work.critical ? 'critical' : '', workerWords(model, id), ends].filter(Boolean).join(' · ')
+}

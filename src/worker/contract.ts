@@ -1,0 +1,64 @@
+import type { Change, Day, Id } from '../core/model'
+import type {
+  Finding,
+  ImportedFile,
+  ImportOptions,
+  ImportPlan,
+  ImportRow,
+  Offers,
+  Refusal,
+  SheetRow,
+  Table,
+} from '../core/notation'
+import type { Scene } from '../core/scene'
+import type { Asked, Reading } from './reading'
+
+/** The core off the main thread. It keeps its own copy of the facts, so that only changes travel. */
+export interface Engine {
+  /** Takes a workspace as its file's JSON, as the server or the page says it. */
+  load: (workspace: unknown) => void
+  /** Applies changes in order. @throws ModelError */
+  apply: (changes: readonly Change[]) => void
+  /** What the page shows: what has changed of the picture and of the findings since they were last read, and the notes beside them. */
+  read: (asked: Asked) => Promise<Reading>
+  /** What can be asked of it besides pictures and findings. */
+  offers: () => Offers
+  /** A typed list drawn as SVG, or why it cannot be; undefined for an empty one. */
+  drawList: (list: string, day: Day) => { readonly svg: string } | Refusal | undefined
+  /** A view of other facts, as their file's JSON: its first unless another is named. */
+  drawOther: (workspace: unknown, view: Id | undefined, day: Day) => Promise<Scene | undefined>
+  /** A file of one of the formats that the notation of a view writes. */
+  write: (view: Id, format: string, day: Day) => Promise<string | undefined>
+  /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
+  against: (workspace: unknown) => void
+  /** A sheet of numbers on a day, by `notation/sheet`. */
+  numbers: (path: string, day: Day) => Promise<readonly SheetRow[]>
+  /** The facts that a row of a sheet counts. */
+  counted: (path: string, day: Day, row: SheetRow) => Promise<readonly Id[]>
+  /** The errors that a change would add. */
+  newErrors: (change: Change, day: Day) => Promise<Finding[]>
+  /** What bringing a table in would do, with the errors that it would add. */
+  planImport: (
+    request: ImportRequest,
+    onPhase?: (phase: string) => void,
+  ) => Promise<{ plan: ImportPlan; errors: Finding[] } | undefined>
+  /** A file as a table, for the sort of table that the view’s notation takes. */
+  readTable: (view: Id, sort: string, file: ChosenFile) => Promise<Table | Refusal>
+  /** A file that is read as a whole, such as a process or a calendar. */
+  readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
+}
+
+/** A file as it was chosen: nothing of it is trusted, and reading it may be stopped at any moment. */
+export interface ChosenFile {
+  readonly name: string
+  readonly bytes: ArrayBuffer
+}
+
+export interface ImportRequest {
+  readonly view: Id
+  readonly day: Day
+  /** The sort of table, as the view’s notation names it. */
+  readonly sort: string
+  readonly rows: readonly ImportRow[]
+  readonly options: ImportOptions
+}
