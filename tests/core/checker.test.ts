@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { findingsOf, makeChecker } from '../../src/core/findings'
-import { apply, Model, ModelError, type Change, type Id, type Step } from '../../src/core/model'
+import { apply, Model, ModelError, type Change, type Entity, type Id, type Step } from '../../src/core/model'
 import {
   fieldsOfKind,
   fieldsOfRelation,
+  judging,
   type Field,
   type Finding,
   type Registry,
@@ -210,5 +211,51 @@ describe('a checker', () => {
     expect(runs).toBe(2)
     check(named('2026-01-01', 'from'), DAY)
     expect(runs).toBe(3)
+  })
+
+  it('judges again only facts near to a change, where a rule judges them one by one', () => {
+    const judged: string[] = []
+    const rule = judging<Entity>(
+      {
+        id: 'test/each',
+        severity: 'note',
+        title: '',
+        why: '',
+        source: '',
+        reads: { facts: { position: true, 'reports-to': true }, names: ['*'] },
+      },
+      (model) => model.ofKind('position'),
+      (model, { id: one, name }) => {
+        judged.push(one)
+        return [{ message: `${name} leads ${model.reaching(one).length}.`, subjects: [one], fixes: [] }]
+      },
+    )
+    const check = makeChecker({ ...registry, rules: new Map([['test/each', rule]]) })
+    const keys = ['a', 'b', 'c', 'd', 'e']
+    const model = facts(...keys.map((key) => position(key)), reports('b', 'a'), reports('c', 'b'))
+    check(model, DAY)
+    expect(judged.splice(0)).toEqual(keys)
+    const { model: next } = apply(model, { label: '', steps: [{ do: 'remove-relation', id: reports('c', 'b').id }] })
+    const found = check(next, DAY).map(({ message }) => message)
+    expect(judged).toEqual(['b', 'c'])
+    expect(found).toEqual(keys.map((key) => `${next.entities.get(id(key))?.name} leads ${key === 'a' ? 1 : 0}.`))
+  })
+
+  it('tells what is called like a position from positions, however many are called so', () => {
+    const check = makeChecker(registry)
+    const held = [tie('holds', 'x', 'thing'), tie('holds', 'x', 'post')]
+    const model = facts(
+      person('x'),
+      { id: id('thing'), kind: 'role', name: 'Ada', fields: {} },
+      position('post'),
+      position('other', { name: 'Ada' }),
+      ...held,
+    )
+    check(model, DAY)
+    const { model: next } = apply(model, {
+      label: '',
+      steps: [{ do: 'set-entity', id: id('post'), path: 'name', value: 'Ada' }],
+    })
+    expect(byRule(check(next, DAY))).toEqual(byRule(findingsOf(registry, next, DAY)))
   })
 })

@@ -11,7 +11,7 @@ import {
   type Relation,
   type Step,
 } from '../model'
-import { thresholdOf, WORDS, type Finding, type Reads, type Registry, type Rule } from '../notation'
+import { thresholdOf, WORDS, type Each, type Finding, type Reads, type Registry, type Rule } from '../notation'
 import { bySeverity, foundBy, judged } from './findings'
 
 /** Finds what `findingsOf` finds, and remembers it: after a change only those rules are run that look at what has changed. */
@@ -21,6 +21,8 @@ interface Found {
   readonly findings: readonly Finding[]
   /** All facts that they name. */
   readonly about: ReadonlySet<Id>
+  /** What was found of each fact that something was found of, by a rule that judges them one by one. */
+  readonly each?: ReadonlyMap<Id, Found>
 }
 
 /** A fact that was made, removed or written. */
@@ -45,10 +47,13 @@ export function makeChecker(registry: Registry): Checker {
   return (model, day) => {
     const before = last?.day === day ? last.model : undefined
     const changed = before && changedBetween(before, model)
+    const around = changed && once(() => surroundings(changed, before, model))
     for (const rule of rules) {
       const known = memory.get(rule)
-      if (known && before && changed && !isTouched(rule, known, before, model, changed)) continue
-      memory.set(rule, kept(known, foundBy(rule, model, day)))
+      const touch = known && before && changed ? touchOf(rule, known, before, model, changed) : 'all'
+      if (touch === 'none') continue
+      const again = known?.each && around && touch === 'near' ? around() : undefined
+      memory.set(rule, foundAgain(rule, known, again, model, day))
     }
     last = { model, day }
     return bySeverity(rules.map((rule) => memory.get(rule)?.findings ?? [])).map((finding) => {
@@ -87,14 +92,83 @@ function idsIn(step: Step): Id[] {
   return act.verb === 'add' ? [act.id, ...endsOf(act.sort, act.fact)] : [act.id]
 }
 
-function isTouched(rule: Rule, known: Found, before: Model, after: Model, changed: readonly Changed[]): boolean {
-  if (rule.threshold && thresholdOf(before, rule) !== thresholdOf(after, rule)) return true
+/** A rule that judges facts one by one judges only those `again`, and those that were found to have to do with them; any other rule, or without `again`, everything. */
+function foundAgain(
+  rule: Rule,
+  known: Found | undefined,
+  again: ReadonlySet<Id> | undefined,
+  model: Model,
+  day: Day,
+): Found {
+  if (!rule.each) return kept(known, foundBy(rule, model, day))
+  try {
+    const each = new Map<Id, Found>()
+    for (const fact of rule.each.of(model)) {
+      const earlier = known?.each?.get(fact.id)
+      const stands = again && !again.has(fact.id) && !(earlier && meet(earlier.about, again))
+      const found = stands ? earlier : judgedOne(rule, rule.each, earlier, model, fact, day)
+      if (found) each.set(fact.id, found)
+    }
+    const all = [...each.values()]
+    return {
+      findings: all.flatMap(({ findings }) => findings),
+      about: new Set(all.flatMap(({ about }) => [...about])),
+      each,
+    }
+  } catch {
+    // The rule failed: as a whole it tells how.
+    return kept(known, foundBy(rule, model, day))
+  }
+}
+
+function judgedOne(
+  { id, severity }: Rule,
+  { judge }: Each,
+  earlier: Found | undefined,
+  model: Model,
+  fact: Entity | Relation,
+  day: Day,
+): Found | undefined {
+  const found = judge(model, fact, day).map((one): Finding => ({ rule: id, severity, ...one }))
+  return found.length === 0 ? undefined : kept(earlier, found)
+}
+
+function meet(a: ReadonlySet<Id>, b: ReadonlySet<Id>): boolean {
+  const [few, many] = a.size < b.size ? [a, b] : [b, a]
+  for (const id of few) if (many.has(id)) return true
+  return false
+}
+
+/** The changed facts with what they are tied to, and with the ties of that. */
+function surroundings(changed: readonly Changed[], before: Model | undefined, after: Model): ReadonlySet<Id> {
+  const near = new Set(changed.flatMap((one) => one.near))
+  const all = new Set(near)
+  for (const model of before ? [before, after] : [after])
+    for (const id of near) for (const tie of [...model.leaving(id), ...model.reaching(id)]) all.add(tie.id)
+  return all
+}
+
+function once<T>(compute: () => T): () => T {
+  let known: { readonly value: T } | undefined
+  return () => (known ??= { value: compute() }).value
+}
+
+/** Whether a rule has to be run again: on everything, or, where it judges facts one by one, on what is near to the changes. */
+function touchOf(
+  rule: Rule,
+  known: Found,
+  before: Model,
+  after: Model,
+  changed: readonly Changed[],
+): 'none' | 'near' | 'all' {
+  if (rule.threshold && thresholdOf(before, rule) !== thresholdOf(after, rule)) return 'all'
   const { reads } = rule
-  if (!reads) return before !== after
-  if (known.findings.some(({ failed }) => failed)) return true
-  return changed.some(
+  if (!reads) return before === after ? 'none' : 'all'
+  if (known.findings.some(({ failed }) => failed)) return 'all'
+  const touched = changed.some(
     (one) => decides(reads, one) || (isSaid(reads, one) && one.near.some((id) => known.about.has(id))),
   )
+  return touched ? 'near' : 'none'
 }
 
 /** Whether a change may make a difference to what a rule finds. */

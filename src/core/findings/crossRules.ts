@@ -1,5 +1,5 @@
 import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation } from '../model'
-import { fixAs, COMMON, fix, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
+import { fixAs, COMMON, fix, judging, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
 import { ownershipRules, unused } from './ownership'
 
 /** What the cross rules need to know of the notations, gathered by the registry. */
@@ -17,41 +17,43 @@ export function crossRules({ kinds, relationKinds, drawnKinds }: CrossFacts): re
   return [datesInverted, dangling(relations), ...ownershipRules(byId, relationKinds), unused(byId, drawnKinds)]
 }
 
-const datesInverted: Rule = {
-  id: 'x/dates-inverted',
-  severity: 'error',
-  title: 'Ends before it begins',
-  why: 'A fact whose last day lies before its first day is in force on no day at all.',
-  source: 'ISO 8601-1: an interval’s end does not precede its start',
-  reads: { facts: { '*': ['from', 'to'] }, names: ['*'] },
-  check: (model) =>
-    (['entity', 'relation'] as const).flatMap((sort) =>
-      [...(sort === 'entity' ? model.entities : model.relations).values()].flatMap((fact: Entity | Relation) => {
-        const { id, from, to } = fact
-        if (from === undefined || to === undefined || from <= to) return []
-        const set = (path: string, value: string | null) => setStep(sort, id, path, value)
-        return {
-          message: `${named(model, fact)} begins on ${dayInWords(from)} and ends on ${dayInWords(to)}.`,
-          subjects: [id],
-          fixes: [fix('Swap the days', set('from', to), set('to', from)), fix('Leave the end open', set('to', null))],
-        }
-      }),
-    ),
-}
+const datesInverted = judging<Entity | Relation>(
+  {
+    id: 'x/dates-inverted',
+    severity: 'error',
+    title: 'Ends before it begins',
+    why: 'A fact whose last day lies before its first day is in force on no day at all.',
+    source: 'ISO 8601-1: an interval’s end does not precede its start',
+    reads: { facts: { '*': ['from', 'to'] }, names: ['*'] },
+  },
+  (model) => [...model.entities.values(), ...model.relations.values()],
+  (model, fact) => {
+    const { id, from, to } = fact
+    if (from === undefined || to === undefined || from <= to) return []
+    const sort = 'name' in fact ? 'entity' : 'relation'
+    const set = (path: string, value: string | null) => setStep(sort, id, path, value)
+    const message = `${named(model, fact)} begins on ${dayInWords(from)} and ends on ${dayInWords(to)}.`
+    const fixes = [fix('Swap the days', set('from', to), set('to', from)), fix('Leave the end open', set('to', null))]
+    return [{ message, subjects: [id], fixes }]
+  },
+)
 
-const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
-  id: 'x/dangling',
-  severity: 'error',
-  title: 'Tied to something that is not there',
-  why: 'A relation leads to a fact that does not exist, or no longer exists on this day, so whatever is drawn from it is wrong.',
-  source: COMMON,
-  reads: { facts: { '*': ['from', 'to', 'source', 'target'] }, names: ['*'] },
-  check: (model, day) => {
-    const stands = (end: Id) => {
-      const entity = model.entities.get(end)
-      return entity !== undefined && covers(entity, day)
-    }
-    return [...model.relations.values()].flatMap((relation) => {
+const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule =>
+  judging<Relation>(
+    {
+      id: 'x/dangling',
+      severity: 'error',
+      title: 'Tied to something that is not there',
+      why: 'A relation leads to a fact that does not exist, or no longer exists on this day, so whatever is drawn from it is wrong.',
+      source: COMMON,
+      reads: { facts: { '*': ['from', 'to', 'source', 'target'] }, names: ['*'] },
+    },
+    (model) => model.relations.values(),
+    (model, relation, day) => {
+      const stands = (end: Id) => {
+        const entity = model.entities.get(end)
+        return entity !== undefined && covers(entity, day)
+      }
       const { id, source, target } = relation
       if (stands(source) && stands(target)) return []
       const missing = [source, target].filter((end) => !model.entities.has(end))
@@ -59,7 +61,7 @@ const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
       if (missing.length > 0) {
         const there = [source, target].filter((end) => model.entities.has(end))
         const message = `${named(model, relation)} leads to “${missing.join('” and “')}”, which is not in this workspace.`
-        return { message, subjects: [...there, id], fixes: [remove] }
+        return [{ message, subjects: [...there, id], fixes: [remove] }]
       }
       const runsOn = covers(relation, day) && stands(source) && !stands(target)
       if (!runsOn || kinds.get(relation.kind)?.targetRule) return []
@@ -77,10 +79,9 @@ const dangling = (kinds: ReadonlyMap<string, RelationKind>): Rule => ({
         : [remove]
       const state = ended ? `ended on ${dayInWords(end)}` : 'does not exist'
       const message = `${named(model, relation)} is in force on ${dayInWords(day)}, but ${nameOf(model, target)} ${state}.`
-      return { message, subjects: [target, source, id], fixes }
-    })
-  },
-})
+      return [{ message, subjects: [target, source, id], fixes }]
+    },
+  )
 
 const nameOf = (model: Model, id: Id): string => {
   const name = model.entities.get(id)?.name

@@ -9,7 +9,7 @@ export interface Offers {
   readonly notations: Readonly<Record<string, Offer>>
 }
 
-export type OfferedRule = Omit<Rule, 'check' | 'reads'>
+export type OfferedRule = Omit<Rule, 'check' | 'each' | 'reads'>
 
 /** What a notation counts, takes and writes. */
 export interface Offer {
@@ -30,7 +30,7 @@ export interface OfferedImport extends Omit<TableImport, 'plan' | 'readers'> {
 
 /** O(rules + notations). */
 export const offersOf = (registry: Registry): Offers => ({
-  rules: Object.fromEntries([...registry.rules].map(([id, { check: _, reads: __, ...told }]) => [id, told])),
+  rules: Object.fromEntries([...registry.rules].map(([id, { check: _, each: __, reads: ___, ...told }]) => [id, told])),
   notations: Object.fromEntries(
     registry.notations.map(({ id, numbers, imports, files, exports }): [string, Offer] => [
       id,

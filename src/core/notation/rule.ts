@@ -1,4 +1,4 @@
-import type { Acceptance, Change, Day, Id, Model } from '../model'
+import type { Acceptance, Change, Day, Entity, Id, Model, Relation } from '../model'
 
 export type Severity = 'error' | 'warning' | 'note'
 
@@ -58,9 +58,28 @@ export interface Rule {
   readonly threshold?: { readonly initial: number; readonly label: string }
   /** Left out for a rule that looks at everything: it is run after every change. */
   readonly reads?: Reads
+  /** Set where the rule judges facts one by one. */
+  readonly each?: Each
   /** All findings of the rule; with a day in it where the rule speaks of one. */
   readonly check: (model: Model, day: Day) => readonly Found[]
 }
+
+/** A judgement that goes by the fact itself, what it is tied to, and the ties of that, and by nothing further away. */
+export interface Each {
+  readonly of: (model: Model) => Iterable<Entity | Relation>
+  readonly judge: (model: Model, fact: Entity | Relation, day: Day) => readonly Found[]
+}
+
+/** A rule that judges facts one by one: after a change only those near to it are judged again. */
+export const judging = <T extends Entity | Relation>(
+  rule: Omit<Rule, 'check' | 'each'>,
+  of: (model: Model) => Iterable<T>,
+  judge: (model: Model, fact: T, day: Day) => readonly Found[],
+): Rule => ({
+  ...rule,
+  each: { of, judge: (model, fact, day) => judge(model, fact as T, day) },
+  check: (model, day) => [...of(model)].flatMap((fact) => judge(model, fact, day)),
+})
 
 /** Rules that look at the same. */
 export const reading = (reads: Reads, ...rules: readonly Rule[]): readonly Rule[] =>

@@ -45,7 +45,7 @@ const MOST_RENAMED = 20
 
 export const isSolid = (line: Relation): boolean => line.fields['line'] !== 'dotted'
 
-/** O(facts), remembered per model and day; O(changed facts) beyond a look at each where only names and the like have changed since the last one. */
+/** O(facts), remembered per model and day; O(changed facts) beyond a look at each where nothing has changed since the last one that decides who stands where on that day. */
 export const structureOn = (model: Model, day: Day): Structure =>
   memory.of(
     model,
@@ -63,7 +63,7 @@ function renamed(earlier: Model, structure: Structure, model: Model): Structure 
   for (const [id, entity] of model.entities) {
     const old = before.get(id)
     if (old === entity) continue
-    if (!old || changed.length === MOST_RENAMED || !sameStanding(old, entity)) return undefined
+    if (!old || changed.length === MOST_RENAMED || !sameStanding(old, entity, structure.day)) return undefined
     changed.push(entity)
   }
   const posts = new Map(structure.posts)
@@ -82,8 +82,8 @@ function renamed(earlier: Model, structure: Structure, model: Model): Structure 
   return { ...structure, posts }
 }
 
-const sameStanding = (a: Entity, b: Entity): boolean =>
-  a.kind === b.kind && a.from === b.from && a.to === b.to && a.fields['order'] === b.fields['order']
+const sameStanding = (a: Entity, b: Entity, day: Day): boolean =>
+  a.kind === b.kind && covers(a, day) === covers(b, day) && a.fields['order'] === b.fields['order']
 
 function build(model: Model, day: Day): Structure {
   const positions = model.ofKind('position').filter((position) => covers(position, day))

@@ -114,10 +114,11 @@ const saysSame = (a: TypedLine, b: TypedLine): boolean =>
 
 /** A position's title, with its holder where several positions have that title. */
 export function titleOf(model: Model, id: Id, day: Day): string {
+  const entity = model.entities.get(id)
+  const name = entity?.name ?? id
+  // Something else may be called like several positions, and is still told from them.
+  if (entity?.kind !== 'position' || (titleCounts(model).get(name.toLowerCase()) ?? 0) < 2) return name
   const post = structureOn(model, day).posts.get(id)
-  const name = model.entities.get(id)?.name ?? id
-  const names = titleCounts(model)
-  if ((names.get(name.toLowerCase()) ?? 0) < 2) return name
   const holder = post?.holders[0]?.person.name
   return `${name} (${holder ?? (post ? 'vacant' : 'not in force')})`
 }

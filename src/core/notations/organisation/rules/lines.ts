@@ -7,11 +7,12 @@ import {
   overlap,
   freeId,
   type Day,
+  type Entity,
   type Id,
   type Model,
   type Relation,
 } from '../../../model'
-import { removeRelation, setRelation, COMMON, fix, type Fix, type Rule } from '../../../notation'
+import { removeRelation, setRelation, COMMON, fix, judging, type Fix, type Rule } from '../../../notation'
 import { isSolid, solidLine, structureOn } from '../structure'
 import { quoted } from './phrases'
 
@@ -19,6 +20,18 @@ import { quoted } from './phrases'
 
 const NOTHING: readonly Id[] = []
 const solidLines = (model: Model): readonly Relation[] => model.relationsOfKind('reports-to').filter(isSolid)
+
+const circling = new WeakMap<Model['relations'], boolean>()
+
+/** Whether the lines lead into a circle on whatever days, be there positions at their ends or not. O(lines), remembered as long as no relation changes. */
+function mayCircle({ relations }: Model, lines: readonly Relation[]): boolean {
+  const known = circling.get(relations)
+  if (known !== undefined) return known
+  const up = grouped(lines, ({ source }) => source)
+  const found = cyclicComponents(up.keys(), (id) => up.get(id)?.map(({ target }) => target) ?? NOTHING).length > 0
+  circling.set(relations, found)
+  return found
+}
 
 /** O(facts) where there is no circle; else the circle’s days times its size more. */
 const cycle: Rule = {
@@ -29,6 +42,7 @@ const cycle: Rule = {
   source: COMMON,
   check: (model, day) => {
     const others = solidLines(model).filter(({ source, target }) => source !== target)
+    if (!mayCircle(model, others)) return []
     const up = grouped(others, ({ source }) => source)
     const above = (id: Id) => up.get(id)?.map(({ target }) => target) ?? NOTHING
     return cyclicComponents(
@@ -77,108 +91,114 @@ function circleFinding(
 }
 
 /** O(lines). */
-const selfReport: Rule = {
-  id: 'org/self-report',
-  severity: 'error',
-  title: 'Reports to itself',
-  why: 'A line from a position to itself says nothing and hides that the real line is missing.',
-  source: COMMON,
-  check: (model, day) =>
-    model
-      .relationsOfKind('reports-to')
-      .filter(({ source, target }) => source === target)
-      .map(({ id, source }) => ({
-        message: `${quoted(model, source, day)} reports to itself.`,
-        subjects: [source, id],
-        fixes: [fix('Remove the line', removeRelation(id))],
-      })),
-}
+const selfReport = judging<Relation>(
+  {
+    id: 'org/self-report',
+    severity: 'error',
+    title: 'Reports to itself',
+    why: 'A line from a position to itself says nothing and hides that the real line is missing.',
+    source: COMMON,
+  },
+  (model) => model.relationsOfKind('reports-to'),
+  (model, { id, source, target }, day) =>
+    source === target
+      ? [
+          {
+            message: `${quoted(model, source, day)} reports to itself.`,
+            subjects: [source, id],
+            fixes: [fix('Remove the line', removeRelation(id))],
+          },
+        ]
+      : [],
+)
 
 /** O(lines), and the square of the lines of one position. */
-const twoManagers: Rule = {
-  id: 'org/two-managers',
-  severity: 'error',
-  title: 'Two managers on one day',
-  why: 'A position has one solid line upwards at a time; a second one is a dotted line, or a mistake.',
-  source: COMMON,
-  check: (model, day) =>
-    model.ofKind('position').flatMap((position) => {
-      const lines = model
-        .leaving(position.id, 'reports-to')
-        .filter((line) => isSolid(line) && line.target !== position.id)
-      for (const [index, second] of lines.entries())
-        for (const first of lines.slice(0, index)) {
-          const both = overlap(first, second)
-          const common = both && overlap(both, position)
-          if (!common || first.target === second.target) continue
-          const [a, b] = [quoted(model, first.target, day), quoted(model, second.target, day)]
-          const when = common.from ? ` from ${dayInWords(common.from)}` : ''
-          const until = common.to ? ` until ${dayInWords(common.to)}` : ''
-          return [
-            {
-              message: `${quoted(model, position.id, day)} reports to ${a} and to ${b}${when}${until}.`,
-              subjects: [position.id, first.target, second.target],
-              fixes: [
-                fix(`Only ${a}`, removeRelation(second.id)),
-                fix(`Only ${b}`, removeRelation(first.id)),
-                fix(`Dotted to ${b}`, setRelation(second.id, 'fields.line', 'dotted')),
-              ],
-            },
-          ]
-        }
-      return []
-    }),
-}
+const twoManagers = judging<Entity>(
+  {
+    id: 'org/two-managers',
+    severity: 'error',
+    title: 'Two managers on one day',
+    why: 'A position has one solid line upwards at a time; a second one is a dotted line, or a mistake.',
+    source: COMMON,
+  },
+  (model) => model.ofKind('position'),
+  (model, position, day) => {
+    const lines = model
+      .leaving(position.id, 'reports-to')
+      .filter((line) => isSolid(line) && line.target !== position.id)
+    for (const [index, second] of lines.entries())
+      for (const first of lines.slice(0, index)) {
+        const both = overlap(first, second)
+        const common = both && overlap(both, position)
+        if (!common || first.target === second.target) continue
+        const [a, b] = [quoted(model, first.target, day), quoted(model, second.target, day)]
+        const when = common.from ? ` from ${dayInWords(common.from)}` : ''
+        const until = common.to ? ` until ${dayInWords(common.to)}` : ''
+        return [
+          {
+            message: `${quoted(model, position.id, day)} reports to ${a} and to ${b}${when}${until}.`,
+            subjects: [position.id, first.target, second.target],
+            fixes: [
+              fix(`Only ${a}`, removeRelation(second.id)),
+              fix(`Only ${b}`, removeRelation(first.id)),
+              fix(`Dotted to ${b}`, setRelation(second.id, 'fields.line', 'dotted')),
+            ],
+          },
+        ]
+      }
+    return []
+  },
+)
 
 /** O(lines). */
-const managerNotInForce: Rule = {
-  id: 'org/manager-not-in-force',
-  severity: 'error',
-  title: 'Ends before a report does',
-  why: 'On some day the report exists and its manager’s position does not, so the line leads nowhere.',
-  source: COMMON,
-  check: (model, day) =>
-    model.relationsOfKind('reports-to').flatMap((line) => {
-      const report = model.entities.get(line.source)
-      const chief = model.entities.get(line.target)
-      const reporting = report && overlap(report, line)
-      if (!reporting || !chief || line.source === line.target) return []
-      // A beginning that nobody stated contradicts nothing; an end that is not stated means that it goes on.
-      const outside = firstOutside({ from: reporting.from ?? chief.from, to: reporting.to }, chief)
-      if (outside === undefined || outside === 'before') return []
-      const begins = chief.from !== undefined && outside < chief.from
-      const [r, c] = [quoted(model, report.id, day), quoted(model, chief.id, day)]
-      const state = begins
-        ? `${c} begins only on ${dayInWords(chief.from)}`
-        : `${c} ends on ${chief.to ? dayInWords(chief.to) : 'an unknown day'}`
-      const when = `on ${dayInWords(outside)}`
-      const next = chief.to && solidLine(model, chief.id, chief.to)?.target
-      const nextInForce = next !== undefined && covers(model.entities.get(next) ?? chief, outside)
-      const fixes = begins
-        ? [
-            fix(`Begin the line on ${dayInWords(chief.from)}`, {
-              do: 'set-relation',
-              id: line.id,
-              path: 'from',
-              value: chief.from,
-            }),
-          ]
-        : [
-            ...(next !== undefined && nextInForce && chief.to
-              ? [handOn(model, line, next, chief.to, outside, day)]
-              : []),
-            fix(reporting.to ? `Extend to ${dayInWords(reporting.to)}` : 'Leave its end open', {
-              do: 'set-entity',
-              id: chief.id,
-              path: 'to',
-              value: reporting.to ?? null,
-            }),
-          ]
-      return [
-        { message: `${state}, but ${r} still reports to it ${when}.`, subjects: [chief.id, report.id, line.id], fixes },
-      ]
-    }),
-}
+const managerNotInForce = judging<Relation>(
+  {
+    id: 'org/manager-not-in-force',
+    severity: 'error',
+    title: 'Ends before a report does',
+    why: 'On some day the report exists and its manager’s position does not, so the line leads nowhere.',
+    source: COMMON,
+  },
+  (model) => model.relationsOfKind('reports-to'),
+  (model, line, day) => {
+    const report = model.entities.get(line.source)
+    const chief = model.entities.get(line.target)
+    const reporting = report && overlap(report, line)
+    if (!reporting || !chief || line.source === line.target) return []
+    // A beginning that nobody stated contradicts nothing; an end that is not stated means that it goes on.
+    const outside = firstOutside({ from: reporting.from ?? chief.from, to: reporting.to }, chief)
+    if (outside === undefined || outside === 'before') return []
+    const begins = chief.from !== undefined && outside < chief.from
+    const [r, c] = [quoted(model, report.id, day), quoted(model, chief.id, day)]
+    const state = begins
+      ? `${c} begins only on ${dayInWords(chief.from)}`
+      : `${c} ends on ${chief.to ? dayInWords(chief.to) : 'an unknown day'}`
+    const when = `on ${dayInWords(outside)}`
+    const next = chief.to && solidLine(model, chief.id, chief.to)?.target
+    const nextInForce = next !== undefined && covers(model.entities.get(next) ?? chief, outside)
+    const fixes = begins
+      ? [
+          fix(`Begin the line on ${dayInWords(chief.from)}`, {
+            do: 'set-relation',
+            id: line.id,
+            path: 'from',
+            value: chief.from,
+          }),
+        ]
+      : [
+          ...(next !== undefined && nextInForce && chief.to ? [handOn(model, line, next, chief.to, outside, day)] : []),
+          fix(reporting.to ? `Extend to ${dayInWords(reporting.to)}` : 'Leave its end open', {
+            do: 'set-entity',
+            id: chief.id,
+            path: 'to',
+            value: reporting.to ?? null,
+          }),
+        ]
+    return [
+      { message: `${state}, but ${r} still reports to it ${when}.`, subjects: [chief.id, report.id, line.id], fixes },
+    ]
+  },
+)
 
 /** The line ends with the manager, and goes on to the manager's manager. */
 function handOn(model: Model, line: Relation, next: Id, end: Day, from: Day, day: Day): Fix {
@@ -215,26 +235,30 @@ const assistantWithReports: Rule = {
 }
 
 /** O(lines). */
-const dottedDuplicatesSolid: Rule = {
-  id: 'org/dotted-duplicates-solid',
-  severity: 'note',
-  title: 'Dotted beside solid',
-  why: 'A dotted line to the manager who has the solid one says nothing more.',
-  source: COMMON,
-  check: (model, day) =>
-    model.relationsOfKind('reports-to').flatMap((line) => {
-      if (isSolid(line)) return []
-      const solid = model
-        .leaving(line.source, 'reports-to')
-        .find((one) => isSolid(one) && one.target === line.target && overlap(one, line))
-      if (!solid) return []
-      return {
+const dottedDuplicatesSolid = judging<Relation>(
+  {
+    id: 'org/dotted-duplicates-solid',
+    severity: 'note',
+    title: 'Dotted beside solid',
+    why: 'A dotted line to the manager who has the solid one says nothing more.',
+    source: COMMON,
+  },
+  (model) => model.relationsOfKind('reports-to'),
+  (model, line, day) => {
+    if (isSolid(line)) return []
+    const solid = model
+      .leaving(line.source, 'reports-to')
+      .find((one) => isSolid(one) && one.target === line.target && overlap(one, line))
+    if (!solid) return []
+    return [
+      {
         message: `${quoted(model, line.source, day)} has a dotted and a solid line to ${quoted(model, line.target, day)}.`,
         subjects: [line.source, line.id],
         fixes: [fix('Remove the dotted line', removeRelation(line.id))],
-      }
-    }),
-}
+      },
+    ]
+  },
+)
 
 /** Grades of one lettering are compared by their number; the higher is the senior. O(positions). */
 const gradeInversion: Rule = {

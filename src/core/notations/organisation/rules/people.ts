@@ -11,7 +11,7 @@ import {
   type Relation,
   type Step,
 } from '../../../model'
-import { removeEntity, setRelation, COMMON, fix, thresholdOf, type Rule } from '../../../notation'
+import { removeEntity, setRelation, COMMON, fix, judging, thresholdOf, type Rule } from '../../../notation'
 import { fteOf, structureOn, unitName } from '../structure'
 import { quoted } from './phrases'
 
@@ -32,51 +32,53 @@ function tenure(model: Model, holds: Relation) {
 }
 
 /** O(tenures), and the square of the tenures of one person. */
-const overAllocated: Rule = {
-  id: 'org/over-allocated',
-  severity: 'error',
-  title: 'More than one full-time post',
-  why: 'Nobody can give more than one full-time equivalent on a day.',
-  source: COMMON,
-  check: (model, day) =>
-    model.ofKind('person').flatMap((person) => {
-      const tenures = model.leaving(person.id, 'holds').flatMap((holds) => {
-        const period = tenure(model, holds)
-        return period ? [{ holds, period, share: shareOf(model, holds) }] : []
-      })
-      // A sum can only rise where a tenure begins.
-      for (const { period } of tenures) {
-        const at = period.from
-        const held = oncePerPost(
-          tenures.filter(({ period: other }) => (at === undefined ? other.from === undefined : covers(other, at))),
-        )
-        const sum = held.reduce((total, { share }) => total + share, 0)
-        if (sum <= 1 + 1e-9) continue
-        const titles = held.map(({ holds }) => quoted(model, holds.target, day)).join(' and ')
-        const latest = held.reduce((late, one) => ((one.period.from ?? '') > (late.period.from ?? '') ? one : late))
-        const begins = latest.period.from
-        const earlier = held.filter((one) => one !== latest && (one.period.from ?? '') < (begins ?? ''))
-        return [
-          {
-            message: `“${person.name}” holds ${titles}, ${Number(sum.toFixed(2))} fte${at === undefined ? '' : ` from ${dayInWords(at)}`}.`,
-            subjects: [person.id, ...held.map(({ holds }) => holds.target)],
-            fixes:
-              begins === undefined
-                ? []
-                : earlier.map(({ holds }) =>
-                    fix(`Leave ${quoted(model, holds.target, day)} on ${dayInWords(addDays(begins, -1))}`, {
-                      do: 'set-relation',
-                      id: holds.id,
-                      path: 'to',
-                      value: addDays(begins, -1),
-                    }),
-                  ),
-          },
-        ]
-      }
-      return []
-    }),
-}
+const overAllocated = judging<Entity>(
+  {
+    id: 'org/over-allocated',
+    severity: 'error',
+    title: 'More than one full-time post',
+    why: 'Nobody can give more than one full-time equivalent on a day.',
+    source: COMMON,
+  },
+  (model) => model.ofKind('person'),
+  (model, person, day) => {
+    const tenures = model.leaving(person.id, 'holds').flatMap((holds) => {
+      const period = tenure(model, holds)
+      return period ? [{ holds, period, share: shareOf(model, holds) }] : []
+    })
+    // A sum can only rise where a tenure begins.
+    for (const { period } of tenures) {
+      const at = period.from
+      const held = oncePerPost(
+        tenures.filter(({ period: other }) => (at === undefined ? other.from === undefined : covers(other, at))),
+      )
+      const sum = held.reduce((total, { share }) => total + share, 0)
+      if (sum <= 1 + 1e-9) continue
+      const titles = held.map(({ holds }) => quoted(model, holds.target, day)).join(' and ')
+      const latest = held.reduce((late, one) => ((one.period.from ?? '') > (late.period.from ?? '') ? one : late))
+      const begins = latest.period.from
+      const earlier = held.filter((one) => one !== latest && (one.period.from ?? '') < (begins ?? ''))
+      return [
+        {
+          message: `“${person.name}” holds ${titles}, ${Number(sum.toFixed(2))} fte${at === undefined ? '' : ` from ${dayInWords(at)}`}.`,
+          subjects: [person.id, ...held.map(({ holds }) => holds.target)],
+          fixes:
+            begins === undefined
+              ? []
+              : earlier.map(({ holds }) =>
+                  fix(`Leave ${quoted(model, holds.target, day)} on ${dayInWords(addDays(begins, -1))}`, {
+                    do: 'set-relation',
+                    id: holds.id,
+                    path: 'to',
+                    value: addDays(begins, -1),
+                  }),
+                ),
+        },
+      ]
+    }
+    return []
+  },
+)
 
 /** Somebody who acts in a post and is appointed to it holds it once. */
 function oncePerPost<T extends { readonly holds: Relation; readonly share: number }>(tenures: readonly T[]): T[] {
@@ -89,19 +91,23 @@ function oncePerPost<T extends { readonly holds: Relation; readonly share: numbe
 }
 
 /** O(positions). */
-const doubleHolder: Rule = {
-  id: 'org/double-holder',
-  severity: 'warning',
-  title: 'More holders than the post has room for',
-  why: 'Together the holders give more than the position’s full-time equivalents; if they share it, say how.',
-  source: COMMON,
-  check: (model, day) =>
-    [...structureOn(model, day).posts.values()].flatMap(({ position, holders }) => {
-      const sum = holders.reduce((total, { holds }) => total + shareOf(model, holds), 0)
-      if (holders.length < 2 || sum <= fteOf(position) + 1e-9) return []
-      const share = Number((fteOf(position) / holders.length).toFixed(2))
-      const names = holders.map(({ person }) => `“${person.name}”`).join(' and ')
-      return {
+const doubleHolder = judging<Entity>(
+  {
+    id: 'org/double-holder',
+    severity: 'warning',
+    title: 'More holders than the post has room for',
+    why: 'Together the holders give more than the position’s full-time equivalents; if they share it, say how.',
+    source: COMMON,
+  },
+  (model) => model.ofKind('position'),
+  (model, position, day) => {
+    const holders = structureOn(model, day).posts.get(position.id)?.holders ?? []
+    const sum = holders.reduce((total, { holds }) => total + shareOf(model, holds), 0)
+    if (holders.length < 2 || sum <= fteOf(position) + 1e-9) return []
+    const share = Number((fteOf(position) / holders.length).toFixed(2))
+    const names = holders.map(({ person }) => `“${person.name}”`).join(' and ')
+    return [
+      {
         message: `${names} hold ${quoted(model, position.id, day)} with ${Number(sum.toFixed(2))} fte, and it has ${fteOf(position)}.`,
         subjects: [position.id, ...holders.map(({ person }) => person.id)],
         fixes: [
@@ -115,9 +121,10 @@ const doubleHolder: Rule = {
             })),
           ),
         ],
-      }
-    }),
-}
+      },
+    ]
+  },
+)
 
 /** O(people). */
 export const duplicatePerson: Rule = {
@@ -165,28 +172,30 @@ const mergeSteps = (model: Model, from: Id, into: Id): Step[] => [
 ]
 
 /** O(tenures). */
-const actingTooLong: Rule = {
-  id: 'org/acting-too-long',
-  severity: 'note',
-  title: 'Acting for long',
-  why: 'Somebody who acts in a post for this long should be appointed to it, or it should be filled.',
-  source: COMMON,
-  threshold: { initial: 180, label: 'Longest acting, in days' },
-  check: (model, day) => {
-    const longest = thresholdOf(model, actingTooLong)
-    return model.relationsOfKind('holds').flatMap((holds) => {
-      const period = tenure(model, holds)
-      if (holds.fields['acting'] !== true || holds.from === undefined || !period || !covers(period, day)) return []
-      const days = daysBetween(holds.from, day)
-      if (days <= longest) return []
-      const who = model.entities.get(holds.source)?.name ?? holds.source
-      return {
+const actingTooLong: Rule = judging<Relation>(
+  {
+    id: 'org/acting-too-long',
+    severity: 'note',
+    title: 'Acting for long',
+    why: 'Somebody who acts in a post for this long should be appointed to it, or it should be filled.',
+    source: COMMON,
+    threshold: { initial: 180, label: 'Longest acting, in days' },
+  },
+  (model) => model.relationsOfKind('holds'),
+  (model, holds, day) => {
+    const period = tenure(model, holds)
+    if (holds.fields['acting'] !== true || holds.from === undefined || !period || !covers(period, day)) return []
+    const days = daysBetween(holds.from, day)
+    if (days <= thresholdOf(model, actingTooLong)) return []
+    const who = model.entities.get(holds.source)?.name ?? holds.source
+    return [
+      {
         message: `“${who}” has been acting as ${quoted(model, holds.target, day)} since ${dayInWords(holds.from)}, ${days} days.`,
         subjects: [holds.target, holds.source, holds.id],
         fixes: [fix('Appoint for good', setRelation(holds.id, 'fields.acting', null))],
-      }
-    })
+      },
+    ]
   },
-}
+)
 
 export const peopleRules: readonly Rule[] = [overAllocated, doubleHolder, actingTooLong]
