@@ -249,12 +249,13 @@ describe('a checker', () => {
       { id: id('thing'), kind: 'role', name: 'Ada', fields: {} },
       position('post'),
       position('other', { name: 'Ada' }),
+      position('far'),
       ...held,
     )
     check(model, DAY)
     const { model: next } = apply(model, {
       label: '',
-      steps: [{ do: 'set-entity', id: id('post'), path: 'name', value: 'Ada' }],
+      steps: [{ do: 'set-entity', id: id('far'), path: 'name', value: 'Ada' }],
     })
     expect(byRule(check(next, DAY))).toEqual(byRule(findingsOf(registry, next, DAY)))
   })

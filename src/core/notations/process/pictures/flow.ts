@@ -54,7 +54,7 @@ interface FlowWish {
 
 /** Lays a process out and draws its elements and lines, the upper left corner of the first lane at a point. O(layout). */
 export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
-  const { model, view, day, process, lanes, down } = wish
+  const { view, process, lanes, down } = wish
   const nodes = inFlowOrder(process).filter(({ kind }) => kind !== 'data' || wish.showData)
   const shapes = nodes.map((node) => shapeOf(node, wish.shapes))
   const indexOf = new Map(nodes.map(({ id }, index) => [id, index]))
@@ -63,10 +63,7 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
   const loose = nodes.some(({ lane }) => lane === undefined || !laneIndex.has(lane)) || rest === 0
   const pools = new Map([...new Set(lanes.map((lane) => lane.fields['pool']))].map((pool, index) => [pool, index]))
   const phaseIndex = new Map(process.phases.map(({ id }, index) => [id, index]))
-  const edges = [
-    ...edgesOf(model, day, process, indexOf, laneIndex, lanes, wish.showData),
-    ...duringEdges(nodes, indexOf),
-  ]
+  const edges = [...edgesOf(wish, indexOf, laneIndex), ...duringEdges(nodes, indexOf)]
   const flip = <T extends { u: number; v: number }>(size: T) => (down ? { ...size, u: size.v, v: size.u } : size)
   const shape: FlowShape = {
     nodes: nodes.map((node, index) => {
@@ -160,13 +157,9 @@ function labelSize(lines: readonly string[]): { u: number; v: number } | undefin
 }
 
 function edgesOf(
-  model: Model,
-  day: Day,
-  { flows, messages, pools }: Process,
+  { model, day, process: { flows, messages, pools }, lanes, showData }: FlowWish,
   indexOf: ReadonlyMap<Id, number>,
   laneIndex: ReadonlyMap<Id, number>,
-  lanes: readonly Entity[],
-  showData: boolean,
 ): Edge[] {
   const edges: Edge[] = []
   for (const relation of flows) {
