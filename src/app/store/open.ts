@@ -17,8 +17,9 @@ export async function openWorkspace(id: string): Promise<void> {
   const author = authorName()
   const refused = await sendLeftOver(id, author)
   const { revision, workspace } = await ask<LoadedWorkspace>(`/api/workspaces/${id}`)
+  // The thread reads the facts while the page does.
+  const loaded = engine.load(workspace)
   const model = trustedWorkspace(workspace)
-  await engine.load(workspace)
   const sync = new Sync(id, { revision, model }, author, { onFacts, onStanding, onClash: (clash) => set({ clash }) })
   sendBy(sync)
   const { hash } = window.location
@@ -30,6 +31,7 @@ export async function openWorkspace(id: string): Promise<void> {
   sync.askAbout(refused)
   prepareFor(model)
   redraw()
+  await loaded
 }
 
 function onFacts(model: Model, news: Change | undefined, rebased: boolean): void {
