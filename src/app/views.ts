@@ -7,7 +7,7 @@ import { showView } from './store/shown'
 import { newId, notify, useWorkspace } from './store/state'
 
 /** The views of a chapter in their order. */
-interface Chapter {
+export interface Chapter {
   readonly number: number
   readonly notation: Handling
   readonly views: readonly View[]

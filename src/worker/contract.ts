@@ -1,5 +1,6 @@
 import type { Change, Day, Id } from '../core/model'
 import type {
+  Done,
   Finding,
   ImportedFile,
   ImportOptions,
@@ -37,6 +38,8 @@ export interface Engine {
   counted: (path: string, day: Day, row: SheetRow) => Promise<readonly Id[]>
   /** The errors that a change would add. */
   newErrors: (change: Change, day: Day) => Promise<Finding[]>
+  /** What mending these findings of a rule, known by their keys, would come to. */
+  mendAll: (rule: string, keys: readonly string[], day: Day) => Promise<Done | Refusal>
   /** What bringing a table in would do, with the errors that it would add. */
   planImport: (
     request: ImportRequest,

@@ -1,5 +1,5 @@
 import { trustedWorkspace } from '../core/file'
-import { makeChecker, newErrors } from '../core/findings'
+import { makeChecker, mendAll, newErrors } from '../core/findings'
 import { apply, asId, cut, Model, wordsOf, type Day } from '../core/model'
 import { notationOf, offersOf, pictureOf, prepared, sheetOf, type Finding, type Refusal } from '../core/notation'
 import { registry } from '../core/notations'
@@ -102,6 +102,16 @@ export function makeEngine(): Engine {
     newErrors: async (change, day) => {
       await ready()
       return newErrors(registry, model, change, day)
+    },
+    mendAll: async (id, keys, day) => {
+      await ready()
+      const rule = registry.rules.get(id)
+      if (!rule) return { refused: 'There is no such rule.' }
+      const { steps, lines, left } = mendAll(rule, new Set(keys), model, day)
+      if (lines.length === 0) return { refused: 'None of them can be mended by a step: each needs a decision.' }
+      const label = `Mend ${lines.length.toLocaleString('en')} of “${rule.title}”`
+      const rest = left > 0 ? [`${left.toLocaleString('en')} remain: nothing mends them in one step.`] : []
+      return { change: { label, steps }, spreads: [...rest, ...lines] }
     },
     planImport: async ({ view: id, day, sort, rows, options }, onPhase) => {
       await ready()

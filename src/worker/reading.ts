@@ -1,4 +1,4 @@
-import { findingsAbout, isOpen, tally, type Tally } from '../core/findings'
+import { findingsAbout, tally, type Tally } from '../core/findings'
 import { wordsOf, type Day, type Id, type Model, type View } from '../core/model'
 import type { Finding, Measure, Notation } from '../core/notation'
 import type { Scene } from '../core/scene'
@@ -91,14 +91,12 @@ function saidOr<T>(tell: () => T): T | string {
   }
 }
 
-/** The findings that notes speak about, and without a selection the others after them. O(findings) */
+/** The findings that notes speak about, and the others. O(findings) */
 export function findingsHere(
   findings: readonly Finding[],
   notes: Pick<Notes, 'about'> | undefined,
-  chosen: boolean,
-): { readonly list: readonly Finding[]; readonly open: number } {
-  const about = [...(notes?.about ?? [])].flatMap((at) => findings[at] ?? [])
-  const first = new Set(about)
-  const list = chosen ? about : [...about, ...findings.filter((finding) => !first.has(finding))]
-  return { list, open: list.filter(isOpen).length }
+): { readonly here: readonly Finding[]; readonly others: readonly Finding[] } {
+  const here = [...(notes?.about ?? [])].flatMap((at) => findings[at] ?? [])
+  const known = new Set(here)
+  return { here, others: findings.filter((finding) => !known.has(finding)) }
 }

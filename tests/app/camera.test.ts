@@ -1,11 +1,20 @@
 import { describe, expect, it } from 'vitest'
 import { frozenAt, keeping, revealing } from '../../src/app/sheet/camera'
 import { neighbour } from '../../src/app/sheet/walk'
-import { fitting, opening, type Item } from '../../src/core/scene'
+import { fitting, kit, opening, smallestText, type Item, type Mark, type Scene } from '../../src/core/scene'
 import { id } from '../facts'
 
 const SIZE = { width: 800, height: 500 }
 const bounds = (width: number, height: number) => ({ x: -20, y: -10, width, height })
+
+const sceneOf = (marks: readonly Mark[]): Scene => ({
+  bounds: bounds(100, 100),
+  backdrop: marks,
+  items: [],
+  links: [],
+  headline: '',
+  summary: '',
+})
 
 describe('the camera', () => {
   it('fits everything, and never enlarges', () => {
@@ -15,8 +24,23 @@ describe('the camera', () => {
   })
   it('opens a large picture at a legible size with its first item at the top', () => {
     const first = { x: 1000, y: 0, width: 120, height: 40 }
-    const { x, k } = opening(bounds(3000, 900), first, SIZE)
-    expect([k, Math.round(1060 * k + x)]).toEqual([0.8, 400])
+    const { x, k } = opening(bounds(3000, 900), first, SIZE, 10)
+    expect([k, Math.round(1060 * k + x)]).toEqual([0.85, 400])
+  })
+  it('opens a picture as a whole where its smallest text is then 7 px, and by no less', () => {
+    const first = { x: 0, y: 0, width: 120, height: 40 }
+    const whole = fitting(bounds(1000, 500), SIZE)
+    expect(whole.k).toBe(0.78)
+    expect(opening(bounds(1000, 500), first, SIZE, 9)).toEqual(whole)
+    expect(opening(bounds(1000, 500), first, SIZE, 8.9).k).toBeCloseTo(8.5 / 8.9, 9)
+  })
+  it('asks the texts of a scene, those within groups too, how small they are', () => {
+    const marks = [
+      kit.text(0, 0, 'a', { fill: 'ink', 'font-size': 12 }),
+      kit.group([kit.text(0, 0, 'b', { fill: 'ink', 'font-size': 9.5 })], {}),
+    ]
+    expect(smallestText(sceneOf(marks))).toBe(9.5)
+    expect(smallestText(sceneOf([]))).toBe(11)
   })
   it('moves no further than it must to bring a box into view', () => {
     const camera = { x: 0, y: 0, k: 1 }

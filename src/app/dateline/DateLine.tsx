@@ -14,6 +14,7 @@ import {
 import { readDay } from '../../core/notation'
 import { today } from '../clock'
 import { compareWith, showDay } from '../store/shown'
+import { fold, useFolds } from '../store/folds'
 import { notify, useParts } from '../store/state'
 
 const YEARS = 3
@@ -28,6 +29,7 @@ interface Tick {
 /** The workspace’s time as a strip: a tick wherever something begins or ends, and a handle for the day shown. */
 export function DateLine() {
   const { model, day, compared } = useParts('model', 'day', 'compared')
+  const folded = useFolds((state) => state.folded.has('dateline'))
   const strip = useRef<HTMLDivElement>(null)
   const [width, setWidth] = useState(0)
   const ticks = useMemo(() => ticksOf(model), [model])
@@ -37,7 +39,7 @@ export function DateLine() {
     const observer = new ResizeObserver(() => setWidth(element.clientWidth))
     observer.observe(element)
     return () => observer.disconnect()
-  }, [])
+  }, [folded])
 
   const firstYear = windowStart(day)
   const start = ordinal(newYear(firstYear))
@@ -75,8 +77,9 @@ export function DateLine() {
       if (tick) showDay(tick.day)
     }
   }
+  if (folded) return <Rule day={day} />
   return (
-    <div className="flex h-[40px] shrink-0 items-center border-b border-hairline bg-base-100">
+    <div className="relative flex h-[40px] shrink-0 items-center border-b border-hairline bg-base-100">
       <div
         ref={strip}
         role="slider"
@@ -155,9 +158,30 @@ export function DateLine() {
       >
         {compared === undefined ? 'Compare…' : 'One day'}
       </button>
+      <button
+        type="button"
+        className="absolute inset-x-0 -bottom-[3px] z-10 h-[6px] hover:bg-quiet/40"
+        title="Fold the date line (D)"
+        onClick={() => fold('dateline', true)}
+      >
+        <span className="sr-only">Fold the date line</span>
+      </button>
     </div>
   )
 }
+
+/** The date line folded to a rule. */
+const Rule = ({ day }: { day: Day }) => (
+  <button
+    type="button"
+    className="group block h-[9px] w-full shrink-0 border-b border-hairline bg-base-100 px-4 hover:bg-base-200"
+    title={`Showing ${weekdayInWords(day)}. Unfold the date line (D)`}
+    onClick={() => fold('dateline', false)}
+  >
+    <span className="block h-px bg-base-content group-hover:bg-primary" />
+    <span className="sr-only">Unfold the date line. Showing {weekdayInWords(day)}</span>
+  </button>
+)
 
 /** The day in words; a click turns it into a field. */
 function DayField({ label, day, onDay }: { label: string; day: Day; onDay: (day: Day) => void }) {

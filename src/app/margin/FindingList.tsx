@@ -1,42 +1,172 @@
-import { useState, type FormEvent } from 'react'
-import { acceptanceOf, isOpen, keyOf } from '../../core/findings'
-import { dayInWords } from '../../core/model'
-import { readDay, type Finding } from '../../core/notation'
+import { useMemo, useState, type FormEvent } from 'react'
+import { acceptanceOf, acceptanceOfAll, isOpen, keyOf } from '../../core/findings'
+import { dayInWords, grouped, type Acceptance, type Id } from '../../core/model'
+import { readDay, type Finding, type Severity } from '../../core/notation'
 import { useRule } from '../offers'
 import { SIGNS } from '../signs'
-import { make } from '../store/changes'
+import { mendingOf } from '../store/asking'
+import { carryOut, make } from '../store/changes'
 import { play, select } from '../store/shown'
-import { notify } from '../store/state'
+import { notify, useParts } from '../store/state'
 import { Limit } from './Limit'
 
+/** So many of a group are shown at once. */
 const MOST = 60
+/** Findings of one rule, or of one fact, are told one by one up to so many; beyond, they are one line that opens. */
+const FEW = 3
+const SEVERITIES: readonly Severity[] = ['error', 'warning', 'note']
 
 /** Findings in words: what, why, whose rule, and what mends it. Those that are accepted stay listed, apart. */
-export function FindingList({ findings, all }: { findings: readonly Finding[]; all: readonly Finding[] }) {
-  const open = findings.filter(isOpen)
+export function FindingList({ findings, numbers }: { findings: readonly Finding[]; numbers: Numbers }) {
+  const { offers, model } = useParts('offers', 'model')
+  const [by, setBy] = useState<'rule' | 'fact'>('rule')
+  const [hidden, setHidden] = useState<ReadonlySet<Severity>>(new Set())
+  const open = useMemo(() => findings.filter(isOpen), [findings])
   const accepted = findings.filter((finding) => !isOpen(finding))
+  const groups = useMemo(() => {
+    const shown = open.filter(({ severity }) => !hidden.has(severity))
+    return [...grouped(shown, (one) => (by === 'rule' ? one.rule : (one.subjects[0] ?? one.rule)))]
+  }, [open, hidden, by])
+  const present = SEVERITIES.filter((severity) => open.some((finding) => finding.severity === severity))
+  const titleOf = (key: string) =>
+    by === 'rule' ? (offers?.rules[key]?.title ?? key) : (model.entities.get(key as Id)?.name ?? key)
   return (
     <>
       {open.length === 0 && <p className="mt-1 text-quiet">Nothing contradicts anything here.</p>}
-      {open.length > 0 && (
+      {open.length > 2 * FEW && (
+        <p className="mt-1 flex items-baseline gap-3 text-[12px]" data-testid="finding-filter">
+          <button type="button" className="verb" onClick={() => setBy(by === 'rule' ? 'fact' : 'rule')}>
+            {by === 'rule' ? 'By fact' : 'By rule'}
+          </button>
+          {present.length > 1 &&
+            present.map((severity) => (
+              <button
+                key={severity}
+                type="button"
+                aria-pressed={!hidden.has(severity)}
+                aria-label={`Show ${SIGNS[severity].word}s`}
+                className={`${SIGNS[severity].text} tabular-nums aria-[pressed=false]:line-through aria-[pressed=false]:opacity-50`}
+                onClick={() => setHidden(toggled(hidden, severity))}
+              >
+                {SIGNS[severity].sign} {count(open.filter((finding) => finding.severity === severity).length)}
+              </button>
+            ))}
+        </p>
+      )}
+      {groups.length > 0 && (
         <ul className="mt-1.5 space-y-3" data-testid="findings">
-          {open.slice(0, MOST).map((finding) => (
-            <FindingNote key={keyOf(finding)} finding={finding} number={all.indexOf(finding) + 1} />
-          ))}
-          {open.length > MOST && <li className="text-quiet">… and {open.length - MOST} more.</li>}
+          {groups.flatMap(([key, list]) =>
+            list.length > FEW
+              ? [<Group key={`${by} ${key}`} title={titleOf(key)} findings={list} numbers={numbers} />]
+              : list.map((one) => <FindingNote key={keyOf(one)} finding={one} number={numbers.get(one) ?? 0} />),
+          )}
         </ul>
       )}
       {accepted.length > 0 && (
         <details className="mt-2" data-testid="accepted">
-          <summary className="cursor-pointer text-quiet">{accepted.length} accepted</summary>
+          <summary className="cursor-pointer text-quiet">{count(accepted.length)} accepted</summary>
           <ul className="mt-1 space-y-2">
-            {accepted.map((finding) => (
+            {accepted.slice(0, MOST).map((finding) => (
               <AcceptedNote key={keyOf(finding)} finding={finding} />
             ))}
+            {accepted.length > MOST && <li className="text-quiet">… and {count(accepted.length - MOST)} more.</li>}
           </ul>
         </details>
       )}
     </>
+  )
+}
+
+/** The number by which the sheet and the margin know a finding. */
+export type Numbers = ReadonlyMap<Finding, number>
+
+const count = (value: number): string => value.toLocaleString('en')
+
+function toggled<T>(set: ReadonlySet<T>, one: T): ReadonlySet<T> {
+  const next = new Set(set)
+  if (!next.delete(one)) next.add(one)
+  return next
+}
+
+/** Many findings alike are one line that opens, and are mended or accepted together. */
+function Group({ title, findings, numbers }: { title: string; findings: readonly Finding[]; numbers: Numbers }) {
+  const [open, setOpen] = useState(false)
+  const [most, setMost] = useState(MOST)
+  const [accepting, setAccepting] = useState(false)
+  const [worst] = findings
+  if (!worst) return null
+  const { sign, word, text } = SIGNS[worst.severity]
+  const rules = [...new Set(findings.map(({ rule }) => rule))]
+  const [rule] = rules
+  const canMend = rules.length === 1 && findings.some(({ fixes }) => fixes.length > 0)
+  const mend = async () => {
+    if (rule === undefined) return
+    const outcome = await mendingOf(
+      rule,
+      findings.map((finding) => keyOf(finding)),
+    )
+    carryOut(outcome)
+  }
+  return (
+    <li
+      className="grid grid-cols-[20px_1fr]"
+      data-testid="finding-group"
+      data-group={rules.length === 1 ? rule : title}
+    >
+      <span className={text}>
+        <span aria-hidden>{sign}</span>
+        <span className="sr-only">{word}</span>
+      </span>
+      <div className="min-w-0">
+        <button
+          type="button"
+          aria-expanded={open}
+          className="flex w-full items-baseline gap-2 text-left font-semibold hover:underline"
+          onClick={() => setOpen(!open)}
+        >
+          <span className="min-w-0 flex-1 break-words">{title}</span>
+          <span className="tabular-nums">{count(findings.length)}</span>
+          <span aria-hidden className="w-[10px] text-quiet">
+            {open ? '▾' : '▸'}
+          </span>
+        </button>
+        <p className="flex flex-wrap gap-x-4">
+          {canMend && (
+            <button type="button" className="verb text-[12px] leading-[20px]" onClick={() => void mend()}>
+              Mend all…
+            </button>
+          )}
+          <button
+            type="button"
+            aria-expanded={accepting}
+            className="verb text-[12px] leading-[20px]"
+            onClick={() => setAccepting(!accepting)}
+          >
+            Accept all…
+          </button>
+        </p>
+        {accepting && (
+          <AcceptForm
+            onAccept={(acceptance) => make(acceptanceOfAll(findings, acceptance))}
+            onEnd={() => setAccepting(false)}
+          />
+        )}
+        {open && (
+          <ul className="mt-1.5 space-y-3">
+            {findings.slice(0, most).map((finding) => (
+              <FindingNote key={keyOf(finding)} finding={finding} number={numbers.get(finding) ?? 0} />
+            ))}
+            {findings.length > most && (
+              <li>
+                <button type="button" className="verb" onClick={() => setMost(most + MOST)}>
+                  … {count(findings.length - most)} more
+                </button>
+              </li>
+            )}
+          </ul>
+        )}
+      </div>
+    </li>
   )
 }
 
@@ -61,7 +191,7 @@ function FindingNote({ finding, number }: { finding: Finding; number: number }) 
           className="block w-full text-left font-semibold hover:underline"
           onClick={() => subject !== undefined && select([subject], { reveal: true })}
         >
-          {rule?.title ?? finding.rule} <span className="ml-1 font-normal text-quiet tabular-nums">{number}</span>
+          {finding.title ?? rule?.title ?? finding.rule} <span className="ml-1 font-normal text-quiet tabular-nums">{number}</span>
         </button>
         <p className="text-[12px] leading-[17px] break-words text-quiet">{finding.message}</p>
         {open && rule && (
@@ -97,14 +227,19 @@ function FindingNote({ finding, number }: { finding: Finding; number: number }) 
             {open ? 'Less' : 'Why'}
           </button>
         </p>
-        {accepting && <AcceptForm finding={finding} onEnd={() => setAccepting(false)} />}
+        {accepting && (
+          <AcceptForm
+            onAccept={(acceptance) => make(acceptanceOf(finding, acceptance))}
+            onEnd={() => setAccepting(false)}
+          />
+        )}
       </div>
     </li>
   )
 }
 
 /** A reason, and for how long: without a day for good. */
-function AcceptForm({ finding, onEnd }: { finding: Finding; onEnd: () => void }) {
+function AcceptForm({ onAccept, onEnd }: { onAccept: (acceptance: Acceptance) => void; onEnd: () => void }) {
   const [fault, setFault] = useState<string | undefined>(undefined)
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault()
@@ -114,7 +249,7 @@ function AcceptForm({ finding, onEnd }: { finding: Finding; onEnd: () => void })
     const until = typed === '' ? undefined : readDay(typed)
     if (reason === '') return setFault('Say why it may stand.')
     if (typed !== '' && until === undefined) return setFault('Write the day as 2026-11-24.')
-    make(acceptanceOf(finding, { reason: reason.slice(0, 400), ...(until ? { until } : {}) }))
+    onAccept({ reason: reason.slice(0, 400), ...(until ? { until } : {}) })
     onEnd()
   }
   const field =

@@ -1,10 +1,14 @@
-import { useEffect, useMemo, useRef } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { isOpen } from '../../core/findings'
 import type { Model, Relation } from '../../core/model'
+import type { Finding } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { findingsHere } from '../../worker/reading'
-import { useParts } from '../store/state'
+import { Tally } from '../shell/Tally'
+import { fold, useFolds } from '../store/folds'
+import { useParts, useWorkspace } from '../store/state'
 import { Facts, RelationFacts } from './Facts'
-import { FindingList } from './FindingList'
+import { FindingList, type Numbers } from './FindingList'
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {
@@ -19,13 +23,16 @@ export function Margin() {
   const entity = id === undefined ? undefined : model.entities.get(id)
   const relation = id === undefined || selection.length > 1 ? undefined : model.relations.get(id)
   const chosen = selection.length > 0
-  const { list: here, open } = useMemo(() => findingsHere(findings, notes, chosen), [findings, notes, chosen])
+  const { here, others } = useMemo(() => findingsHere(findings, notes), [findings, notes])
+  const numbers = useMemo(() => new Map(findings.map((finding, at) => [finding, at + 1])), [findings])
+  const folded = useFolds((state) => state.folded.has('margin'))
   const measured = notes?.measures
   const list = useRef<HTMLElement>(null)
   useEffect(() => {
     if (toFindings > 0) list.current?.querySelector<HTMLElement>('button')?.focus()
   }, [toFindings])
 
+  if (folded) return <Folded />
   return (
     <aside aria-label="Margin" className="flex h-full flex-col overflow-y-auto bg-base-100" data-testid="margin">
       <header className="border-b border-hairline px-4 pt-3.5 pb-3">
@@ -51,9 +58,12 @@ export function Margin() {
           <h3 id="findings-title" className="caps">
             Findings
           </h3>
-          <span className="caps">{chosen ? `${open} here` : `${open} in all`}</span>
+          <span className="caps">
+            {here.filter(isOpen).length.toLocaleString('en')} {chosen ? 'here' : 'in this view'}
+          </span>
         </div>
-        <FindingList findings={here} all={findings} />
+        <FindingList findings={here} numbers={numbers} />
+        {!chosen && <Others findings={others} numbers={numbers} />}
       </section>
       {measured && (
         <section aria-labelledby="numbers-title" className="px-4 py-2.5">
@@ -73,6 +83,42 @@ export function Margin() {
           </dl>
         </section>
       )}
+    </aside>
+  )
+}
+
+/** What stands in other views is one line, which opens. */
+function Others({ findings, numbers }: { findings: readonly Finding[]; numbers: Numbers }) {
+  const [open, setOpen] = useState(false)
+  const count = findings.filter(isOpen).length
+  if (count === 0) return null
+  return (
+    <div className="mt-2.5" data-testid="elsewhere">
+      <button type="button" className="verb" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {count.toLocaleString('en')} elsewhere {open ? '▾' : '▸'}
+      </button>
+      {open && <FindingList findings={findings} numbers={numbers} />}
+    </div>
+  )
+}
+
+/** The margin folded to its tally. */
+function Folded() {
+  const counts = useWorkspace((state) => state.notes?.counts.view)
+  return (
+    <aside aria-label="Margin" className="h-full bg-base-100" data-testid="margin">
+      <button
+        type="button"
+        className="flex h-full w-full flex-col items-center gap-2 pt-3 hover:bg-base-200"
+        title="Unfold the margin (F)"
+        onClick={() => fold('margin', false)}
+      >
+        <span aria-hidden className="text-quiet">
+          «
+        </span>
+        {counts && <Tally counts={counts} stacked />}
+        <span className="sr-only">Unfold the margin</span>
+      </button>
     </aside>
   )
 }

@@ -8,6 +8,7 @@ import { save, slug } from '../picture'
 import { copyText } from '../clipboard'
 import { carryOut, wish } from '../store/changes'
 import { writtenAs } from '../store/asking'
+import { fold } from '../store/folds'
 import { readWholeFile } from '../store/readings'
 import { notify, useParts, useWorkspace } from '../store/state'
 import { Outline } from './Outline'
@@ -97,7 +98,10 @@ export function Registers() {
       role="tab"
       aria-selected={panel === id || (id === 'outline' && !register && panel !== NUMBERS)}
       className="-mb-px h-[32px] whitespace-nowrap border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
-      onClick={() => useWorkspace.setState({ panel: id })}
+      onClick={() => {
+        fold('registers', false)
+        useWorkspace.setState({ panel: id })
+      }}
     >
       {label}{' '}
       {count !== undefined && (

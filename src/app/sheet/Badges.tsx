@@ -9,6 +9,9 @@ const MOST_PER_ITEM = 3
 /** More marked items in view than this cannot be told apart: then only those with errors carry their signs, and no more than this. */
 const MOST_MARKED = 150
 const STEP = 18
+const RAISED = 5
+/** From three digits on a sign is so much larger. */
+const WIDER = 1.3
 /** Below this size of the sheet the signs shrink along, down to half, so that they do not hide what they mark. */
 const FULL_SIZE_FROM = 0.6
 
@@ -46,7 +49,9 @@ export function Badges({
             onClick={() => onPick(factOf(item))}
           >
             <title>{finding.message}</title>
-            <Sign severity={finding.severity} number={number} />
+            <g {...(number > 99 ? { transform: `scale(${WIDER})` } : {})}>
+              <Sign severity={finding.severity} number={number} />
+            </g>
           </g>
         )),
       )}
@@ -56,7 +61,8 @@ export function Badges({
 
 function placed({ box, signs }: Item, index: number, camera: Camera, scale: number): string {
   const x = (box.x + (signs?.x ?? box.width)) * camera.k + camera.x - ((signs ? 0 : 8) + index * STEP) * scale
-  const y = (box.y + (signs?.y ?? 0)) * camera.k + camera.y
+  // Raised above the corner, so that it covers no name beneath.
+  const y = (box.y + (signs?.y ?? 0)) * camera.k + camera.y - (signs ? 0 : RAISED * scale)
   return `translate(${x} ${y}) scale(${scale})`
 }
 
@@ -84,7 +90,7 @@ function Sign({ severity, number }: { severity: Severity; number: number }) {
         y={severity === 'warning' ? 5 : 4}
         textAnchor="middle"
         fill="#fff"
-        fontSize={number > 99 ? 8 : 10}
+        fontSize={number > 999 ? 6 : number > 99 ? 7.5 : 10}
         fontWeight={700}
       >
         {number}

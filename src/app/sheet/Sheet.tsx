@@ -28,6 +28,7 @@ import { FailedSheet } from './FailedSheet'
 import { Gestures } from './Gestures'
 import { InPlace } from './InPlace'
 import { onSheetKey } from './keys'
+import { Overview } from './Overview'
 import { PlayBar, PlayedMarks } from './Playing'
 import { SceneLayer } from './SceneLayer'
 import { Verbs } from './Verbs'
@@ -78,7 +79,7 @@ export function Sheet() {
     },
     [taken, spaceHeld],
   )
-  const { camera, moveTo } = useZoom(frame, scene?.bounds, scene?.frozen, size, pans)
+  const { camera, moveTo, moved } = useZoom(frame, scene?.bounds, scene?.frozen, size, pans)
   useEffect(() => {
     cameraNow.current = camera
   }, [camera])
@@ -89,13 +90,16 @@ export function Sheet() {
   const [hovered, setHovered] = useState<Handle['pulls']>()
   const pressed = useRef<{ x: number; y: number; items: readonly Id[]; only: Id } | undefined>(undefined)
 
-  // A view that is opened finds its place once its scene is there.
-  const placed = useRef<string | undefined>(undefined)
+  // A view that is opened finds its place once its scene is there, and again while the sheet grows and nobody has looked elsewhere.
+  const placed = useRef<{ view: string | undefined; size: Size } | undefined>(undefined)
   useEffect(() => {
-    if (!scene || scene.items.length === 0 || size.width === 0 || placed.current === viewId) return
-    placed.current = viewId
+    if (!scene || scene.items.length === 0 || size.width === 0) return
+    const opens = placed.current?.view !== viewId
+    if (!opens && (placed.current?.size === size || moved.current)) return
+    placed.current = { view: viewId, size }
+    moved.current = false
     moveTo(openingOf(scene, size))
-  }, [scene, size, viewId, moveTo])
+  }, [scene, size, viewId, moveTo, moved])
 
   const revealed = useRef(0)
   useEffect(() => {
@@ -105,8 +109,10 @@ export function Sheet() {
     if (!item || size.width === 0) return
     revealed.current = reveal
     const next = revealing(item.box, cameraNow.current, size)
-    if (next.x !== cameraNow.current.x || next.y !== cameraNow.current.y) moveTo(next)
-  }, [reveal, scene, selection, size, moveTo])
+    if (next.x === cameraNow.current.x && next.y === cameraNow.current.y) return
+    moved.current = true
+    moveTo(next)
+  }, [reveal, scene, selection, size, moveTo, moved])
 
   const chosen = useMemo(() => {
     const wanted = new Set(selection)
@@ -317,6 +323,17 @@ export function Sheet() {
         />
       )}
       {pulling?.verdict && <DropWords at={pulling.screen} verdict={pulling.verdict} resting="" />}
+      {scene && scene.items.length > 0 && (
+        <Overview
+          scene={scene}
+          camera={camera}
+          size={size}
+          onMove={(next) => {
+            moved.current = true
+            moveTo(next)
+          }}
+        />
+      )}
       <PlayBar />
       <p className="sr-only" aria-live="polite">
         {only?.label}

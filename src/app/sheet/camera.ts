@@ -24,6 +24,8 @@ export function useZoom(
   pans: (event: PointerEvent | MouseEvent) => boolean,
 ) {
   const [camera, setCamera] = useState<Camera>({ x: 0, y: 0, k: 1 })
+  // Whether somebody has looked elsewhere than where a picture opens.
+  const moved = useRef(false)
   const behaviour = useRef<ZoomBehavior<HTMLDivElement, unknown> | undefined>(undefined)
   const allowed = useRef(pans)
   const picture = useRef({ bounds, heads, size })
@@ -49,7 +51,8 @@ export function useZoom(
         const { x, y, k } = keeping(box, frozen, transform, view)
         return zoomIdentity.translate(x, y).scale(k)
       })
-      .on('zoom', ({ transform }: { transform: Camera }) => {
+      .on('zoom', ({ transform, sourceEvent }: { transform: Camera; sourceEvent: unknown }) => {
+        if (sourceEvent) moved.current = true
         setCamera({ x: transform.x, y: transform.y, k: transform.k })
         if (useCamera.getState().k !== transform.k) useCamera.setState({ k: transform.k })
       })
@@ -70,15 +73,17 @@ export function useZoom(
   useEffect(() => {
     useCamera.setState({
       zoomBy: (factor) => {
+        moved.current = true
         if (frame.current && behaviour.current) select(frame.current).call(behaviour.current.scaleBy, factor)
       },
       fit: () => {
+        moved.current = true
         if (bounds) moves.moveTo(fitting(bounds, size))
       },
     })
   }, [bounds, size, moves, frame])
 
-  return { camera, moveTo: moves.moveTo }
+  return { camera, moveTo: moves.moveTo, moved }
 }
 
 /** A camera that keeps part of the picture in view, beside the heads that stay there. */

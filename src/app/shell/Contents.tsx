@@ -1,9 +1,10 @@
 import { useMemo, useState } from 'react'
 import { viewsInOrder } from '../../core/file'
 import type { View } from '../../core/model'
+import { fold, useFolds } from '../store/folds'
 import { showView } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
-import { addView, chaptersOf, duplicateView, moveView, removeView, renameView } from '../views'
+import { addView, chaptersOf, type Chapter, duplicateView, moveView, removeView, renameView } from '../views'
 import { Menu } from './Menu'
 import { Tally } from './Tally'
 
@@ -11,6 +12,8 @@ import { Tally } from './Tally'
 export function Contents() {
   const { model, viewId } = useParts('model', 'viewId')
   const chapters = useMemo(() => chaptersOf(viewsInOrder(model)), [model])
+  const folded = useFolds((state) => state.folded.has('contents'))
+  if (folded) return <Numbered chapters={chapters} />
   return (
     <nav aria-label="Contents" className="h-full overflow-y-auto bg-base-100 py-2.5">
       {chapters.map(({ number, notation, views }) => (
@@ -31,6 +34,42 @@ export function Contents() {
           {views.length === 0 && <p className="px-4 text-quiet">No view yet.</p>}
         </section>
       ))}
+    </nav>
+  )
+}
+
+/** The contents folded to their numbers. */
+function Numbered({ chapters }: { chapters: readonly Chapter[] }) {
+  const { viewId } = useParts('viewId')
+  return (
+    <nav aria-label="Contents" className="h-full overflow-x-hidden overflow-y-auto bg-base-100 py-2.5">
+      {chapters.map(({ number, notation, views }) => (
+        <ul key={notation.id} aria-label={notation.chapter} className="mb-3">
+          {views.map((view, index) => (
+            <li key={view.id}>
+              <button
+                type="button"
+                title={view.title}
+                aria-current={view.id === viewId ? 'page' : undefined}
+                className="numeric block h-[26px] w-full border-l-[3px] border-transparent text-center text-[12px] text-quiet hover:bg-base-200 aria-[current]:border-primary aria-[current]:bg-wash aria-[current]:font-semibold aria-[current]:text-base-content"
+                onClick={() => showView(view.id)}
+              >
+                {number}.{index + 1}
+                <span className="sr-only"> {view.title}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      ))}
+      <button
+        type="button"
+        className="block h-[26px] w-full text-center text-quiet hover:bg-base-200"
+        title="Unfold the contents (C)"
+        onClick={() => fold('contents', false)}
+      >
+        <span aria-hidden>»</span>
+        <span className="sr-only">Unfold the contents</span>
+      </button>
     </nav>
   )
 }

@@ -13,6 +13,8 @@ const GENERAL: readonly (readonly [string, string])[] = [
   ['d', 'date line; ← → to the next tick'],
   ['f', 'findings'],
   ['r', 'registers'],
+  ['z', 'the whole page for the picture, and back'],
+  ['C, R, F, D', 'fold contents, registers, margin, date line'],
   ['?', 'these keys'],
 ]
 

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { make } from '../store/changes'
+import { toFindings } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
 import { Mark } from './Mark'
 import { Menu } from './Menu'
@@ -57,8 +58,8 @@ export function Masthead() {
         data-testid="tally"
         className="whitespace-nowrap"
         onClick={() => {
-          const { toFindings } = useWorkspace.getState()
-          useWorkspace.setState({ selection: [], toFindings: toFindings + 1 })
+          useWorkspace.setState({ selection: [] })
+          toFindings()
         }}
       >
         {counts.error + counts.warning + counts.note > 0 ? (

@@ -5,7 +5,16 @@ import { SIGNS } from '../signs'
 const ORDER: readonly Severity[] = ['error', 'warning', 'note']
 
 /** How many findings of each severity, each with its sign: it reads without colour. */
-export function Tally({ counts, worstOnly = false }: { counts: Counts; worstOnly?: boolean }) {
+export function Tally({
+  counts,
+  worstOnly = false,
+  stacked = false,
+}: {
+  counts: Counts
+  worstOnly?: boolean
+  /** One beneath the other. */
+  stacked?: boolean
+}) {
   const present = ORDER.filter((severity) => counts[severity] > 0)
   const shown = worstOnly ? present.slice(0, 1) : present
   return (
@@ -13,7 +22,7 @@ export function Tally({ counts, worstOnly = false }: { counts: Counts; worstOnly
       {shown.map((severity) => (
         <span
           key={severity}
-          className={`${SIGNS[severity].text} ml-3 inline-flex items-baseline gap-1 tabular-nums first:ml-0`}
+          className={`${SIGNS[severity].text} inline-flex items-baseline gap-1 tabular-nums ${stacked ? 'text-[12px]' : 'ml-3 first:ml-0'}`}
         >
           <span aria-hidden>{SIGNS[severity].sign}</span>
           <span>{counts[severity]}</span>

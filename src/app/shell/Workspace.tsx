@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useState } from 'react'
-import { Group, Panel, Separator } from 'react-resizable-panels'
+import { flushSync } from 'react-dom'
+import { Group, Panel } from 'react-resizable-panels'
 import { wordsOf } from '../../core/model'
 import { currentNotation, offered } from '../actions'
 import { DateLine } from '../dateline/DateLine'
@@ -7,13 +8,16 @@ import { Sheet } from '../sheet/Sheet'
 import { SheetHead } from '../sheet/SheetHead'
 import { useCamera } from '../sheet/camera'
 import { redo, undo } from '../store/changes'
+import { EDGES, fold, foldAll } from '../store/folds'
 import { openWorkspace } from '../store/open'
+import { toFindings } from '../store/shown'
 import { notify, useWorkspace } from '../store/state'
 import { ApiError } from '../sync/api'
 import { AgainstLine } from './AgainstLine'
 import { Banner } from './Banner'
 import { Contents } from './Contents'
 import { Dialogs } from './Dialogs'
+import { Edge, EDGE_NAMES, Foldable } from './Foldable'
 import { Masthead } from './Masthead'
 import { NoticeLine } from './NoticeLine'
 import { ClashQuestion, Confirm, ReadingFile } from './Questions'
@@ -24,8 +28,6 @@ const registers = import('../registers/Registers')
 const margin = import('../margin/Margin')
 const Registers = lazy(() => registers.then((module) => ({ default: module.Registers })))
 const Margin = lazy(() => margin.then((module) => ({ default: module.Margin })))
-
-const EDGE = 'bg-hairline data-[separator=active]:bg-primary data-[separator=hover]:bg-quiet'
 
 /** The page: contents, sheet with the registers beneath, margin. */
 export function Workspace({ id }: { id: string }) {
@@ -44,18 +46,12 @@ export function Workspace({ id }: { id: string }) {
       <Banner />
       <AgainstLine />
       <Group orientation="horizontal" className="min-h-0 flex-1">
-        <Panel
-          id="contents-panel"
-          defaultSize={208}
-          minSize={150}
-          maxSize={360}
-          groupResizeBehavior="preserve-pixel-size"
-        >
+        <Foldable edge="contents" sizes={{ folded: 48, usual: 208, least: 150, most: 360 }}>
           <Region name="contents">
             <Contents />
           </Region>
-        </Panel>
-        <Separator className={`w-px ${EDGE}`} aria-label="Width of the contents" />
+        </Foldable>
+        <Edge edge="contents" />
         <Panel id="page-panel" minSize={380}>
           <Group orientation="vertical">
             <Panel id="sheet-panel" minSize={160}>
@@ -66,30 +62,24 @@ export function Workspace({ id }: { id: string }) {
                 </Region>
               </div>
             </Panel>
-            <Separator className={`h-px ${EDGE}`} aria-label="Height of the registers" />
-            <Panel id="registers-panel" defaultSize={214} minSize={32} groupResizeBehavior="preserve-pixel-size">
+            <Edge edge="registers" across />
+            <Foldable edge="registers" sizes={{ folded: 32, usual: 214, least: 96 }}>
               <Region name="registers">
                 <Suspense>
                   <Registers />
                 </Suspense>
               </Region>
-            </Panel>
+            </Foldable>
           </Group>
         </Panel>
-        <Separator className={`w-px ${EDGE}`} aria-label="Width of the margin" />
-        <Panel
-          id="margin-panel"
-          defaultSize={288}
-          minSize={220}
-          maxSize={480}
-          groupResizeBehavior="preserve-pixel-size"
-        >
+        <Edge edge="margin" />
+        <Foldable edge="margin" sizes={{ folded: 40, usual: 288, least: 220, most: 480 }}>
           <Region name="margin">
             <Suspense>
               <Margin />
             </Suspense>
           </Region>
-        </Panel>
+        </Foldable>
       </Group>
       <Dialogs />
       <Confirm />
@@ -207,6 +197,9 @@ function useFailures() {
   }, [])
 }
 
+/** Unfolds a part at once, so that something in it can take the keyboard. */
+const unfold = (edge: (typeof EDGES)[number]) => flushSync(() => fold(edge, false))
+
 function general(event: KeyboardEvent): void {
   const focus = (selector: string) => {
     event.preventDefault()
@@ -214,9 +207,16 @@ function general(event: KeyboardEvent): void {
   }
   const inGrid = event.target instanceof HTMLElement && event.target.closest('.ag-root') !== null
   if (inGrid) return
-  if (event.key === 'd') focus('[data-dateline]')
-  else if (event.key === 'r') focus('[data-registers] [role=tab][aria-selected=true]')
-  else if (event.key === 'f') useWorkspace.setState(({ toFindings }) => ({ toFindings: toFindings + 1 }))
+  const edge = EDGES.find((one) => EDGE_NAMES[one].key === event.key)
+  if (edge) fold(edge)
+  else if (event.key === 'z') foldAll()
+  else if (event.key === 'd') {
+    unfold('dateline')
+    focus('[data-dateline]')
+  } else if (event.key === 'r') {
+    unfold('registers')
+    focus('[data-registers] [role=tab][aria-selected=true]')
+  } else if (event.key === 'f') toFindings()
   else if (event.key === '0') useCamera.getState().fit()
   else if (event.key === '?') useWorkspace.setState({ dialog: 'keys' })
   else if (event.target === document.body) {

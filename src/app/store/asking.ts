@@ -1,7 +1,7 @@
 import type { Remote } from 'comlink'
 import { writeWorkspace } from '../../core/file'
 import { Model, wordsOf, type Change, type Day, type Id } from '../../core/model'
-import { prepared, type Finding, type SheetRow } from '../../core/notation'
+import { prepared, type Finding, type Outcome, type SheetRow } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import { nextList, nextScene } from '../../worker/delta'
@@ -120,6 +120,10 @@ export const numbersOn = async (path: string, day: Day): Promise<readonly SheetR
 /** The facts that a row of a sheet counts. */
 export const countedBy = async (path: string, day: Day, row: SheetRow): Promise<readonly Id[]> =>
   (await engine?.counted(path, day, row)) ?? []
+
+/** What mending findings of one rule would come to, computed off the main thread. */
+export const mendingOf = async (rule: string, keys: readonly string[]): Promise<Outcome> =>
+  (await engine?.mendAll(rule, keys, get().day)) ?? { refused: 'It is not known yet what would mend them.' }
 
 /** A view of facts that are not those of the page, drawn off the main thread; its first view unless another is named. */
 export const drawnOf = async (workspace: unknown, view: Id | undefined, day: Day): Promise<Scene | undefined> =>

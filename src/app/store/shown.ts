@@ -1,6 +1,7 @@
 import type { Day, Id } from '../../core/model'
 import type { Moment } from '../../core/notation'
 import { redraw, tellAgainst } from './asking'
+import { fold } from './folds'
 import { useWorkspace, type State } from './state'
 
 const set = useWorkspace.setState
@@ -37,6 +38,12 @@ export function showView(viewId: Id): void {
   window.history.replaceState(null, '', `#view=${encodeURIComponent(viewId)}`)
   set({ viewId, editing: undefined, scene: undefined, playing: undefined })
   redraw()
+}
+
+/** Takes the keyboard to the findings in the margin. */
+export function toFindings(): void {
+  fold('margin', false)
+  set(({ toFindings: count }) => ({ toFindings: count + 1 }))
 }
 
 /** Shows how something comes about, from its first moment on; without moments it ends. */

@@ -1,4 +1,4 @@
-import { apply, wordsOf, type Acceptance, type Change, type Day, type Id, type Model } from '../model'
+import { apply, wordsOf, type Acceptance, type Change, type Day, type Id, type Model, type Step } from '../model'
 import type { Finding, Registry, Rule, Severity } from '../notation'
 
 /** All findings of all rules, errors first; those that somebody lets stand say so. The cost is the rules' own: each says so. */
@@ -17,11 +17,20 @@ export const isOpen = (finding: Finding): boolean => finding.accepted === undefi
 /** The change that lets a finding stand, for a reason, until a day or for good; without a reason it counts again. */
 export function acceptanceOf(finding: Finding, acceptance: Acceptance | null): Change {
   const label = acceptance ? `Accept “${finding.message}”` : `No longer accept “${finding.message}”`
-  return {
-    label: label.slice(0, 900),
-    steps: [{ do: 'set-workspace', path: `accepted.${keyOf(finding)}`, value: acceptance }],
-  }
+  return { label: label.slice(0, 900), steps: [acceptStep(finding, acceptance)] }
 }
+
+/** The change that lets many findings stand, for one reason. */
+export const acceptanceOfAll = (findings: readonly Finding[], acceptance: Acceptance): Change => ({
+  label: `Accept ${findings.length.toLocaleString('en')} findings`,
+  steps: findings.map((finding) => acceptStep(finding, acceptance)),
+})
+
+const acceptStep = (finding: Finding, value: Acceptance | null): Step => ({
+  do: 'set-workspace',
+  path: `accepted.${keyOf(finding)}`,
+  value,
+})
 
 /** The errors that a change would add: messages of severity error that were not there before. Runs the error rules twice. */
 export function newErrors(registry: Registry, model: Model, change: Change, day: Day): Finding[] {

@@ -11,6 +11,8 @@ export interface Fix {
 export interface Finding {
   readonly rule: string
   readonly severity: Severity
+  /** What happened, where the rule’s title says it less well. */
+  readonly title?: string
   readonly message: string
   /** The facts concerned, the one to be marked first. */
   readonly subjects: readonly Id[]

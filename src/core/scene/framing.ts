@@ -1,4 +1,4 @@
-import type { Box, Scene } from './mark'
+import type { Box, Mark, Scene } from './mark'
 
 /** Where a sheet is looked at: screen = scene × k + (x, y). */
 export interface Camera {
@@ -13,8 +13,12 @@ export interface Size {
 }
 
 export const LEAST_SCALE = 0.04
-/** Below this the names on cards are hard to read: a large picture opens at this size instead of as a whole. */
-const LEGIBLE = 0.8
+/** Text of so many px on the screen can still be read: a picture opens as a whole if none of its texts is smaller. */
+const LEGIBLE_PX = 7
+/** A picture that is too large for that opens with its smallest text of this size. */
+const READABLE_PX = 8.5
+/** What a picture without any text is taken to be written in. */
+const USUAL_PX = 11
 /** What stays empty around a picture that is fitted, in px of the screen. */
 export const SHEET_MARGIN = 20
 
@@ -31,11 +35,11 @@ export function fitting(bounds: Box, size: Size): Camera {
   }
 }
 
-/** How a picture is first shown: as a whole when that can be read, else at a legible size with its first item at the top. */
-export function opening(bounds: Box, first: Box | undefined, size: Size): Camera {
+/** How a picture is first shown: as a whole when its smallest text, of this size at 100 %, can be read then, else at a readable size with its first item at the top. */
+export function opening(bounds: Box, first: Box | undefined, size: Size, smallest: number): Camera {
   const whole = fitting(bounds, size)
-  if (whole.k >= LEGIBLE || !first) return whole
-  const k = LEGIBLE
+  if (whole.k * smallest >= LEGIBLE_PX || !first) return whole
+  const k = Math.min(1, Math.max(whole.k, READABLE_PX / smallest))
   const least = size.width - (bounds.x + bounds.width) * k
   const most = -bounds.x * k
   const centred = size.width / 2 - (first.x + first.width / 2) * k
@@ -44,8 +48,28 @@ export function opening(bounds: Box, first: Box | undefined, size: Size): Camera
 }
 
 /** The same of a scene: one with heads that stay in view begins at its corner, any other with its first item in view. */
-export function openingOf({ bounds, frozen, items }: Scene, size: Size): Camera {
+export function openingOf(scene: Scene, size: Size): Camera {
+  const { bounds, frozen, items } = scene
   const { x, y } = bounds
-  const place = opening(bounds, frozen ? { x, y, width: 0, height: 0 } : items[0]?.box, size)
+  const first = frozen ? { x, y, width: 0, height: 0 } : items[0]?.box
+  const place = opening(bounds, first, size, smallestText(scene))
   return frozen ? { ...place, x: -x * place.k, y: -y * place.k } : place
+}
+
+/** So many marks tell how small the texts of a picture are. */
+const MOST_ASKED = 4000
+
+/** The size of the smallest text of a scene in px at 100 %, among its first marks. O(1). */
+export function smallestText(scene: Scene): number {
+  let [smallest, asked] = [Infinity, 0]
+  const look = (marks: readonly Mark[]) => {
+    for (const mark of marks) {
+      if (++asked > MOST_ASKED) return
+      if (mark.tag === 'text') smallest = Math.min(smallest, mark.attrs['font-size'])
+      else if (mark.tag === 'g') look(mark.children)
+    }
+  }
+  for (const { marks } of scene.items) look(marks)
+  look(scene.backdrop)
+  return smallest === Infinity ? USUAL_PX : smallest
 }

@@ -155,7 +155,7 @@ const managerNotInForce = judging<Relation>(
   {
     id: 'org/manager-not-in-force',
     severity: 'error',
-    title: 'Ends before a report does',
+    title: 'Manager not there for a report',
     why: 'On some day the report exists and its manager’s position does not, so the line leads nowhere.',
     source: COMMON,
   },
@@ -195,7 +195,12 @@ const managerNotInForce = judging<Relation>(
           }),
         ]
     return [
-      { message: `${state}, but ${r} still reports to it ${when}.`, subjects: [chief.id, report.id, line.id], fixes },
+      {
+        title: begins ? 'Begins after a report does' : 'Ends before a report does',
+        message: `${state}, but ${r} ${begins ? 'already' : 'still'} reports to it ${when}.`,
+        subjects: [chief.id, report.id, line.id],
+        fixes,
+      },
     ]
   },
 )

@@ -21,6 +21,7 @@ const noHead: Rule = {
     const heads = structure.heads.filter((id) => !structure.posts.get(id)?.cut)
     const declared = thresholdOf(model, noHead)
     const found = headless.map((id) => ({
+      title: 'No head',
       message: `The part of the organisation around ${quoted(model, id, day)} has no head.`,
       subjects: [id],
       fixes: [],
@@ -48,6 +49,7 @@ const noHead: Rule = {
             ]
           : []
         return {
+          title: 'One head too many',
           message: `${quoted(model, id, day)} has no manager, and ${countOf(declared, 'head')} ${declared === 1 ? 'is' : 'are'} declared.`,
           subjects: [id],
           fixes: [...report, declare],

@@ -1,0 +1,154 @@
+import type { Locator, Page } from '@playwright/test'
+import { Model } from '../../src/core/model'
+import { day, facts, position, reports } from '../facts'
+import { address, expect, ofDemo, ofModel, open, press, sheet, test } from './pages'
+
+const sizeOf = async (one: Locator) => (await one.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 }
+const share = async (page: Page) => {
+  const { width, height } = await sizeOf(sheet(page))
+  return (width * height) / (1280 * 800)
+}
+const contents = (page: Page) => page.getByRole('navigation', { name: 'Contents' })
+
+test('one key gives the page to the picture and takes it back, remembered by view', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 800 })
+  const id = await ofDemo(page)
+  await open(page, id)
+  const before = await share(page)
+  await sheet(page).focus()
+  await page.keyboard.press('z')
+  await expect.poll(() => share(page)).toBeGreaterThan(0.75)
+  await expect(contents(page)).toContainText('1.1')
+  await expect(page.getByTestId('margin').getByRole('button', { name: 'Unfold the margin' })).toContainText('errors')
+  await expect(page.getByRole('tab', { name: 'Outline' })).toBeVisible()
+  await contents(page).getByRole('button', { name: 'Port services' }).click()
+  await expect(page.getByRole('heading', { name: 'Port services' })).toBeVisible()
+  await expect.poll(() => share(page)).toBeLessThan(0.5)
+  await contents(page).getByRole('button', { name: 'Whole company', exact: true }).click()
+  await expect.poll(() => share(page)).toBeGreaterThan(0.75)
+  await page.reload()
+  await expect(page.locator('[data-item]').first()).toBeVisible()
+  await expect.poll(() => share(page)).toBeGreaterThan(0.75)
+  await sheet(page).focus()
+  await page.keyboard.press('z')
+  await expect.poll(() => share(page)).toBeLessThan(before + 0.02)
+})
+
+test('each part folds by its key and by a click on its edge, and unfolds for what is asked of it', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  const wide = (await sizeOf(contents(page))).width
+  await sheet(page).focus()
+  await page.keyboard.press('Shift+C')
+  await expect.poll(async () => (await sizeOf(contents(page))).width).toBeLessThan(60)
+  const edge = await sizeOf(page.getByRole('separator', { name: 'Edge of the contents' }))
+  await page.mouse.click(edge.x + 0.5, edge.y + 300)
+  await expect.poll(async () => (await sizeOf(contents(page))).width).toBe(wide)
+  await page.mouse.click(edge.x + wide - 48 + 0.5, edge.y + 300)
+  await expect.poll(async () => (await sizeOf(contents(page))).width).toBe(48)
+
+  await sheet(page).focus()
+  await page.keyboard.press('Shift+D')
+  await expect(page.locator('[data-dateline]')).toHaveCount(0)
+  await page.keyboard.press('d')
+  await expect(page.locator('[data-dateline]')).toBeFocused()
+
+  await sheet(page).focus()
+  await page.keyboard.press('Shift+F')
+  await expect(page.getByTestId('findings')).toHaveCount(0)
+  await page.keyboard.press('f')
+  await expect(page.getByTestId('findings').first()).toBeVisible()
+  await expect(page.getByTestId('margin').locator(':focus')).toBeVisible()
+
+  await sheet(page).focus()
+  await page.keyboard.press('Shift+R')
+  const registers = page.getByRole('region', { name: 'Registers' })
+  await expect.poll(async () => (await sizeOf(registers)).height).toBeLessThan(40)
+  await page.getByRole('tab', { name: 'People' }).click()
+  await expect.poll(async () => (await sizeOf(registers)).height).toBeGreaterThan(150)
+})
+
+test('a picture larger than the sheet has an overview that is pulled along, and folds', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  const overview = page.getByTestId('overview')
+  await expect(overview).toBeVisible()
+  const first = page.locator('g[data-item]').first()
+  const before = (await sizeOf(first)).x
+  const { x, y, width, height } = await sizeOf(overview)
+  await page.mouse.move(x + width / 2, y + height / 2)
+  await page.mouse.down()
+  await page.mouse.move(x + 4, y + height / 2, { steps: 4 })
+  await page.mouse.up()
+  await expect.poll(async () => (await sizeOf(first)).x).toBeGreaterThan(before + 50)
+  await overview.getByTitle('Fold the overview').click()
+  await expect(overview).toHaveCount(0)
+  await page.reload()
+  await page.getByRole('button', { name: 'Overview' }).click()
+  await expect(overview).toBeVisible()
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await expect(overview).toHaveCount(0)
+})
+
+/** Thirty positions report to one that ends before they do. */
+const ending: Model = facts(
+  position('top', { name: 'Head' }),
+  position('ends', { name: 'Lead', to: day('2099-12-31') }),
+  reports('ends', 'top'),
+  ...Array.from({ length: 30 }, (_, i) => [position(`r${i}`, { name: `Post ${i}` }), reports(`r${i}`, 'ends')]).flat(),
+)
+
+test('many findings of one rule are one line, mended as one change that is shown first, or accepted together', async ({
+  page,
+}) => {
+  await page.goto(`${address()}/w/${await ofModel(page, Model.of({ ...partsOf(ending), name: 'Many' }))}`)
+  const group = page.locator('[data-group="org/manager-not-in-force"]')
+  await expect(group).toContainText('30')
+  await expect(group.getByText('still reports to it').first()).toHaveCount(0)
+  await group.getByRole('button', { name: /^Manager not there/ }).click()
+  await expect(group).toContainText('Ends before a report does')
+  await group.getByRole('button', { name: 'Mend all…' }).click()
+  const question = page.getByRole('dialog')
+  await expect(question).toContainText('Mend 30 of “Manager not there for a report”?')
+  await expect(question).toContainText('Hand over to “Head”')
+  await question.getByRole('button', { name: 'Mend', exact: true }).click()
+  await expect(group).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(group).toContainText('30')
+  await group.getByRole('button', { name: 'Accept all…' }).click()
+  await group.getByLabel('Reason').fill('Known until then')
+  await group.getByRole('button', { name: 'Accept it' }).click()
+  await expect(group).toHaveCount(0)
+  await expect(page.getByTestId('accepted')).toContainText('30 accepted')
+})
+
+test('with nothing selected the findings of the view come first, and the others are one line', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  const margin = page.getByTestId('margin')
+  await expect(margin.getByTestId('findings').first()).toContainText('Two managers on one day')
+  await expect(margin.getByTestId('findings').first()).not.toContainText('Nobody decides')
+  const elsewhere = margin.getByTestId('elsewhere')
+  await expect(elsewhere).toContainText('elsewhere')
+  const shown = await margin.getByTestId('findings').locator('[data-rule]').count()
+  await elsewhere.getByRole('button').first().click()
+  expect(await margin.getByTestId('findings').locator('[data-rule]').count()).toBeGreaterThan(shown)
+  await press(page, 'Osei Brandt')
+  await expect(elsewhere).toHaveCount(0)
+})
+
+function partsOf(model: Model) {
+  const view = {
+    id: 'v',
+    notation: 'organisation',
+    picture: 'tree',
+    title: 'All',
+    order: 1,
+    scope: {},
+    options: {},
+    pins: {},
+    look: {},
+  }
+  return {
+    entities: [...model.entities.values()],
+    relations: [...model.relations.values()],
+    views: [view as never],
+  }
+}
