@@ -6,6 +6,7 @@ import type {
   ImportOptions,
   ImportPlan,
   ImportRow,
+  ListWay,
   Offers,
   Refusal,
   SheetRow,
@@ -24,8 +25,8 @@ export interface Engine {
   read: (asked: Asked) => Promise<Reading>
   /** What can be asked of it besides pictures and findings. */
   offers: () => Offers
-  /** A typed list drawn as SVG, or why it cannot be; undefined for an empty one. */
-  drawList: (list: string, day: Day) => { readonly svg: string } | Refusal | undefined
+  /** A typed list drawn as SVG, or why it cannot be; undefined for an empty one. Read as what it looks like unless it is said. */
+  drawList: (list: string, day: Day, as?: string) => DrawnList | Refusal | undefined
   /** A view of other facts, as their file's JSON: its first unless another is named. */
   drawOther: (workspace: unknown, view: Id | undefined, day: Day) => Promise<Scene | undefined>
   /** A file of one of the formats that the notation of a view writes. */
@@ -49,6 +50,13 @@ export interface Engine {
   readTable: (view: Id, sort: string, file: ChosenFile) => Promise<Table | Refusal>
   /** A file that is read as a whole, such as a process or a calendar. */
   readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
+}
+
+/** A list as it was read and drawn, and all that it may be read as. */
+export interface DrawnList {
+  readonly svg: string
+  readonly as: string
+  readonly ways: readonly ListWay[]
 }
 
 /** A file as it was chosen: nothing of it is trusted, and reading it may be stopped at any moment. */

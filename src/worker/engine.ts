@@ -1,7 +1,17 @@
 import { trustedWorkspace } from '../core/file'
 import { makeChecker, mendAll, newErrors } from '../core/findings'
 import { apply, asId, cut, Model, wordsOf, type Day } from '../core/model'
-import { notationOf, offersOf, pictureOf, prepared, sheetOf, type Finding, type Refusal } from '../core/notation'
+import {
+  begunWith,
+  notationOf,
+  offersOf,
+  pictureOf,
+  prepared,
+  sheetOf,
+  waysToRead,
+  type Finding,
+  type Refusal,
+} from '../core/notation'
 import { registry } from '../core/notations'
 import { decodeText, readTable, readXlsx, type Decoded } from '../core/tabular'
 import { themeOf, toSvg, type Scene } from '../core/scene'
@@ -75,18 +85,17 @@ export function makeEngine(): Engine {
       const written = view && notationOf(registry, view)?.exports.find((one) => one.id === format)
       return view && written?.write(model, view, day)
     },
-    drawList: (list, day) => {
-      const notation = registry.notations.find(({ outline }) => outline)
-      if (!notation?.outline || list.trim() === '') return undefined
+    drawList: (list, day, as) => {
+      if (list.trim() === '') return undefined
       let count = 0
-      const newId = () => asId(`p${++count}`)
-      const view = notation.view(newId, 'Typed')
-      const empty = Model.of({ views: [view] })
-      const outcome = notation.outline.paste({ model: empty, view, day, selection: [], newId }, undefined, list)
-      if ('refused' in outcome) return outcome
-      const drawn = pictureOf(registry, view)?.draw(apply(empty, outcome.change).model, view, day)
-      const theme = themeOf(view.look['theme'])
-      return drawn && { svg: toSvg(drawn, { theme, title: 'The list, drawn', transparent: true }) }
+      const begun = begunWith(registry.notations, list, as, () => asId(`p${++count}`), day)
+      if ('refused' in begun) return begun
+      const { model: made, reading } = begun
+      const [view] = made.views.values()
+      const drawn = view && pictureOf(registry, view)?.draw(made, view, day)
+      if (!drawn) return undefined
+      const svg = toSvg(drawn, { theme: themeOf(view.look['theme']), title: 'The list, drawn', transparent: true })
+      return { svg, as: reading.id, ways: waysToRead(registry.notations) }
     },
     against: (workspace) => {
       earlier = workspace === undefined ? undefined : trustedWorkspace(workspace)

@@ -27,7 +27,27 @@ test('a list that is typed is drawn as it is typed, and becomes a workspace', as
   const { workspaces } = (await (await fetched(page, `${address()}/api/workspaces`)).json()) as {
     workspaces: { name: string }[]
   }
-  expect(workspaces.filter(({ name }) => name === 'New organisation')).toHaveLength(1)
+  expect(workspaces.filter(({ name }) => name === 'Ada Holm and 6 more')).toHaveLength(1)
+})
+
+test('a list is read as what it looks like, or as what somebody says', async ({ page }) => {
+  await openHome(page)
+  const read = page.getByTestId('reads-as')
+  await expect(read.getByRole('radio', { name: 'people' })).toBeChecked()
+  await page.getByRole('button', { name: 'Paste a list of your own' }).click()
+  await page.keyboard.insertText('Take the call\nCheck the berth @ Desk\nIs it free?\n  yes\n    Book it')
+  await expect(read.getByRole('radio', { name: 'steps' })).toBeChecked()
+  await expect(page.getByTestId('preview').locator('text', { hasText: 'Desk' })).toBeVisible()
+  await page.keyboard.press('Alt+ArrowRight')
+  await expect(read.getByRole('radio', { name: 'tasks' })).toBeChecked()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.insertText('1887  The first ferry\n1921  A quay of stone')
+  await expect(page.getByTestId('preview').locator('text', { hasText: '1921' }).first()).toBeAttached()
+  await read.getByRole('radio', { name: 'events' }).click()
+  await expect(read.getByRole('radio', { name: 'events' })).toBeChecked()
+  await page.getByRole('button', { name: 'Begin with this' }).click()
+  await expect(page.getByTestId('headline')).toContainText('2 events')
+  await expect(page.getByRole('button', { name: 'Workspace The first ferry and 1 more' })).toBeVisible()
 })
 
 test('starters are previewed by drawing them, and begin a workspace', async ({ page }) => {

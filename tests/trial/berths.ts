@@ -173,6 +173,7 @@ export const berths: Notation = {
     },
   ],
   outline,
+  lists: [],
   numbers: [],
   measures: (model) => ({ of: 'everything', list: [{ label: 'Berths', value: String(model.ofKind('berth').length) }] }),
   imports: [],

@@ -158,29 +158,26 @@ export function DateLine() {
       >
         {compared === undefined ? 'Compare…' : 'One day'}
       </button>
-      <button
-        type="button"
-        className="absolute inset-x-0 -bottom-[3px] z-10 h-[6px] hover:bg-quiet/40"
+      <div
+        aria-hidden
+        className="absolute inset-x-0 -bottom-[3px] z-10 h-[6px] cursor-pointer hover:bg-quiet/40"
         title="Fold the date line (D)"
         onClick={() => fold('dateline', true)}
-      >
-        <span className="sr-only">Fold the date line</span>
-      </button>
+      />
     </div>
   )
 }
 
-/** The date line folded to a rule. */
+/** The date line folded to a rule. By keyboard it unfolds with its key. */
 const Rule = ({ day }: { day: Day }) => (
-  <button
-    type="button"
-    className="group block h-[9px] w-full shrink-0 border-b border-hairline bg-base-100 px-4 hover:bg-base-200"
+  <div
+    className="group block h-[9px] w-full shrink-0 cursor-pointer border-b border-hairline bg-base-100 px-4 pt-1 hover:bg-base-200"
     title={`Showing ${weekdayInWords(day)}. Unfold the date line (D)`}
     onClick={() => fold('dateline', false)}
   >
     <span className="block h-px bg-base-content group-hover:bg-primary" />
-    <span className="sr-only">Unfold the date line. Showing {weekdayInWords(day)}</span>
-  </button>
+    <span className="sr-only">Showing {weekdayInWords(day)}. The key D unfolds the date line.</span>
+  </div>
 )
 
 /** The day in words; a click turns it into a field. */

@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { wordsOf } from '../../core/model'
 import { today } from '../clock'
 import { startEngine } from '../engine'
+import type { DrawnList } from '../../worker/contract'
 import { Mark } from '../shell/Mark'
 import { ApiError, ask } from '../sync/api'
 import { WorkspaceList } from './WorkspaceList'
@@ -17,6 +18,9 @@ interface StarterSample {
 export interface Example {
   readonly list: string
   readonly svg: string
+  /** What the example reads as, and what it may be read as. */
+  readonly as?: string | undefined
+  readonly ways: DrawnList['ways']
 }
 
 /** Where everybody comes in: state facts and see them drawn, or go on with what is there. */
@@ -28,7 +32,15 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
   const [fault, setFault] = useState<string | undefined>(undefined)
   const file = useRef<HTMLInputElement>(null)
   const area = useRef<HTMLTextAreaElement>(null)
-  const { typed, getReady } = useDrawnList(list, example)
+  const [as, setAs] = useState<string | undefined>(undefined)
+  const { typed, getReady } = useDrawnList(list, as, example)
+  const ways = list.trim() === '' ? [] : (typed.ways ?? [])
+  const readsAs = ways.find(({ id }) => id === typed.as)
+  /** Reads the list as what stands beside what it is read as. */
+  const readBeside = (by: -1 | 1) => {
+    const at = ways.findIndex(({ id }) => id === typed.as)
+    setAs(ways.at((at + by) % ways.length)?.id)
+  }
 
   const begin = async (body: object) => {
     if (beginning.current) return
@@ -76,14 +88,22 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
           <div className="grid h-[232px] grid-cols-[minmax(0,1fr)_minmax(0,1fr)] overflow-hidden rounded-[3px] border border-hairline">
             <textarea
               ref={area}
-              aria-label="A list: one line a position, name and title, indented by who reports to whom"
+              aria-label="A list of people, steps, tasks or dated events, one line each"
               className="numeric resize-none bg-base-100 px-4 py-3 text-[13px] outline-none focus-visible:shadow-[inset_2px_0_0_var(--color-primary)]"
               spellCheck={false}
-              placeholder={'Name — Title\n  Name — Title, one level down'}
+              placeholder={PLACEHOLDER}
               value={list}
               onFocus={getReady}
-              onChange={(event) => setList(event.target.value)}
+              onChange={(event) => {
+                if (event.target.value.trim() === '') setAs(undefined)
+                setList(event.target.value)
+              }}
               onKeyDown={(event) => {
+                if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
+                  event.preventDefault()
+                  readBeside(event.key === 'ArrowLeft' ? -1 : 1)
+                  return
+                }
                 if (event.key !== 'Tab' || event.shiftKey) return
                 event.preventDefault()
                 event.currentTarget.setRangeText(
@@ -103,7 +123,40 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
               )}
             </div>
           </div>
-          <div className="mt-3 flex items-start gap-6">
+          <div className="mt-2.5 flex items-start gap-4" data-testid="reads-as">
+            {readsAs ? (
+              <div role="radiogroup" aria-label="What the list is read as" className="flex items-baseline gap-3.5 pt-1">
+                <span className="text-quiet">Reads as</span>
+                {ways.map(({ id, word }) => (
+                  <button
+                    key={id}
+                    type="button"
+                    role="radio"
+                    aria-checked={id === readsAs.id}
+                    className="border-b-2 border-transparent capitalize hover:text-primary aria-checked:border-primary aria-checked:font-semibold"
+                    onClick={() => setAs(id)}
+                  >
+                    {word}
+                  </button>
+                ))}
+                <span className="numeric text-[12px] text-quiet">Alt ← →</span>
+              </div>
+            ) : (
+              <p className="pt-1 text-quiet">People, steps, tasks or dated events: what it reads as is said here.</p>
+            )}
+            <span className="flex-1" />
+            <button
+              type="button"
+              className="btn btn-primary btn-sm"
+              disabled={busy || typed.refused !== undefined}
+              onClick={() =>
+                void begin(list.trim() === '' ? { list } : { list, ...(typed.as ? { as: typed.as } : {}) })
+              }
+            >
+              {busy ? 'Making it …' : 'Begin with this'}
+            </button>
+          </div>
+          <div className="mt-1 flex items-start gap-6">
             <button type="button" className="verb" onClick={startOver}>
               Paste a list of your own
             </button>
@@ -118,15 +171,6 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
               aria-label="A workspace file"
               onChange={(event) => void open(event.target.files?.[0])}
             />
-            <span className="flex-1" />
-            <button
-              type="button"
-              className="btn btn-primary btn-sm"
-              disabled={busy || typed.refused !== undefined}
-              onClick={() => void begin({ list, name: 'New organisation' })}
-            >
-              {busy ? 'Making it …' : 'Begin with this'}
-            </button>
           </div>
           {fault && (
             <p role="alert" className="mt-3 text-error">
@@ -135,7 +179,7 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
           )}
           <Starters starters={starters} onBegin={(starter) => void begin({ starter })} />
         </main>
-        <WorkspaceList onEmpty={() => void begin({ list: '', name: 'New organisation' })} />
+        <WorkspaceList onEmpty={() => void begin({ list: '' })} />
       </div>
     </div>
   )
@@ -180,31 +224,42 @@ function Drawing({ svg, fromTop = false }: { svg: string; fromTop?: boolean }) {
   )
 }
 
-interface Typed {
+const PLACEHOLDER = `One line each, all of one sort:
+
+Ada Holm, Head of operations
+Check the request @ Desk
+Dig the trench  5d
+1887  The first ferry`
+
+interface Typed extends Partial<Omit<DrawnList, 'svg'>> {
   readonly svg?: string
   readonly refused?: string
 }
 
 /** What is typed, drawn in a thread that is begun when it is first needed; of what is typed meanwhile only the newest. */
-function useDrawnList(list: string, example: Example): { typed: Typed; getReady: () => void } {
-  const [typed, setTyped] = useState<Typed>({ svg: example.svg })
+function useDrawnList(list: string, as: string | undefined, example: Example): { typed: Typed; getReady: () => void } {
+  const [typed, setTyped] = useState<Typed>({
+    svg: example.svg,
+    ways: example.ways,
+    ...(example.as ? { as: example.as } : {}),
+  })
   const engine = useRef<ReturnType<typeof startEngine> | undefined>(undefined)
-  const wanted = useRef(example.list)
+  const wanted = useRef<{ list: string; as: string | undefined }>({ list: example.list, as: undefined })
   const drawing = useRef(false)
   const getReady = useCallback(() => {
     engine.current ??= startEngine()
   }, [])
   useEffect(() => {
-    if (wanted.current === list) return
-    wanted.current = list
+    if (wanted.current.list === list && wanted.current.as === as) return
+    wanted.current = { list, as }
     getReady()
     const draw = async () => {
       if (drawing.current) return
       drawing.current = true
       try {
-        for (let asked: string | undefined; asked !== wanted.current;) {
+        for (let asked: typeof wanted.current | undefined; asked !== wanted.current;) {
           asked = wanted.current
-          setTyped((await engine.current?.drawList(asked, today())) ?? {})
+          setTyped((await engine.current?.drawList(asked.list, today(), asked.as)) ?? {})
         }
       } catch (error) {
         setTyped({ refused: `This could not be drawn: ${wordsOf(error)}.` })
@@ -213,7 +268,7 @@ function useDrawnList(list: string, example: Example): { typed: Typed; getReady:
       }
     }
     void draw()
-  }, [list, getReady])
+  }, [list, as, getReady])
   return { typed, getReady }
 }
 

@@ -191,7 +191,8 @@ function FindingNote({ finding, number }: { finding: Finding; number: number }) 
           className="block w-full text-left font-semibold hover:underline"
           onClick={() => subject !== undefined && select([subject], { reveal: true })}
         >
-          {finding.title ?? rule?.title ?? finding.rule} <span className="ml-1 font-normal text-quiet tabular-nums">{number}</span>
+          {finding.title ?? rule?.title ?? finding.rule}{' '}
+          <span className="ml-1 font-normal text-quiet tabular-nums">{number}</span>
         </button>
         <p className="text-[12px] leading-[17px] break-words text-quiet">{finding.message}</p>
         {open && rule && (

@@ -107,6 +107,19 @@ export interface Register {
   readonly add: (wish: Wish) => Outcome
 }
 
+/** A sort of list that begins a workspace. */
+export interface ListReading {
+  /** Told apart from those of all notations. */
+  readonly id: string
+  /** What its lines are: “people”. */
+  readonly word: string
+  /** The title and the picture of the view that shows it. */
+  readonly title: string
+  readonly picture: string
+  /** From 0 to 1, how much lines look like it. O(lines). */
+  readonly likeness: (lines: readonly string[]) => number
+}
+
 export interface OutlineLine {
   readonly id: Id
   readonly depth: number
@@ -210,6 +223,8 @@ export interface Handling {
   readonly actions: readonly Action[]
   readonly registers: readonly Register[]
   readonly outline?: Outline
+  /** Sorts of lists that it takes. */
+  readonly lists: readonly ListReading[]
   /** A line about a fact, for the margin's head: “Osei Brandt · Ports · 9 reports”. */
   readonly describe: (model: Model, id: Id, day: Day) => string | undefined
   /** Ties of a fact that the margin shows among its fields, each editable like a cell. */

@@ -36,6 +36,7 @@ interface NewWorkspace {
   readonly file?: object
   readonly starter?: string
   readonly list?: string
+  readonly as?: string
   readonly name?: string
   readonly day?: string
 }
@@ -49,9 +50,12 @@ export const newWorkspaceBody = Joi.object<NewWorkspace>({
   ),
   starter: Joi.string().max(128),
   list: Joi.string().allow('').max(2_000_000),
+  as: Joi.string().max(64),
   name: text(200).min(1),
   day,
-}).oxor('file', 'starter', 'list')
+})
+  .oxor('file', 'starter', 'list')
+  .with('as', 'list')
 
 interface PictureQuery {
   readonly day?: string

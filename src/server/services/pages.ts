@@ -60,5 +60,5 @@ export async function samples(): Promise<Samples> {
       .finally(() => (drawing = undefined))
     await Promise.race([drawing, pause(SAMPLES_MS)])
   }
-  return drawn?.samples ?? { starters: [], example: '' }
+  return drawn?.samples ?? { starters: [], example: '', ways: [] }
 }

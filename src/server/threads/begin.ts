@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { photosIn, readWorkspace, type Photos } from '../../core/file'
-import { apply, asId, Model, writable, type Day, type Id } from '../../core/model'
-import { isRefusal } from '../../core/notation'
+import { asId, writable, type Day, type Id, type Model } from '../../core/model'
+import { begunWith } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { BadRequest, NotFound } from '../services/errors'
 
@@ -11,11 +11,17 @@ export interface Beginning {
   readonly file?: object | undefined
   readonly starter?: string | undefined
   readonly list?: string | undefined
+  /** What the list is read as. */
+  readonly as?: string | undefined
 }
 
 /** @throws FileError, BadRequest, NotFound: each in words. */
-export function beginWith({ name, file, starter, list }: Beginning, day: Day): { model: Model; pictures: Photos } {
-  const model = file ? readWorkspace(file, registry) : starter ? fromStarter(starter, day) : fromList(list ?? '', day)
+export function beginWith({ name, file, starter, list, as }: Beginning, day: Day): { model: Model; pictures: Photos } {
+  const model = file
+    ? readWorkspace(file, registry)
+    : starter
+      ? fromStarter(starter, day)
+      : fromList(list ?? '', as, day)
   return { model: name === undefined ? model : model.with({ name }), pictures: photosIn(file) }
 }
 
@@ -28,15 +34,9 @@ function fromStarter(path: string, day: Day): Model {
   return starter.make(newId, day)
 }
 
-/** A typed list begins as the first notation that has an outline. */
-function fromList(typed: string, day: Day): Model {
-  const list = writable(typed)
-  const notation = registry.notations.find(({ outline }) => outline)
-  if (!notation?.outline) throw new NotFound('No notation takes a list.')
-  const view = notation.view(newId, 'Everyone')
-  const empty = Model.of({ name: 'New workspace', views: [view] })
-  if (list.trim() === '') return empty
-  const outcome = notation.outline.paste({ model: empty, view, day, selection: [], newId }, undefined, list)
-  if (isRefusal(outcome)) throw new BadRequest(outcome.refused, [{ path: 'list', message: outcome.refused }])
-  return apply(empty, outcome.change).model
+/** A typed list, read as what it looks like unless it is said. */
+function fromList(typed: string, as: string | undefined, day: Day): Model {
+  const begun = begunWith(registry.notations, writable(typed), as, newId, day)
+  if ('refused' in begun) throw new BadRequest(begun.refused, [{ path: 'list', message: begun.refused }])
+  return begun.model
 }

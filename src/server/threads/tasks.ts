@@ -2,7 +2,7 @@ import '../../core/calendar/withHolidays'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'
-import { pictureOf } from '../../core/notation'
+import { likenesses, pictureOf, waysToRead, type ListWay } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { openingOf, svgSize, themeOf, toSvg, type Size } from '../../core/scene'
 import { PngSizeError, toPng } from '../draw/png'
@@ -71,6 +71,8 @@ export const tasks = {
       })),
     ),
     example: sampleOf(beginWith({ list: example }, day).model, day, 'The list, drawn'),
+    as: likenesses(registry.notations, example)[0]?.reading.id,
+    ways: waysToRead(registry.notations),
   }),
 
   /** A view in a format of its notation. @throws NotFound */
@@ -111,6 +113,9 @@ export interface Samples {
     readonly svg: string
   }[]
   readonly example: string
+  /** What the example is read as, and what it may be read as. */
+  readonly as?: string | undefined
+  readonly ways: readonly ListWay[]
 }
 
 function numbered(): () => Id {

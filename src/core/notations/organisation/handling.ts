@@ -4,6 +4,7 @@ import { actions } from './actions'
 import { scope } from './folds'
 import { directory, tree, units } from './gestures'
 import { position, relationKinds } from './kinds'
+import { lists } from './lists'
 import { outline } from './outline'
 import { fills, holder, partOf, registers, reportsTo, unit } from './registers'
 import { structureOn, unitName } from './structure'
@@ -27,6 +28,7 @@ export const handling: Handling = {
   actions,
   registers,
   outline,
+  lists,
   describe,
   ties: (_model, { kind }) => TIES[kind] ?? [],
   view: plainView('organisation', 'tree'),

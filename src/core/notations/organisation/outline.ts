@@ -14,6 +14,7 @@ import {
   writeLineSteps,
 } from './edits'
 import { aboveOf, structureOn, walk } from './structure'
+import { titled } from './titled'
 import { countOf, lineOf, readLine } from './words'
 
 export const outline: Outline = {
@@ -71,7 +72,7 @@ export const outline: Outline = {
     const lines = readList(text)
     if ('refused' in lines) return lines
     if (lines.length === 0) return { refused: 'There is no line with text in this paste.' }
-    return pasted(wish, line, lines)
+    return pasted(wish, line, titled(lines))
   },
 }
 

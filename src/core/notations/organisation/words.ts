@@ -2,6 +2,7 @@ import type { Day, Id, Model, Relation } from '../../model'
 import { lineFor, unquoted, type Unquoted } from '../../notation'
 import { UNTITLED } from './kinds'
 import { structureOn, type Post } from './structure'
+import { mayBeTitled } from './titled'
 
 /** A line of an outline, read. */
 export interface TypedLine {
@@ -93,7 +94,7 @@ function lineOfPost(post: Post): string {
     return lineSaying(said, (name) => name)
   return lineFor(
     (name) => lineSaying(said, name),
-    (text) => saysSame(readLine(text), said),
+    (text) => !mayBeTitled(text) && saysSame(readLine(text), said),
   )
 }
 

@@ -3,6 +3,7 @@ import { plainView, type Column, type Handling } from '../../notation'
 import { actions } from './actions'
 import { flow, lanes, raci } from './gestures'
 import { entityKinds, inside, process as ofProcess, relationKinds } from './kinds'
+import { lists } from './lists'
 import { outline } from './outline'
 import { registers } from './registers'
 import { calledNode, laneHolders, processOn } from './structure'
@@ -32,6 +33,7 @@ export const handling: Handling = {
   actions,
   registers,
   outline,
+  lists,
   describe,
   ties: (_model, { kind }) => TIES[kind] ?? [],
   view: plainView('process', 'lanes'),

@@ -4,6 +4,7 @@ import { plainView, type Column, type Handling, type Outline, type Wish } from '
 import { actions, dayWords } from './actions'
 import { bars, month, network, timeline } from './gestures'
 import { entityKinds, plan, relationKinds } from './kinds'
+import { lists } from './lists'
 import { outline as workOutline } from './outline'
 import { planOn } from './plan'
 import { afterColumn, calendarColumns, registers, whoColumn } from './registers'
@@ -53,6 +54,7 @@ export const handling: Handling = {
   actions,
   registers,
   outline,
+  lists,
   describe,
   ties: (_model, { kind }) => TIES[kind] ?? [],
   prepare: (model) =>

@@ -48,6 +48,9 @@ function readLine(line: string): Typed | Refusal {
   return tooLong ?? { when, until, name, band: band && plain(band.trim()), minor: mark !== undefined }
 }
 
+/** Whether a line of a list begins with a date. */
+export const isDated = (line: string): boolean => !('refused' in readLine(line))
+
 /** The date is the longest beginning of a line that can be read as one. */
 function splitDate(text: string): [string, string] {
   const words = text.split(/\s+/)

@@ -64,7 +64,7 @@ export function readWork(line: string): TypedWork {
       /^(.+?)\s+(after\s+(?:[^,\s]+\s*,\s*)*[^,\s]+)$/i.exec(name) ??
       /^(.+?)\s+((?:from|by)\s+\d{4}-\d{2}-\d{2}(?:[T ]\d{2}:\d{2})?)$/i.exec(name) ??
       /^(.+?)\s+(@\s*.+)$/.exec(name) ??
-      /^(.+?)\s+(\d+(?:[.,]\d+)?\s?(?:min|h|d|w)|milestone)$/i.exec(name)
+      /^(.+?)\s+(\d+(?:[.,]\d+)?\s?(?:min(?:ute)?s?|h(?:ours?)?|d(?:ays?)?|w(?:eeks?)?)|milestone)$/i.exec(name)
     const [, before, part] = found ?? []
     if (before === undefined || part === undefined) break
     if (/^after/i.test(part) && !readRefs(part.slice(5)).every((ref) => NUMBER_REF.test(ref))) break

@@ -1,0 +1,87 @@
+import { apply, Model, type Day, type Id } from '../model'
+import { clip } from './entry'
+import { readList } from './lines'
+import type { Handling, ListReading } from './notation'
+import type { Refusal } from './wish'
+
+/** A list in all the ways in which it can be read, the likeliest first. */
+export interface Likeness {
+  readonly reading: ListReading
+  readonly notation: Handling
+  /** From 0 to 1. */
+  readonly score: number
+}
+
+/** So many lines tell what a list looks like. */
+const MOST_LOOKED_AT = 400
+
+/** How much a list looks like each of the sorts that the notations know. O(lines looked at). */
+export function likenesses(notations: readonly Handling[], text: string): readonly Likeness[] {
+  const read = readList(text)
+  const lines = 'refused' in read ? [] : read.slice(0, MOST_LOOKED_AT).map((line) => line.text)
+  return notations
+    .flatMap((notation) =>
+      notation.lists.map((reading) => ({
+        notation,
+        reading,
+        score: lines.length === 0 ? 0 : reading.likeness(lines),
+      })),
+    )
+    .sort((a, b) => b.score - a.score)
+}
+
+/** Facts of a list, and what it was read as. */
+export interface Begun {
+  readonly model: Model
+  readonly reading: ListReading
+}
+
+/** All that a list may be read as, in the order of the notations. */
+export const waysToRead = (notations: readonly Handling[]): ListWay[] =>
+  notations.flatMap(({ lists }) => lists.map(({ id, word }) => ({ id, word })))
+
+export type ListWay = Pick<ListReading, 'id' | 'word'>
+
+/** A workspace of a list: read as what it looks like, or as what somebody says it is. An empty list has no facts. O(lines). */
+export function begunWith(
+  notations: readonly Handling[],
+  text: string,
+  as: string | undefined,
+  newId: () => Id,
+  day: Day,
+): Begun | Refusal {
+  const all = likenesses(notations, text)
+  const taken = all.find(({ reading }) => reading.id === as) ?? all[0]
+  if (!taken) return { refused: 'No notation takes a list.' }
+  const { notation, reading } = taken
+  const named = { ...notation.view(newId, reading.title), picture: reading.picture }
+  const view = notation.blank ? { ...named, scope: notation.blank } : named
+  const empty = Model.of({ name: NEW_WORKSPACE, views: [view] })
+  if (text.trim() === '' || !notation.outline) return { model: empty, reading }
+  const outcome = notation.outline.paste({ model: empty, view, day, selection: [], newId }, undefined, text)
+  if ('refused' in outcome) return outcome
+  const { model } = apply(empty, outcome.change)
+  return { model: model.with({ name: nameOf(text, model) }), reading }
+}
+
+/** So many facts are asked whether the list begins with them. */
+const MOST_ASKED = 50
+
+/** A workspace is called after the fact that its list begins with. */
+function nameOf(text: string, model: Model): string {
+  const named = [...model.entities.values()]
+    .slice(0, MOST_ASKED)
+    .map(({ name, kind }) => ({ name, kind, at: text.indexOf(name) }))
+    .filter(({ at }) => at >= 0)
+    .sort((a, b) => a.at - b.at)
+  const [first] = named
+  if (!first) return NEW_WORKSPACE
+  const more = model.ofKind(first.kind).length - 1
+  return more === 0 ? clip(first.name) : `${clip(first.name)} and ${more.toLocaleString('en')} more`
+}
+
+const NEW_WORKSPACE = 'New workspace'
+
+/** The share of lines of which something holds. */
+export const shareOf = (lines: readonly string[], holds: (line: string) => boolean): number =>
+  lines.filter(holds).length / Math.max(1, lines.length)
