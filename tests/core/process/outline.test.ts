@@ -22,6 +22,35 @@ describe('the outline of a process', () => {
     expect(text(model)).toBe(CLAIM)
     expect(shown(model).lanes.map(({ name }) => name)).toEqual(['Desk', 'Clerk'])
   })
+  it('takes a step behind the label of its branch, and what stands beneath follows it', () => {
+    const model = told(
+      'Receive the claim @ Service desk\nIs it complete?\n  yes: Approve it @ Lead\n    Pay it @ Accounts\n  no 20 %: Ask for the rest @ Service desk\n    go to Receive the claim',
+    )
+    expect(text(model)).toBe(`start @ Service desk
+Receive the claim
+Is it complete?
+  yes
+    Approve it @ Lead
+    Pay it @ Accounts
+    end @ Service desk
+  no 20 %
+    Ask for the rest
+    go to Receive the claim`)
+    expect(text(told('A?\n  end: Refused\n  yes: B c\nend'))).toBe(
+      'start\nA?\n  –\n    end: Refused\n  yes\n    B c\n    end',
+    )
+  })
+  it('counts lines as they were pasted', () => {
+    const model = told('A?\n  yes: B c\n  no: go to line 4\n  perhaps: D e\nend')
+    expect(text(model)).toBe('start\nA?\n  yes\n    B c\n  no\n    D e\n  perhaps: go to D e\njoin\nend')
+  })
+  it('says of a step that is typed behind the label of a branch where it goes, and changes nothing', () => {
+    const model = told('A?\n  yes\n    B c\n  no\n    D e')
+    const flow = model.relationsOfKind('flow').find(({ fields }) => fields['label'] === 'no')
+    expect(flow && outline.write(wishOf(model), flow.id, 'never 5 %: Look again')).toEqual({
+      refused: '“Look again” is a step: it goes on a line of its own, beneath its branch.',
+    })
+  })
   it('begins and ends by itself where the text does not say so', () => {
     const model = told('Pick goods\nPack goods')
     expect(text(model)).toBe('start\nPick goods\nPack goods\nend')

@@ -2,6 +2,7 @@ import type { Entity, Id, Step } from '../../model'
 import {
   asKind,
   changed,
+  clip,
   GONE,
   readList,
   removeRelation,
@@ -40,6 +41,8 @@ export const outline: Outline = {
       const value = read.fields[key] ?? null
       return (flow.fields[key] ?? null) === value ? [] : [setRelation(line, `fields.${key}`, value)]
     })
+    if (read.first !== undefined)
+      return { refused: `“${clip(read.first)}” is a step: it goes on a line of its own, beneath its branch.` }
     return changed(writing(text), [...steps, ...leadSteps(wish, process, line, read.to)])
   },
 

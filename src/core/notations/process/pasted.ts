@@ -33,10 +33,16 @@ export function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLi
   return reading.outcome()
 }
 
+interface NumberedLine extends ListLine {
+  readonly number: number
+}
+
 const isEvent = ({ kind, type }: TypedNode, which: string): boolean => kind === 'event' && type === which
 const nothing = { lane: undefined, isApart: false, during: undefined }
 
 class Reading {
+  /** Each with its number; a step that stands behind the label of its branch becomes a line of its own. */
+  private readonly lines: NumberedLine[]
   readonly #made: ReturnType<typeof processes.forWish>
   readonly #steps: Step[]
   readonly #lanes: Map<string, Id>
@@ -52,9 +58,10 @@ class Reading {
   constructor(
     private readonly wish: Wish,
     private readonly process: Process,
-    private readonly lines: readonly ListLine[],
+    lines: readonly ListLine[],
     private readonly host: FlowNode | undefined,
   ) {
+    this.lines = lines.map((line, at) => ({ ...line, number: at + 1 }))
     this.#made = processes.forWish(wish)
     this.#steps = [...this.#made.steps]
     this.#lanes = new Map(process.lanes.map(({ id, name }) => [name.toLowerCase(), id]))
@@ -78,7 +85,9 @@ class Reading {
     const missing = this.#tieUp()
     if (missing !== undefined) return { refused: `There is no step “${clip(missing)}” to go to. Nothing was changed.` }
     const first = this.#first
-    return changed(`Paste ${lines.length} lines`, this.#steps, { ...(first === undefined ? {} : { select: first }) })
+    return changed(`Paste ${lines.at(-1)?.number ?? 0} lines`, this.#steps, {
+      ...(first === undefined ? {} : { select: first }),
+    })
   }
 
   /** A process that has nothing yet begins with a start, unless the list says otherwise. */
@@ -106,7 +115,8 @@ class Reading {
       if (typed.isApart || typed.during || isEvent(typed, 'start')) open = []
       if (open.length > 1 && !isJoin(line.text)) open = this.#joined(open, split)
       const node = this.#make(typed)
-      this.#atLine.set(++at, node)
+      at++
+      this.#atLine.set(line.number, node)
       this.#connect(open, node)
       open = isEvent(typed, 'end') ? [] : [{ node, fields: {} }]
       const below = this.lines[at]
@@ -124,9 +134,11 @@ class Reading {
     const open: Open[] = []
     for (let line = this.lines[at]; line && line.depth >= depth; line = this.lines[at]) {
       const read = readBranch(line.text, ofGateway)
-      const { fields, to } = 'refused' in read ? { fields: { label: line.text }, to: undefined } : read
+      const { fields, to, first } =
+        'refused' in read ? { fields: { label: line.text }, to: undefined, first: undefined } : read
       const start: Open = { node, fields: { ...fields, order: ++number } }
       at++
+      if (first !== undefined) this.lines.splice(at, 0, { depth: line.depth + 1, text: first, number: line.number })
       if (to) this.#jumps.push({ from: [start], to })
       else {
         const inner = this.#sequence(at, depth + 1, [start])

@@ -46,6 +46,9 @@ const WORDS: readonly (readonly [pattern: RegExp, kind: TypedNode['kind'], type:
 
 /** Words that need a name or its colon to be one. */
 const NEEDS_COLON = new Set(['wait for', 'by hand', 'system', 'user', 'subprocess'])
+/** Words that say what a line is, where a colon stands behind them. */
+const WORD =
+  /^(?:start|end|wait(?:\s+for)?|at once|in parallel|any of|whichever comes first|join(?: all| any)?|decide|step|by hand|system|user|subprocess|apart|during .*)$/i
 const LANE = /\s+@\s+(.+)$/
 const NO_LANE = '–'
 const APART = /^apart\s*:\s*(.*)$/i
@@ -161,6 +164,8 @@ function bodyOf(node: FlowNode, name: string): string {
 interface TypedBranch {
   readonly fields: Fields
   readonly to: Named | undefined
+  /** The line of its first step, where that stands behind its label. */
+  readonly first: string | undefined
 }
 
 const WAY = /^way\s*:\s*/i
@@ -169,10 +174,14 @@ const OTHERWISE = /^(otherwise|else)$/i
 /** Whether the line below an element that is no gateway begins a way out of it. */
 export const isWay = (line: string): boolean => WAY.test(line.trim())
 
-/** `yes 70 %`, `no: go to Check the seats`, `rest (otherwise)`; below what is no gateway with `way:` before it. */
+/** `yes 70 %`, `no: go to Check the seats`, `yes: Approve it @ Lead`, `rest (otherwise)`; below what is no gateway with `way:` before it. */
 export function readBranch(line: string, ofGateway: boolean): TypedBranch | { readonly refused: string } {
   const { text, plain } = unquoted(ofGateway ? line : line.trim().replace(WAY, ''))
-  const [, before = text, to] = /^(.*?):\s*go to\s+(.+)$/i.exec(text.trim()) ?? []
+  const [, away, to] = /^(.*?):\s*go to\s+(.+)$/i.exec(text.trim()) ?? []
+  const [, label, step] = to === undefined ? (/^([^:]*?):\s+(\S.*)$/.exec(text.trim()) ?? []) : []
+  // `end: Refused` is a step of its own, on a branch without a label.
+  const [head, first] = label !== undefined && WORD.test(label) ? ['', text.trim()] : [label, step]
+  const before = away ?? head ?? text
   const [, rest = before.trim(), mark] = /^(.*?)\s*(\(otherwise\))$/i.exec(before.trim()) ?? []
   const read = readLabel(rest.replace(/:$/, '').replace(/^[–-]$/, ''))
   if ('refused' in read) return read
@@ -181,8 +190,16 @@ export function readBranch(line: string, ofGateway: boolean): TypedBranch | { re
     ...(read.share === undefined ? {} : { share: read.share }),
     ...(mark !== undefined || OTHERWISE.test(read.label) ? { default: true } : {}),
   }
-  return { fields, to: to === undefined ? undefined : namedIn({ text: to, plain }) }
+  return {
+    fields,
+    to: to === undefined ? undefined : namedIn({ text: to, plain }),
+    first: first === undefined ? undefined : requoted(first.trim(), plain),
+  }
 }
+
+/** A part of a line as a line of its own: what stands in quotation marks keeps them. */
+const requoted = (part: string, plain: Unquoted['plain']): string =>
+  part.length === 1 && plain(part) !== part ? `"${plain(part).replaceAll('"', '""')}"` : plain(part)
 
 /** A branch’s line: its label and share, and where it goes on. */
 export function branchOf({ fields }: Relation, ofGateway: boolean, to: string | undefined): string {
@@ -203,7 +220,8 @@ export function branchOf({ fields }: Relation, ofGateway: boolean, to: string | 
         (read.fields['label'] ?? '') === label &&
         (read.fields['share'] === undefined) === (share === undefined) &&
         (read.fields['default'] === true) === (otherwise === true) &&
-        (read.to === undefined) === (to === undefined)
+        (read.to === undefined) === (to === undefined) &&
+        read.first === undefined
       )
     },
   )
