@@ -3,7 +3,20 @@ import { apply, type Model } from '../../../src/core/model'
 import { isRefusal } from '../../../src/core/notation'
 import { overlaps, type Box, type Item } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
-import { DAY, day, facts, id, organisation, person, position, reports, tie, treeView, wishFor } from '../../facts'
+import {
+  DAY,
+  day,
+  facts,
+  id,
+  listed,
+  organisation,
+  person,
+  position,
+  reports,
+  tie,
+  treeView,
+  wishFor,
+} from '../../facts'
 
 const picture = (key: string) => {
   const found = organisation.pictures.find((one) => one.id === key)
@@ -122,5 +135,18 @@ describe('a comparison with an earlier state of the facts', () => {
     }).model
     const scene = picture('tree').draw(now, treeView(), DAY, { model: then, day: DAY })
     expect(scene.headline).toBe('− 1 gone, ≠ 1 retitled')
+  })
+})
+
+describe('a position without a title', () => {
+  it.each(['tree', 'units', 'directory'])('says nothing in its place: %s', (key) => {
+    const scene = draw(key, listed('Ada Holm\n  vacant\n  Ben Aas'), { vacant: true })
+    expect(JSON.stringify(scene.items.map(({ marks }) => marks))).not.toContain('Untitled')
+    const [card] = scene.items
+    if (key === 'tree')
+      expect(card?.texts.map(({ part, value }) => [part, value])).toEqual([
+        ['holder', 'Ada Holm'],
+        ['title', ''],
+      ])
   })
 })

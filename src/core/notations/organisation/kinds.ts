@@ -1,7 +1,11 @@
+import type { Entity } from '../../model'
 import type { Kind, RelationKind } from '../../notation'
 
 /** The text of a position that has not been given a title yet. */
 export const UNTITLED = 'Untitled'
+
+/** The title of a position, empty where it has none. */
+export const titleIn = ({ name }: Pick<Entity, 'name'>): string => (name === UNTITLED ? '' : name)
 
 export const position: Kind = {
   id: 'position',

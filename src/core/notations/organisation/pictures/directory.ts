@@ -2,6 +2,7 @@ import type { Day, Entity, Id, Model, View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, wrap, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { directory as gestures } from '../gestures'
+import { titleIn } from '../kinds'
 import { sumsInWords } from '../numbers'
 import { branchOf, structureOn, unitName, walk, type Post, type Structure } from '../structure'
 import { countOf, lineOf } from '../words'
@@ -92,7 +93,7 @@ function itemOf({ post, person }: Entry, box: Item['box']): Item {
   const { location } = position.fields
   const texts: readonly { text: string; size: number; bold: boolean; fill: Role }[] = [
     { text: person?.name ?? 'vacant', size: 12.5, bold: true, fill: person ? 'ink' : 'warning' },
-    { text: position.name, size: 11.5, bold: false, fill: 'ink-quiet' },
+    { text: titleIn(position), size: 11.5, bold: false, fill: 'ink-quiet' },
     {
       text: typeof email === 'string' ? email : typeof location === 'string' ? location : '',
       size: 10.5,

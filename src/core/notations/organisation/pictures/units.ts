@@ -3,6 +3,7 @@ import type { Picture } from '../../../notation'
 import { packed } from '../../../layout'
 import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { units as gestures } from '../gestures'
+import { titleIn } from '../kinds'
 import { sumsInWords } from '../numbers'
 import { structureOn, unitName, walk, type Structure } from '../structure'
 import { countOf } from '../words'
@@ -161,7 +162,9 @@ function leadOf(structure: Structure, { unit, positions }: Nest): string | undef
   })
   const [top, second] = tops
   const post = top === undefined || second !== undefined ? undefined : structure.posts.get(top)
-  return post && (post.holders.map(({ person }) => person.name).join(' & ') || `${post.position.name}: vacant`)
+  return (
+    post && (post.holders.map(({ person }) => person.name).join(' & ') || `${titleIn(post.position) || 'lead'}: vacant`)
+  )
 }
 
 /** A unit becomes part of another; on positions dropped from elsewhere nothing is known here. */

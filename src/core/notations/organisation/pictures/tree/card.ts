@@ -1,6 +1,6 @@
 import { dayInWords, type Day, type Entity, type Id, type Model } from '../../../../model'
 import { kit, textWidth, wrap, type EditableText, type Mark, type Role } from '../../../../scene'
-import { UNTITLED } from '../../kinds'
+import { titleIn } from '../../kinds'
 import { fteOf, unitName, vacantSince } from '../../structure'
 import { faceMarks, faceOf, type Face } from '../face'
 import type { CardSize } from './arrange'
@@ -11,7 +11,6 @@ interface CardWords {
   readonly name: string
   readonly title: string
   readonly vacant: boolean
-  readonly untitled: boolean
   readonly contractor: boolean
   readonly acting: boolean
   /** Chosen lines beneath name and title. */
@@ -53,9 +52,8 @@ export function wordsOf(model: Model, node: PlanNode, day: Day, lines: CardLines
   const people = holders.map(({ person }) => person.name)
   return {
     name: people.length > 0 ? people.join(' & ') : vacancyWords(model, position, day),
-    title: position.name,
+    title: titleIn(position),
     vacant: people.length === 0,
-    untitled: position.name === UNTITLED,
     contractor: holders.some(({ person }) => typeof person.fields['employer'] === 'string'),
     acting: holders.some(({ holds }) => holds.fields['acting'] === true),
     more: moreOf(model, node.post, lines),
@@ -109,7 +107,8 @@ export function makeCards(words: readonly CardWords[], plan: readonly PlanNode[]
     const width = widths[plan[index]?.assistant ? 1 : 0] ?? WIDTH.least
     const room = width - PAD.left - PAD.right - faceRoom
     const nameLines = wrap(card.name, room, NAME_SIZE, 'text700', 3)
-    const titleLines = lines.title ? wrap(card.title, room, TITLE_SIZE, 'text400', 4) : []
+    // A position without a title leaves its line empty, to be typed into.
+    const titleLines = !lines.title ? [] : card.title === '' ? [''] : wrap(card.title, room, TITLE_SIZE, 'text400', 4)
     const moreLines = card.more.flatMap((line) => wrap(line, room, MORE_SIZE, 'text400', 2))
     const text = LINE * (nameLines.length + titleLines.length) + MORE_LINE * moreLines.length
     const height = PAD.top + PAD.bottom + Math.max(text, lines.photo ? FACE.size : 0)
@@ -136,7 +135,7 @@ export function cardMarks(card: Card, category: number, hidden: number): Mark[] 
       { fill: edge, stroke: 'none', ...(words.vacant ? { 'fill-opacity': 0.45 } : {}) },
     ),
     ...textLines(card.nameLines, left, PAD.top, NAME_SIZE, 700, words.vacant ? 'warning' : 'ink'),
-    ...textLines(card.titleLines, left, under, TITLE_SIZE, 400, 'ink-quiet', words.untitled),
+    ...textLines(words.title === '' ? [] : card.titleLines, left, under, TITLE_SIZE, 400, 'ink-quiet'),
     ...kit.lines(left, under + LINE * card.titleLines.length + 10.5, MORE_LINE, card.moreLines, {
       fill: 'ink-quiet',
       'font-size': MORE_SIZE,
@@ -164,13 +163,11 @@ const textLines = (
   size: number,
   weight: number,
   fill: Role,
-  slanted = false,
 ): Mark[] =>
   kit.lines(left, top + 12, LINE, lines, {
     fill,
     'font-size': size,
     ...(weight === 700 ? { 'font-weight': 700 } : {}),
-    ...(slanted ? { opacity: 0.75 } : {}),
   })
 
 /** A small label on a card's edge that ends at `right`. */
@@ -201,7 +198,7 @@ export function cardTexts(card: Card): EditableText[] {
     {
       part: 'title',
       label: 'Title',
-      value: words.untitled ? '' : words.title,
+      value: words.title,
       box: { x, y: PAD.top + nameHeight - 1, width: width - x - 2, height: LINE * titleLines.length + 3 },
     },
   ]
