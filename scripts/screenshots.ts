@@ -42,11 +42,12 @@ await withApplication('screenshots', async (browser, address) => {
     const rows = [
       '1\tGro Lind\tQuay planner\tOsei Brandt\tPorts',
       '2\tHal Ek\tSurveyor\t1\tPorts',
-      '3\tIda Ly\tAide\t9\tPorts',
+      '3\tIda Ly\tAide\t2\tPorts',
     ]
     data.setData('text/plain', ['Employee ID\tFull name\tJob title\tManager ID\tDepartment', ...rows].join('\n'))
     field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
   })
+  await page.getByTestId('import-outcome').getByText('3 new').waitFor()
   await shot('bring-in')
   await page.keyboard.press('Escape')
   await page.getByRole('navigation').getByRole('button', { name: 'Units and their size', exact: true }).click()
@@ -90,7 +91,7 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByRole('tab', { name: 'Outline' }).click()
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await page.keyboard.press('z')
   await shot('timeline')
   await page.getByRole('navigation').getByRole('button', { name: 'Whole company', exact: true }).click()
   await page.getByTestId('day').click()

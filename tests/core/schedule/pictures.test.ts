@@ -1,11 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { asId, Model, type Entity } from '../../../src/core/model'
+import { addDays, asId, Model, type Entity } from '../../../src/core/model'
 import { isRefusal, type Pull } from '../../../src/core/notation'
 import { placeCallouts } from '../../../src/core/layout'
 import { linkWay } from '../../../src/core/notations/schedule/pictures/links'
 import { LINK_TYPES } from '../../../src/core/notations/schedule/criticalPath'
-import { overlaps } from '../../../src/core/scene'
+import { boxOf, overlaps } from '../../../src/core/scene'
 import { DAY, said } from '../../facts'
 import { after, datesOf, idOf, outline, planned, planView, schedule, text, wishOf } from './facts'
 
@@ -226,5 +226,21 @@ describe('the load of people', () => {
     expect(drawn()).toBe(true)
     expect(drawn(planView({ options: { load: false } }))).toBe(false)
     expect(drawn(planView(), planned('Dig  5d'))).toBe(false)
+  })
+})
+
+describe('the flags of the axis', () => {
+  it.each(['days', 'weeks', 'months'])('cover none of its marks, on whatever day: %s', (unit) => {
+    const model = planned('Dig  20d\nLay  40d  after 1', '2026-11-02')
+    const view = planView({ picture: 'bars', options: { unit } })
+    for (let at = 0; at < 60; at++) {
+      const on = addDays(DAY, at)
+      const top = bars?.draw(model, view, on).frozen?.top ?? []
+      const flags = top.flatMap((mark) => (mark.tag === 'rect' && mark.attrs.y === 27 ? [boxOf(mark)] : []))
+      expect(flags.length).toBeGreaterThan(0)
+      const words = top.filter((mark) => mark.tag === 'text' && mark.attrs.y === 33)
+      expect(words.length).toBeGreaterThan(0)
+      for (const mark of words) expect(flags.some((flag) => overlaps(flag, boxOf(mark)))).toBe(false)
+    }
   })
 })

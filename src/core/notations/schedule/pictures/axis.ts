@@ -150,8 +150,11 @@ export function cellsOf({ unit, from, to }: Axis): { upper: Cell[]; lower: Cell[
 
 export const AXIS_HEIGHT = 40
 
-/** Both rows of an axis as marks. A first cell that began earlier is written at the axis' own beginning. */
-export function axisMarks(axis: Axis, top = 0): Mark[] {
+/**
+ * Both rows of an axis as marks. A first cell that began earlier is written at the axis' own beginning; in the lower row
+ * nothing is written beneath `flags`, from where to where each of them lies.
+ */
+export function axisMarks(axis: Axis, top = 0, flags: readonly (readonly [number, number])[] = []): Mark[] {
   const { upper, lower } = cellsOf(axis)
   const { left, width } = axis
   const text = kit.texts({ 'font-size': 11, fill: 'ink-quiet' })
@@ -178,7 +181,9 @@ export function axisMarks(axis: Axis, top = 0): Mark[] {
       const x = Math.max(left, axis.x(from))
       const next = lower[i + 1]
       const room = (next ? axis.x(next.from) : end) - x
-      return room > label.length * 5.8 + 3
+      const ends = x + 4 + label.length * 6.4
+      const isFree = flags.every(([from, to]) => ends < from || x + 3 > to)
+      return isFree && room > label.length * 5.8 + 3
         ? [text(x + 4, top + 33, label, { 'font-family': 'mono', 'font-size': 10.5 })]
         : []
     }),

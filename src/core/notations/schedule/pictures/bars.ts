@@ -39,6 +39,7 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
   const height = loads?.bottom ?? y(Math.max(1, list.length))
   const width = TABLE + axis.width
   const colours = colourGroups(plan, view)
+  const flags = flagsOf(plan, axis, day)
 
   const items: Item[] = []
   const links: Link[] = []
@@ -67,7 +68,14 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
     items: [...items, ...(loads?.items ?? [])],
     links,
     frozen: {
-      top: [...axisMarks(axis), ...dayMarks(plan, axis, day)],
+      top: [
+        ...axisMarks(
+          axis,
+          0,
+          flags.map(({ left, width: wide }) => [left, left + wide]),
+        ),
+        ...flags.flatMap(flagMarks),
+      ],
       left: [],
       corner: cornerMarks(),
       width: TABLE,
@@ -165,24 +173,32 @@ function backdrop(
 const leavesAndGroups = (work: Work): number =>
   work.children.reduce((sum, child) => sum + 1 + leavesAndGroups(child), 0)
 
-/** The day shown and the status date, written in the axis. */
-function dayMarks(plan: Plan, axis: Axis, day: Day): Mark[] {
-  const label = (x: number, words: string, fill: Role, y: number): Mark[] => {
-    const room = textWidth(words, 10, 'text400') + 8
-    if (x < TABLE || x > TABLE + axis.width) return []
-    const left = Math.min(words === 'status' ? x - room : x, TABLE + axis.width - room)
-    return [
-      kit.rect({ x: left, y: y - 10, width: room, height: 13 }, { rx: 2, fill, stroke: 'none' }),
-      kit.text(left + 4, y, words, { fill: 'sheet', 'font-size': 10 }),
-    ]
+interface Flag {
+  readonly words: string
+  readonly fill: Role
+  readonly left: number
+  readonly width: number
+}
+
+/** The day shown and the status date, as flags in the axis. */
+function flagsOf(plan: Plan, axis: Axis, day: Day): Flag[] {
+  const end = TABLE + axis.width
+  const flag = (x: number, words: string, fill: Role, before: boolean): Flag[] => {
+    const width = textWidth(words, 10, 'text400') + 8
+    return x < TABLE || x > end ? [] : [{ words, fill, left: before ? x - width : Math.min(x, end - width), width }]
   }
   const shownDay = startOf(day)
   const status = plan.status === undefined ? undefined : drawnStart(plan.status, plan.time)
   return [
-    ...(status === undefined || status === shownDay ? [] : label(axis.x(status), 'status', 'ink-quiet', 37)),
-    ...label(axis.x(shownDay), dayInWords(day).replace(/ \d{4}$/, ''), 'error', 37),
+    ...(status === undefined || status === shownDay ? [] : flag(axis.x(status), 'status', 'ink-quiet', true)),
+    ...flag(axis.x(shownDay), dayInWords(day).replace(/ \d{4}$/, ''), 'error', false),
   ]
 }
+
+const flagMarks = ({ words, fill, left, width }: Flag): Mark[] => [
+  kit.rect({ x: left, y: 27, width, height: 13 }, { rx: 2, fill, stroke: 'none' }),
+  kit.text(left + 4, 37, words, { fill: 'sheet', 'font-size': 10 }),
+]
 
 const headText = (x: number, words: string, anchor: 'start' | 'end' = 'start'): Mark =>
   kit.text(x, 33, words, { fill: 'ink-quiet', 'font-size': 11, 'text-anchor': anchor })
