@@ -28,12 +28,19 @@ const setView = (id: Id, path: string, value: string | number | boolean | null):
   value,
 })
 
-export function addView(notation: Handling): void {
+/** Asks which view of a notation is to be made: of what picture, of the facts that are there or with a starter. */
+export function chooseView(notation: Handling): void {
+  useWorkspace.setState({ dialog: 'new-view', choosing: notation.id })
+}
+
+/** A view of the facts that are there as one of the notation’s pictures; without a picture an empty one, that begins something of its own. */
+export function addView(notation: Handling, picture?: Gestures): void {
   const views = viewsInOrder(useWorkspace.getState().model)
+  const made = notation.view(newId, picture?.title ?? 'New view')
   const view = {
-    ...notation.view(newId, 'New view'),
+    ...made,
     order: (views.at(-1)?.order ?? 0) + 1,
-    ...(notation.blank ? { scope: notation.blank } : {}),
+    ...(picture ? { picture: picture.id } : notation.blank ? { scope: notation.blank } : {}),
   }
   if (make({ label: 'Add a view', steps: [{ do: 'add-view', view }] })) showView(view.id)
 }

@@ -29,6 +29,10 @@ export interface Engine {
   drawList: (list: string, day: Day, as?: string) => DrawnList | Refusal | undefined
   /** A view of other facts, as their file's JSON: its first unless another is named. */
   drawOther: (workspace: unknown, view: Id | undefined, day: Day) => Promise<Scene | undefined>
+  /** How the facts would look in a new view: of one picture, or as a starter begins them; undefined where that is too much to be previewed. */
+  preview: (asked: NewView, day: Day) => Promise<Scene | undefined>
+  /** What a starter adds to the facts, and the view that shows it. */
+  addStarter: (notation: string, starter: string, day: Day) => Done | Refusal
   /** A file of one of the formats that the notation of a view writes. */
   write: (view: Id, format: string, day: Day) => Promise<string | undefined>
   /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
@@ -50,6 +54,13 @@ export interface Engine {
   readTable: (view: Id, sort: string, file: ChosenFile) => Promise<Table | Refusal>
   /** A file that is read as a whole, such as a process or a calendar. */
   readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
+}
+
+/** A view that somebody might make. */
+export interface NewView {
+  readonly notation: string
+  readonly picture?: string
+  readonly starter?: string
 }
 
 /** A list as it was read and drawn, and all that it may be read as. */

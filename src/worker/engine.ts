@@ -1,6 +1,6 @@
 import { trustedWorkspace } from '../core/file'
 import { makeChecker, mendAll, newErrors } from '../core/findings'
-import { apply, asId, cut, Model, wordsOf, type Day } from '../core/model'
+import { apply, asId, cut, Model, wordsOf, type Day, type Step, type View } from '../core/model'
 import {
   begunWith,
   notationOf,
@@ -8,6 +8,7 @@ import {
   pictureOf,
   prepared,
   sheetOf,
+  type Handling,
   waysToRead,
   type Finding,
   type Refusal,
@@ -78,6 +79,33 @@ export function makeEngine(): Engine {
       await prepared(registry.notations, other)
       const view = (id === undefined ? undefined : other.views.get(id)) ?? [...other.views.values()][0]
       return view && pictureOf(registry, view)?.draw(other, view, day)
+    },
+    preview: async ({ notation: of, picture: id, starter }, day) => {
+      await ready()
+      const notation = registry.notations.find((one) => one.id === of)
+      const begun = notation?.starters.find((one) => one.id === starter)?.make(numbered(), day)
+      const [view] = begun ? begun.views.values() : notation && id ? [newViewOf(notation, id)] : []
+      const drawn = view && pictureOf(registry, view)?.draw(begun ?? model, view, day)
+      return drawn && drawn.items.length <= MOST_PREVIEWED ? drawn : undefined
+    },
+    addStarter: (of, id, day) => {
+      const starter = registry.notations.find((one) => one.id === of)?.starters.find((one) => one.id === id)
+      if (!starter) return { refused: 'There is no such starter.' }
+      const begun = starter.make(() => asId(crypto.randomUUID()), day)
+      const [first] = begun.views.keys()
+      const order = Math.max(0, ...[...model.views.values()].map((view) => view.order))
+      const steps: Step[] = [
+        ...[...begun.entities.values()].map((entity): Step => ({ do: 'add-entity', entity })),
+        ...[...begun.relations.values()].map((relation): Step => ({ do: 'add-relation', relation })),
+        ...[...begun.views.values()].map((view): Step => ({
+          do: 'add-view',
+          view: { ...view, title: starter.title, order: order + view.order },
+        })),
+      ]
+      return {
+        change: { label: `Begin with “${starter.title}”`, steps },
+        ...(first === undefined ? {} : { view: first }),
+      }
     },
     write: async (id, format, day) => {
       await ready()
@@ -165,6 +193,19 @@ export function makeEngine(): Engine {
     },
   }
 }
+
+/** What is larger would take the page longer to show than anybody looks at it. */
+const MOST_PREVIEWED = 1500
+
+const numbered = () => {
+  let count = 0
+  return () => asId(`p${++count}`)
+}
+
+const newViewOf = (notation: Handling, picture: string): View => ({
+  ...notation.view(numbered(), 'New view'),
+  picture,
+})
 
 async function guarded<T>(read: () => T | Promise<T>): Promise<T | Refusal> {
   try {

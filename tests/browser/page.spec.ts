@@ -134,6 +134,28 @@ test('with nothing selected the findings of the view come first, and the others 
   await expect(elsewhere).toHaveCount(0)
 })
 
+test('a new view is chosen among pictures of one’s own facts and starters', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await contents(page).getByRole('region', { name: 'People' }).getByRole('button', { name: 'New view' }).click()
+  const choice = page.getByRole('dialog', { name: 'A new view: People' })
+  const own = choice.getByRole('region', { name: 'Of the facts that are here' })
+  await expect(own.getByRole('button')).toHaveCount(3)
+  await expect(own.getByRole('button', { name: /^Tree Who reports to whom/ })).toBeVisible()
+  await expect(own.locator('svg text', { hasText: 'Hedda Lauring' }).first()).toBeAttached()
+  await own.getByRole('button', { name: /^Units/ }).click()
+  await expect(page.getByTestId('headline')).toContainText('units')
+  await expect(page.getByRole('heading', { name: 'Units', exact: true })).toBeVisible()
+
+  await contents(page).getByRole('region', { name: 'Work' }).getByRole('button', { name: 'New view' }).click()
+  const starter = page.getByRole('dialog').getByRole('button', { name: /^Request and approval/ })
+  await expect(starter.locator('svg text', { hasText: 'Approver' }).first()).toBeAttached()
+  await starter.click()
+  await expect(page.getByRole('heading', { name: 'Request and approval' })).toBeVisible()
+  await expect(sheet(page).locator('g[data-item]', { hasText: 'Check the request' }).first()).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(contents(page).getByRole('button', { name: 'Request and approval', exact: true })).toHaveCount(0)
+})
+
 function partsOf(model: Model) {
   const view = {
     id: 'v',

@@ -57,6 +57,15 @@ export async function open(page: Page, id: string): Promise<void> {
   await expect(page.locator('[data-item]').first()).toBeVisible()
 }
 
+/** Makes a view in a chapter, of one of the choices. */
+export async function newView(page: Page, chapter: string, choice = 'Empty'): Promise<void> {
+  await page.getByRole('region', { name: chapter }).getByRole('button', { name: 'New view' }).click()
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: new RegExp(`^${choice}\\b`) })
+    .click()
+}
+
 export const sheet = (page: Page): Locator => page.getByTestId('sheet')
 /** The card on the sheet that carries a text. */
 export const card = (page: Page, text: string): Locator =>

@@ -7,6 +7,7 @@ import {
   expect,
   line,
   middleOf,
+  newView,
   notice,
   ofDemo,
   ofModel,
@@ -30,7 +31,7 @@ async function openPlan(page: Page): Promise<void> {
   await page.getByTestId('day').click()
   await page.keyboard.type('2026-11-02')
   await page.keyboard.press('Enter')
-  await page.getByRole('region', { name: 'Time' }).getByRole('button', { name: 'New view' }).click()
+  await newView(page, 'Time')
   await page.getByRole('button', { name: 'Write the first line' }).click()
   await pasteText(page, PLAN)
   await expect(bar(page, 0)).toBeAttached()
@@ -157,7 +158,7 @@ test('Enter makes a line whose words give way to what is typed', async ({ page }
 
 test('a timeline is written as an outline, and a point is pulled along it', async ({ page }) => {
   await page.goto(`${address()}/w/${await ofModel(page, Model.of({ name: 'Town' }))}`)
-  await page.getByRole('region', { name: 'Time' }).getByRole('button', { name: 'New view' }).click()
+  await newView(page, 'Time')
   await page.getByRole('button', { name: 'Picture: Bars' }).click()
   await page.getByRole('menuitem', { name: 'Timeline' }).click()
   await page.getByRole('button', { name: 'Write the first line' }).click()

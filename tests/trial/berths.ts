@@ -90,6 +90,7 @@ const outline: Outline = {
 const row: Picture = {
   id: 'row',
   title: 'Row',
+  good: 'Berths side by side',
   draws: ['berth'],
   options: [],
   draw: (model, view, day) => {

@@ -4,7 +4,7 @@ import type { View } from '../../core/model'
 import { fold, useFolds } from '../store/folds'
 import { showView } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
-import { addView, chaptersOf, type Chapter, duplicateView, moveView, removeView, renameView } from '../views'
+import { chooseView, chaptersOf, type Chapter, duplicateView, moveView, removeView, renameView } from '../views'
 import { Menu } from './Menu'
 import { Tally } from './Tally'
 
@@ -22,7 +22,7 @@ export function Contents() {
             <h2 className="caps">
               {number}&ensp;{notation.chapter}
             </h2>
-            <button type="button" className="verb ml-auto text-[12px]" onClick={() => addView(notation)}>
+            <button type="button" className="verb ml-auto text-[12px]" onClick={() => chooseView(notation)}>
               New view
             </button>
           </div>

@@ -6,6 +6,7 @@ import { Keys } from './Keys'
 
 // The larger ones: the first picture does not wait for them.
 const LATER = {
+  'new-view': () => import('./NewView').then(({ NewView }) => NewView),
   'hand-out': () => import('./HandOut').then(({ HandOut }) => HandOut),
   history: () => import('./History').then(({ History }) => History),
   'bring-in': () => import('./ImportDesk').then(({ ImportDesk }) => ImportDesk),

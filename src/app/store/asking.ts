@@ -5,7 +5,7 @@ import { prepared, type Finding, type Outcome, type SheetRow } from '../../core/
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import { nextList, nextScene } from '../../worker/delta'
-import type { Engine } from '../../worker/contract'
+import type { Engine, NewView } from '../../worker/contract'
 import type { Asked } from '../../worker/reading'
 import { startEngine } from '../engine'
 import { useWorkspace } from './state'
@@ -128,6 +128,13 @@ export const mendingOf = async (rule: string, keys: readonly string[]): Promise<
 /** A view of facts that are not those of the page, drawn off the main thread; its first view unless another is named. */
 export const drawnOf = async (workspace: unknown, view: Id | undefined, day: Day): Promise<Scene | undefined> =>
   await engine?.drawOther(workspace, view, day)
+
+/** How the facts would look in a view that is not there yet. */
+export const previewOf = async (view: NewView): Promise<Scene | undefined> => await engine?.preview(view, get().day)
+
+/** What a starter would add. */
+export const startedWith = async (notation: string, starter: string): Promise<Outcome> =>
+  (await engine?.addStarter(notation, starter, get().day)) ?? { refused: 'It is not ready yet. Try again.' }
 
 /** A file in a format that the notation of a view writes, as text, made off the main thread. */
 export const writtenAs = async (view: Id, format: string, day: Day): Promise<string | undefined> =>

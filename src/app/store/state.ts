@@ -66,7 +66,10 @@ export interface State {
   /** A file that is being read, and what ends that. */
   readonly reading: { readonly name: string; readonly stop: () => void } | undefined
   readonly panel: Panel
-  readonly dialog: 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | 'directory' | undefined
+  /** The notation of a view that is being chosen. */
+  readonly choosing: string | undefined
+  readonly dialog:
+    'new-view' | 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | 'directory' | undefined
   readonly proof: boolean
   /** A finding’s way to its fault, shown moment by moment. */
   readonly playing: { readonly moments: readonly Moment[]; readonly at: number } | undefined
@@ -100,6 +103,7 @@ export const useWorkspace = create<State>()(() => ({
   confirmation: undefined,
   reading: undefined,
   panel: 'outline',
+  choosing: undefined,
   dialog: undefined,
   proof: false,
   playing: undefined,

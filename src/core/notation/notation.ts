@@ -49,6 +49,8 @@ export type Option = Field & { readonly initial?: string | number | boolean }
 export interface Gestures {
   readonly id: string
   readonly title: string
+  /** What it is good for, in a line. */
+  readonly good: string
   /** Kinds of entities that it draws by themselves. */
   readonly draws: readonly string[]
   /** Choices of the view, read from `view.options`. */

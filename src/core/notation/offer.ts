@@ -1,5 +1,5 @@
 import type { TableImport, TableReader } from './import'
-import type { FileExport, FileImport, NumberSheet } from './notation'
+import type { FileExport, FileImport, NumberSheet, Starter } from './notation'
 import type { Registry } from './registry'
 import type { Rule } from './rule'
 
@@ -17,6 +17,7 @@ export interface Offer {
   readonly imports: readonly OfferedImport[]
   readonly files: readonly Omit<FileImport, 'load'>[]
   readonly exports: readonly Omit<FileExport, 'write'>[]
+  readonly starters: readonly Omit<Starter, 'make'>[]
 }
 
 export interface OfferedSheet extends Omit<NumberSheet, 'rows' | 'counted'> {
@@ -32,7 +33,7 @@ export interface OfferedImport extends Omit<TableImport, 'plan' | 'readers'> {
 export const offersOf = (registry: Registry): Offers => ({
   rules: Object.fromEntries([...registry.rules].map(([id, { check: _, each: __, reads: ___, ...told }]) => [id, told])),
   notations: Object.fromEntries(
-    registry.notations.map(({ id, numbers, imports, files, exports }): [string, Offer] => [
+    registry.notations.map(({ id, numbers, imports, files, exports, starters }): [string, Offer] => [
       id,
       {
         numbers: numbers.map(({ rows: _, counted, ...told }) => ({ ...told, leads: counted !== undefined })),
@@ -42,6 +43,7 @@ export const offersOf = (registry: Registry): Offers => ({
         })),
         files: files.map(({ load: _, ...told }) => told),
         exports: exports.map(({ write: _, ...told }) => told),
+        starters: starters.map(({ make: _, ...told }) => told),
       },
     ]),
   ),

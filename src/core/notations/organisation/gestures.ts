@@ -36,6 +36,7 @@ const LINES = 'Lines of a box'
 export const tree: Gestures = {
   id: 'tree',
   title: 'Tree',
+  good: 'Who reports to whom, and what a reorganisation changes',
   draws: ['position'],
   options: [
     { id: 'levels', label: 'Levels', type: 'choice', choices: ['all', '1', '2', '3', '4', '5', '6'], initial: 'all' },
@@ -71,6 +72,7 @@ export const tree: Gestures = {
 export const units: Gestures = {
   id: 'units',
   title: 'Units',
+  good: 'Which unit lies in which, with its people and its lead',
   draws: ['unit'],
   options: [{ id: 'lead', label: 'Lead', type: 'flag', initial: true, group: 'Lines of a box' }],
   drop: intoUnit,
@@ -81,6 +83,7 @@ export const units: Gestures = {
 export const directory: Gestures = {
   id: 'directory',
   title: 'Directory',
+  good: 'Faces with titles and addresses, unit by unit',
   draws: ['person'],
   options: [
     { id: 'columns', label: 'Columns', type: 'choice', choices: ['2', '3', '4', '5', '6'], initial: '4' },

@@ -44,6 +44,7 @@ const flags: readonly Option[] = [
 export const lanes: Gestures = {
   id: 'lanes',
   title: 'Lanes',
+  good: 'Who does what in which order, and where work changes hands',
   draws: ['step', 'event', 'gateway', 'lane', 'data', 'phase', 'pool', 'process'],
   options: [shapes, runs, places, ...flags],
   pins: [NUDGE, ...FOREIGN_PLACES],
@@ -56,6 +57,7 @@ export const lanes: Gestures = {
 export const flow: Gestures = {
   id: 'flow',
   title: 'Flow',
+  good: 'The order alone, where it does not matter who does it',
   draws: ['step', 'event', 'gateway', 'data', 'process'],
   options: [shapes, runs, ...flags],
   pins: [NUDGE],
@@ -67,6 +69,7 @@ export const flow: Gestures = {
 export const raci: Gestures = {
   id: 'raci',
   title: 'Responsibilities',
+  good: 'Who does it, answers for it, is asked and is told',
   draws: ['step', 'role'],
   options: [
     { id: 'roles', label: 'Roles', type: 'choice', choices: ['of this process', 'all'], initial: 'of this process' },

@@ -18,6 +18,7 @@ const barOptions: readonly Option[] = [
 export const bars: Gestures = {
   id: 'bars',
   title: 'Bars',
+  good: 'Dates and what waits for what, with the load of each person',
   draws: ['task', 'milestone', 'group', 'plan'],
   options: barOptions,
   pull: pullBar,
@@ -38,6 +39,7 @@ const timelineOptions: readonly Option[] = [
 export const timeline: Gestures = {
   id: 'timeline',
   title: 'Timeline',
+  good: 'Dated events and eras, to be told to others',
   draws: ['event', 'era', 'plan'],
   options: timelineOptions,
   pins: calloutPins,
@@ -49,6 +51,7 @@ export const timeline: Gestures = {
 export const network: Gestures = {
   id: 'network',
   title: 'Network',
+  good: 'What depends on what, with early and late dates',
   draws: ['task', 'milestone', 'plan'],
   options: [{ id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' }],
   write: writeBar,
@@ -58,6 +61,7 @@ export const network: Gestures = {
 export const month: Gestures = {
   id: 'month',
   title: 'Months',
+  good: 'A plan on the leaves of a wall calendar',
   draws: ['task', 'milestone', 'plan'],
   options: [{ id: 'finished', label: 'What is done', type: 'flag', initial: true, group: 'Shown' }],
   write: writeBar,
