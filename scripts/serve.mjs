@@ -18,6 +18,8 @@ const files = sirv(join(root, 'dist', 'client'), {
   // Looked up anew at each request: a build may replace the files while the server runs.
   dev: true,
   etag: true,
+  brotli: true,
+  gzip: true,
   setHeaders: (response, path) => {
     if (path.startsWith('/_astro/')) response.setHeader('cache-control', 'public, max-age=31536000, immutable')
   },

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import { own, root } from './paths.mjs'
 import { must } from './run.mjs'
 import { scriptSizes } from './sizes.mjs'
@@ -17,10 +18,22 @@ export async function build() {
     return
   console.log('Building …')
   await must('The build', join('node_modules', '.bin', 'astro'), ['build', '--silent'], { env: buildEnvironment })
+  compressFiles(join(root, 'dist', 'client', '_astro'))
   mkdirSync(own, { recursive: true, mode: 0o700 })
   writeFileSync(mark, print)
   const { home, workspace, worker } = scriptSizes()
   console.log(`Scripts, compressed: home ${home} kB, workspace ${workspace} kB, worker ${worker} kB.`)
+}
+
+/** What browsers load lies compressed beside itself: compressing it at each request would keep them waiting. */
+function compressFiles(folder) {
+  for (const name of readdirSync(folder)) {
+    if (!/\.(?:js|css)$/.test(name)) continue
+    const content = readFileSync(join(folder, name))
+    const params = { [constants.BROTLI_PARAM_QUALITY]: 9, [constants.BROTLI_PARAM_SIZE_HINT]: content.length }
+    writeFileSync(join(folder, `${name}.br`), brotliCompressSync(content, { params }))
+    writeFileSync(join(folder, `${name}.gz`), gzipSync(content, { level: 9 }))
+  }
 }
 
 function fingerprint() {

@@ -1,3 +1,4 @@
+import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { pause, startMariaDb } from '../../scripts/lib/mariadb.mjs'
@@ -156,6 +157,26 @@ describe('pictures and files', () => {
     const file = await fetch(`${server.address}/api/workspaces/${body.id}/file`)
     expect(file.headers.get('content-disposition')).toContain('marram-sound-ferries.skivel.json')
     expect(await file.json()).toEqual(JSON.parse(JSON.stringify(writeWorkspace(marramSoundFerries()))))
+  })
+})
+
+describe('what a page loads', () => {
+  const scripts = readdirSync(join('dist', 'client', '_astro')).filter((name) => name.endsWith('.js'))
+  it.each(['br', 'gzip'])('comes as it lies there compressed, and is kept for good: %s', async (encoding) => {
+    for (const name of scripts) {
+      const answer = await fetch(`${server.address}/_astro/${name}`, { headers: { 'accept-encoding': encoding } })
+      expect(answer.headers.get('content-encoding'), name).toBe(encoding)
+      // What is compressed as it is sent has no length before.
+      expect(answer.headers.get('content-length'), name).not.toBeNull()
+      expect(answer.headers.get('cache-control')).toContain('immutable')
+      expect(await answer.text()).toBe(readFileSync(join('dist', 'client', '_astro', name), 'utf8'))
+    }
+  })
+  it('comes as it is to whoever takes nothing compressed', async () => {
+    const [name = ''] = scripts
+    const answer = await fetch(`${server.address}/_astro/${name}`, { headers: { 'accept-encoding': 'identity' } })
+    expect(answer.headers.get('content-encoding')).toBeNull()
+    expect(await answer.text()).toBe(readFileSync(join('dist', 'client', '_astro', name), 'utf8'))
   })
 })
 

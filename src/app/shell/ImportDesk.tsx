@@ -345,7 +345,9 @@ function Outcome({
       )}
       {errors.length > 0 && (
         <section>
-          <p className="font-semibold text-error">■ It would bring {errors.length} new contradictions.</p>
+          <p className="font-semibold text-error">
+            ■ It would bring {errors.length.toLocaleString('en')} new contradiction{errors.length === 1 ? '' : 's'}.
+          </p>
           <Lines lines={errors.map(({ message }) => message)} />
         </section>
       )}
