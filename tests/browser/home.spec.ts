@@ -40,6 +40,13 @@ test('a list is read as what it looks like, or as what somebody says', async ({ 
   await expect(page.getByTestId('preview').locator('text', { hasText: 'Desk' })).toBeVisible()
   await page.keyboard.press('Alt+ArrowRight')
   await expect(read.getByRole('radio', { name: 'tasks' })).toBeChecked()
+  // What cannot be read in one way says why, and can still be read in another.
+  await read.getByRole('radio', { name: 'events' }).click()
+  await expect(page.getByTestId('preview')).toContainText('A line of a timeline begins with its date')
+  await expect(page.getByRole('button', { name: 'Begin with this' })).toBeDisabled()
+  await read.getByRole('radio', { name: 'people' }).click()
+  await expect(page.getByTestId('preview').locator('text', { hasText: 'Take the call' })).toBeAttached()
+  await page.getByRole('textbox').first().focus()
   await page.keyboard.press('Control+a')
   await page.keyboard.insertText('1887  The first ferry\n1921  A quay of stone')
   await expect(page.getByTestId('preview').locator('text', { hasText: '1921' }).first()).toBeAttached()

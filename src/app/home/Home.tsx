@@ -259,7 +259,10 @@ function useDrawnList(list: string, as: string | undefined, example: Example): {
       try {
         for (let asked: typeof wanted.current | undefined; asked !== wanted.current;) {
           asked = wanted.current
-          setTyped((await engine.current?.drawList(asked.list, today(), asked.as)) ?? {})
+          const { list: text, as: way } = asked
+          const drawn = (await engine.current?.drawList(text, today(), way)) ?? {}
+          // A list that cannot be read in one way may still be read in another.
+          setTyped(({ ways }) => ({ ...(ways && { ways }), ...(way === undefined ? {} : { as: way }), ...drawn }))
         }
       } catch (error) {
         setTyped({ refused: `This could not be drawn: ${wordsOf(error)}.` })
