@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { findingsOf, keyOf, mendAll } from '../../src/core/findings'
 import { apply, type Model } from '../../src/core/model'
-import { COMMON, fix, setEntity, type Rule } from '../../src/core/notation'
+import { addEntity, COMMON, fix, setEntity, type Rule } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
 import { DAY, day, facts, id, position, reports } from '../facts'
 
@@ -68,5 +68,42 @@ describe('mending all findings of a rule', () => {
     expect(mendAll(shared, keys, model, DAY)).toMatchObject({ lines: ['Mend by b'], left: 0 })
     const only = mendAll(shared, new Set(['test/shared a d']), model, DAY)
     expect([only.lines, only.left]).toEqual([[], 1])
+  })
+
+  it('makes those that can be made, where one of them cannot', () => {
+    const twins: Rule = {
+      id: 'test/twins',
+      severity: 'note',
+      title: '',
+      why: '',
+      source: COMMON,
+      check: (model) =>
+        ['a', 'b'].flatMap((key) =>
+          model.entities.get(id(key))?.name === 'Mended'
+            ? []
+            : [
+                {
+                  message: key,
+                  subjects: [id(key)],
+                  // Both would make a fact of one identity.
+                  fixes: [fix(`Mend ${key}`, setEntity(id(key), 'name', 'Mended'), addEntity(position('twin')))],
+                },
+              ],
+        ),
+    }
+    const model = facts(position('a'), position('b'))
+    const mended = mendAll(twins, new Set(['test/twins a', 'test/twins b']), model, DAY)
+    expect([mended.lines, mended.left]).toEqual([['Mend a'], 1])
+  })
+
+  it('mends five thousand in a few rounds', () => {
+    const all = facts(
+      position('top'),
+      position('ends', { to: day('2026-12-31') }),
+      reports('ends', 'top'),
+      ...Array.from({ length: 5000 }, (_, i) => [position(`r${i}`), reports(`r${i}`, 'ends')]).flat(),
+    )
+    const { lines, left } = mendAll(ruleOf(rule), keysOf(all, rule), all, DAY)
+    expect([lines.length, left]).toEqual([5000, 0])
   })
 })

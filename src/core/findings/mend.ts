@@ -1,4 +1,4 @@
-import { actOf, apply, endsOf, ModelError, type Day, type Id, type Model, type Step } from '../model'
+import { actOf, apply, endsOf, ModelError, type Change, type Day, type Id, type Model, type Step } from '../model'
 import type { Finding, Fix, Rule } from '../notation'
 import { foundBy, isOpen, judged, keyOf } from './findings'
 
@@ -39,23 +39,37 @@ export function mendAll(rule: Rule, keys: ReadonlySet<string>, model: Model, day
 const openOnes = (rule: Rule, keys: ReadonlySet<string>, model: Model, day: Day): Finding[] =>
   foundBy(rule, model, day).filter((one) => keys.has(keyOf(one)) && isOpen(judged(one, model, day)))
 
-function mendOnce(open: readonly Finding[], before: Model): { fixes: Fix[]; model: Model } {
+/** The fixes that do not reach the same facts, made together; where they cannot be, one by one, without those that cannot be made. */
+function mendOnce(open: readonly Finding[], before: Model): { fixes: readonly Fix[]; model: Model } {
   const reached = new Set<Id>()
-  const fixes: Fix[] = []
-  let model = before
-  for (const { fixes: offered, subjects } of open) {
-    const [fix] = offered
+  const chosen: Fix[] = []
+  for (const {
+    fixes: [fix],
+    subjects,
+  } of open) {
     if (!fix || subjects.some((id) => reached.has(id))) continue
-    try {
-      ;({ model } = apply(model, fix.change))
-    } catch (error) {
-      if (!(error instanceof ModelError)) throw error
-      continue
-    }
     for (const step of fix.change.steps) for (const id of reachedBy(step)) reached.add(id)
-    fixes.push(fix)
+    chosen.push(fix)
   }
+  const together = made(before, { label: '', steps: chosen.flatMap(({ change }) => change.steps) })
+  if (together) return { fixes: chosen, model: together }
+  let model = before
+  const fixes = chosen.filter(({ change }) => {
+    const next = made(model, change)
+    model = next ?? model
+    return next !== undefined
+  })
   return { fixes, model }
+}
+
+/** The facts after a change; undefined where it cannot be made. */
+function made(model: Model, change: Change): Model | undefined {
+  try {
+    return apply(model, change).model
+  } catch (error) {
+    if (!(error instanceof ModelError)) throw error
+    return undefined
+  }
 }
 
 function reachedBy(step: Step): readonly Id[] {
