@@ -67,6 +67,18 @@ test('each part folds by its key and by a click on its edge, and unfolds for wha
   await expect.poll(async () => (await sizeOf(registers)).height).toBeGreaterThan(150)
 })
 
+test('at 1024 px what can be done with a register is not cut off', async ({ page }) => {
+  await page.setViewportSize({ width: 1024, height: 768 })
+  await open(page, await ofDemo(page))
+  const registers = await sizeOf(page.getByRole('region', { name: 'Registers' }))
+  for (const name of ['Copy as text', 'Save as a file', 'Bring in']) {
+    const { x, width } = await sizeOf(page.getByRole('button', { name, exact: true }))
+    expect(x + width, name).toBeLessThanOrEqual(registers.x + registers.width)
+  }
+  await page.getByRole('tab', { name: 'Numbers' }).click()
+  await expect(page.getByTestId('numbers-panel')).toBeVisible()
+})
+
 test('a picture larger than the sheet has an overview that is pulled along, and folds', async ({ page }) => {
   await open(page, await ofDemo(page))
   const overview = page.getByTestId('overview')

@@ -97,7 +97,7 @@ export function Registers() {
       type="button"
       role="tab"
       aria-selected={panel === id || (id === 'outline' && !register && panel !== NUMBERS)}
-      className="-mb-px h-[32px] whitespace-nowrap border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
+      className="h-[31px] shrink-0 whitespace-nowrap border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
       onClick={() => {
         fold('registers', false)
         useWorkspace.setState({ panel: id })
@@ -112,7 +112,11 @@ export function Registers() {
   return (
     <section aria-label="Registers" className="flex h-full flex-col bg-base-100" data-registers>
       <div className="flex h-[32px] shrink-0 items-center gap-4 border-b border-hairline px-4">
-        <div role="tablist" aria-label="Registers" className="flex gap-4">
+        <div
+          role="tablist"
+          aria-label="Registers"
+          className="flex min-w-0 gap-4 overflow-x-auto [scrollbar-width:none]"
+        >
           {outline && tab('outline', 'Outline')}
           {notation.registers.map((one) =>
             tab(one.id, one.title, one.count ? notes?.rows[one.id] : model.ofKind(one.kind).length),
@@ -125,8 +129,8 @@ export function Registers() {
             <input
               type="search"
               aria-label={`Filter ${register.title}`}
-              placeholder="Filter…"
-              className="h-[24px] w-[110px] min-w-0 border-b border-transparent bg-transparent px-1 text-[12px] placeholder:text-quiet hover:border-hairline focus:border-primary"
+              placeholder="Filter"
+              className="h-[24px] w-[110px] min-w-[40px] shrink-[1000] border-b border-transparent bg-transparent px-1 text-[12px] placeholder:text-quiet hover:border-hairline focus:border-primary"
               value={filter}
               onChange={(event) => setFilter(event.target.value)}
             />
