@@ -30,7 +30,7 @@ module.exports = {
     only('calendar-on-model', calendar, [model]),
     only('layout-on-graph', layout, [model, graph]),
     only('scene-on-model', scene, [model, layout]),
-    only('tabular-on-notation', tabular, [model, notation, findings, scene]),
+    only('tabular-on-notation', tabular, [model, notation, findings, scene, calendar]),
     only('findings-on-notation', findings, [model, notation, scene]),
     only('notation-on-the-floors', notation, [model, scene, layout, graph, calendar]),
     {

@@ -146,7 +146,7 @@ async function importing(browser: Browser, address: string): Promise<void> {
     (ms / 1000).toFixed(2),
   )
   console.log(
-    `  10 000 rows: planned in ${plan} s, on the sheet ${show} s later (must be 5 s together), stored ${save} s after that`,
+    `  10 000 rows: planned in ${plan} s, on the sheet ${show} s later (must be 4 s together), stored ${save} s after that`,
   )
   await page.close()
 }

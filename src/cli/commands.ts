@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
 import { apply, asDay, asId, isDay, Model, writableWithin, type Day, type View } from '../core/model'
-import { decodeText, guessMapping, mappedRows, readTable, type Decoded } from '../core/tabular'
+import { decodeText, guessMapping, understoodRows, readTable, type Decoded } from '../core/tabular'
 import { notationOf, pictureOf, readDay, sheetOf, type SheetRow } from '../core/notation'
 import { registry } from '../core/notations'
 import { svgSize, themeOf, toSvg } from '../core/scene'
@@ -164,13 +164,25 @@ async function readForeign(file: string, day: Day): Promise<{ model: Model; note
     if (!sort || (!reader && !isTable)) continue
     const table = reader ? reader.read(text) : readTable(text)
     if ('refused' in table) throw new UsageError(table.refused)
-    const rows = mappedRows(table, guessMapping(table.heading, sort.columns))
+    const mapping = guessMapping(table.heading, sort.columns)
+    const { rows, understood } = understoodRows(table, mapping, sort.columns)
+    const guessed = understood.flatMap((one, index) => {
+      const heading = table.heading[index] ?? ''
+      if (one?.doubtful)
+        throw new UsageError(
+          `Nothing in “${heading}” tells how it is meant: ${one.ways.map(({ label }) => label).join(', or ')}.`,
+        )
+      return one?.said === undefined ? [] : [`“${heading}”: ${one.said}.`]
+    })
     const plan = sort.plan(wish, rows, { leaveOutFaulty: false, endGone: false })
     if (plan.faults.length > 0)
       throw new UsageError(
         plan.faults.map(({ row, column, message }) => `Row ${row}, ${column}: ${message}`).join('\n'),
       )
-    return { model: apply(model, writableWithin(plan.change)).model, notes: [...(table.notes ?? []), ...said] }
+    return {
+      model: apply(model, writableWithin(plan.change)).model,
+      notes: [...(table.notes ?? []), ...guessed, ...said],
+    }
   }
   throw new UsageError(`Files ending in “${ending}” are not read here.`)
 }

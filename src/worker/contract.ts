@@ -5,13 +5,13 @@ import type {
   ImportedFile,
   ImportOptions,
   ImportPlan,
-  ImportRow,
   ListWay,
   Offers,
   Refusal,
   SheetRow,
   Table,
 } from '../core/notation'
+import type { Understood } from '../core/tabular'
 import type { Scene } from '../core/scene'
 import type { Asked, Reading } from './reading'
 
@@ -45,13 +45,17 @@ export interface Engine {
   newErrors: (change: Change, day: Day) => Promise<Finding[]>
   /** What mending these findings of a rule, known by their keys, would come to. */
   mendAll: (rule: string, keys: readonly string[], day: Day) => Promise<Done | Refusal>
-  /** What bringing a table in would do, with the errors that it would add. */
+  /** Takes a file as the table to be brought in, for the sort of table that the view’s notation takes. */
+  readTable: (view: Id, sort: string, file: ChosenFile) => Promise<TableSketch | Refusal>
+  /** Takes a table that is one already. */
+  takeTable: (view: Id, sort: string, table: Table) => TableSketch | Refusal
+  /** How the columns of the table taken are read, each as what it is mapped to. */
+  understand: (columns: MappedColumns) => readonly (Understood | undefined)[]
+  /** What bringing the table taken in would do, with the errors that it would add. */
   planImport: (
     request: ImportRequest,
     onPhase?: (phase: string) => void,
   ) => Promise<{ plan: ImportPlan; errors: Finding[] } | undefined>
-  /** A file as a table, for the sort of table that the view’s notation takes. */
-  readTable: (view: Id, sort: string, file: ChosenFile) => Promise<Table | Refusal>
   /** A file that is read as a whole, such as a process or a calendar. */
   readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
 }
@@ -76,11 +80,23 @@ export interface ChosenFile {
   readonly bytes: ArrayBuffer
 }
 
-export interface ImportRequest {
+/** As much of a table as is shown of it, and what its columns seem to be. */
+export interface TableSketch {
+  readonly heading: readonly string[]
+  readonly rows: readonly (readonly string[])[]
+  readonly count: number
+  readonly notes: readonly string[]
+  readonly mapping: readonly (string | undefined)[]
+}
+
+/** What each column of a table is, and in which way somebody wants its cells to be read. */
+export interface MappedColumns {
+  readonly mapping: readonly (string | undefined)[]
+  readonly ways: readonly (string | undefined)[]
+}
+
+export interface ImportRequest extends MappedColumns {
   readonly view: Id
   readonly day: Day
-  /** The sort of table, as the view’s notation names it. */
-  readonly sort: string
-  readonly rows: readonly ImportRow[]
   readonly options: ImportOptions
 }

@@ -1,6 +1,6 @@
 import { trustedWorkspace } from '../core/file'
 import { makeChecker, mendAll, newErrors } from '../core/findings'
-import { apply, asId, cut, Model, wordsOf, type Day, type Step, type View } from '../core/model'
+import { apply, asId, cut, Model, wordsOf, type Day, type Id, type Step, type View } from '../core/model'
 import {
   begunWith,
   notationOf,
@@ -12,11 +12,21 @@ import {
   waysToRead,
   type Finding,
   type Refusal,
+  type Table,
+  type TableImport,
 } from '../core/notation'
 import { registry } from '../core/notations'
-import { decodeText, readTable, readXlsx, type Decoded } from '../core/tabular'
+import {
+  decodeText,
+  guessMapping,
+  readTable,
+  readXlsx,
+  understand,
+  understoodRows,
+  type Decoded,
+} from '../core/tabular'
 import { themeOf, toSvg, type Scene } from '../core/scene'
-import type { Engine } from './contract'
+import type { Engine, TableSketch } from './contract'
 import { deltaOf, listDelta, type SceneDelta } from './delta'
 import { notesOn, type Asked } from './reading'
 
@@ -30,6 +40,8 @@ export function makeEngine(): Engine {
   let scene: Scene | undefined
   const check = makeChecker(registry)
   let told: readonly Finding[] = []
+  /** The table that is to be brought in. */
+  let desk: { readonly sort: TableImport; readonly table: Table } | undefined
 
   const ready = () => prepared(registry.notations, model)
   const draw = ({ view: id, day, compared }: Asked): SceneDelta | undefined => {
@@ -40,6 +52,18 @@ export function makeEngine(): Engine {
     const delta = deltaOf(scene, drawn)
     scene = drawn
     return delta
+  }
+  const importOf = (id: Id, sort: string): TableImport | undefined => {
+    const view = model.views.get(id)
+    return view && notationOf(registry, view)?.imports.find((one) => one.id === sort)
+  }
+  const take = (id: Id, sort: string, table: Table): TableSketch | Refusal => {
+    const taken = importOf(id, sort)
+    if (!taken) return { refused: 'This view takes no such table.' }
+    desk = { sort: taken, table }
+    const { heading, rows, notes = [] } = table
+    const mapping = guessMapping(heading, taken.columns)
+    return { heading, rows: rows.slice(0, MOST_SKETCHED), count: rows.length, notes, mapping }
   }
   const find = (day: Day) => {
     const found = check(model, day)
@@ -150,31 +174,33 @@ export function makeEngine(): Engine {
       const rest = left > 0 ? [`${left.toLocaleString('en')} remain: nothing mends them in one step.`] : []
       return { change: { label, steps }, spreads: [...rest, ...lines] }
     },
-    planImport: async ({ view: id, day, sort, rows, options }, onPhase) => {
-      await ready()
-      const view = model.views.get(id)
-      const taken = view && notationOf(registry, view)?.imports.find((one) => one.id === sort)
-      if (!view || !taken) return undefined
-      const wish = { model, view, day, selection: [], newId: () => asId(crypto.randomUUID()) }
-      onPhase?.('Comparing with the facts')
-      const plan = taken.plan(wish, rows, options)
-      onPhase?.('Looking for contradictions')
-      return { plan, errors: newErrors(registry, model, plan.change, day) }
-    },
     readTable: async (id, sort, { name, bytes }) => {
-      const view = model.views.get(id)
-      const taken = view && notationOf(registry, view)?.imports.find((one) => one.id === sort)
+      const taken = importOf(id, sort)
       const extension = /\.[^.]+$/.exec(name.toLowerCase())?.[0] ?? ''
       const reader = taken?.readers.find(({ extensions }) => extensions.includes(extension))
-      if (!reader && extension === '.xlsx') return guarded(() => readXlsx(bytes))
-      if (!reader && !TABLES.includes(extension))
+      if (!reader && extension !== '.xlsx' && !TABLES.includes(extension))
         return { refused: `Files ending in “${cut(extension, 20)}” are not read here.` }
-      return guarded(() => {
+      const table = await guarded(async () => {
+        if (!reader && extension === '.xlsx') return readXlsx(bytes)
         const decoded = decodeText(new Uint8Array(bytes))
         if ('refused' in decoded) return decoded
-        const table = reader ? reader.read(decoded.text) : readTable(decoded.text)
-        return 'refused' in table ? table : { ...table, notes: [...(table.notes ?? []), ...notesOf(decoded)] }
+        const found = reader ? reader.read(decoded.text) : readTable(decoded.text)
+        return 'refused' in found ? found : { ...found, notes: [...(found.notes ?? []), ...notesOf(decoded)] }
       })
+      return 'refused' in table ? table : take(id, sort, table)
+    },
+    takeTable: take,
+    understand: ({ mapping, ways }) => (desk ? understand(desk.table, mapping, desk.sort.columns, ways) : []),
+    planImport: async ({ view: id, day, mapping, ways, options }, onPhase) => {
+      await ready()
+      const view = model.views.get(id)
+      if (!view || !desk) return undefined
+      const wish = { model, view, day, selection: [], newId: () => asId(crypto.randomUUID()) }
+      onPhase?.('Comparing with the facts')
+      const { rows } = understoodRows(desk.table, mapping, desk.sort.columns, ways)
+      const plan = desk.sort.plan(wish, rows, options)
+      onPhase?.('Looking for contradictions')
+      return { plan, errors: newErrors(registry, model, plan.change, day) }
     },
     readFile: async (id, day, sort, { bytes }) => {
       const view = model.views.get(id)
@@ -193,6 +219,9 @@ export function makeEngine(): Engine {
     },
   }
 }
+
+/** Rows that the desk shows. */
+const MOST_SKETCHED = 5
 
 /** What is larger would take the page longer to show than anybody looks at it. */
 const MOST_PREVIEWED = 1500

@@ -86,6 +86,31 @@ test('the margin edits the same facts, dates first', async ({ page }) => {
   await expect(card(page, 'Nora Ås')).toContainText('Driver')
 })
 
+test('a table of another program is understood column by column, and asks where nothing tells what is meant', async ({
+  page,
+}) => {
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click()
+  await page.getByRole('menuitem', { name: 'A table or file' }).click()
+  await pasteText(
+    page,
+    'Id;Name;Job title;Manager;FTE;Hire date\n1;Lind, Gro;Chair;;1,0;03/04/2021\n2;Ek, Hal;Secretary;Lind, Gro;0,5;05/06/2009',
+  )
+  const desk = page.getByRole('dialog', { name: 'Bring in a table' })
+  await expect(desk).toContainText('last name first: Lind, Gro is Gro Lind')
+  await expect(desk).toContainText('decimal comma: 1,0 is 1')
+  await expect(desk.getByTestId('import-outcome')).toContainText('2 new')
+  await expect(desk.getByText('Nothing in “Hire date” tells how it is meant.')).toBeVisible()
+  await expect(desk.getByRole('button', { name: 'Bring it in' })).toBeDisabled()
+  await desk.getByRole('button', { name: 'month first: 03/04/2021 is 4 Mar 2021' }).click()
+  await expect(desk.getByText('tells how it is meant')).toHaveCount(0)
+  await desk.getByRole('button', { name: 'Bring it in' }).click()
+  await expect(card(page, 'Hal Ek')).toContainText('Secretary')
+  // It says when she took the post, not when there came to be one.
+  await page.getByRole('tab', { name: /^Appointments/ }).click()
+  await expect(page.getByRole('row', { name: /Gro Lind/ })).toContainText('2021-03-04')
+  await saved(page)
+})
+
 test('a table is brought in: columns guessed, faults row by row, findings, one change, and again without a change', async ({
   page,
 }) => {

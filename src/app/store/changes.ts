@@ -42,9 +42,12 @@ export function make(wanted: Change, coalesce?: string): boolean {
     joins && last
       ? [...undoable.slice(0, -1), noteLeft(applied.model, compose(applied.inverse, last))]
       : [...undoable.slice(1 - MOST_UNDO), noteLeft(applied.model, applied.inverse)]
+  // The worker draws while the page renders what it has by itself.
+  tellChange(change)
+  redraw()
   set({ model: applied.model, undoable: undo, redoable: [] })
   prepareFor(applied.model)
-  send(change, joins ? coalesce : undefined)
+  sync?.add(change, joins ? coalesce : undefined)
   return true
 }
 
@@ -88,7 +91,8 @@ const setsOf = (change: Change): string =>
 
 /** Notes what stands now where a change would write if it is taken back. */
 function noteLeft(model: Model, back: Change): Change {
-  leftBehind.set(back, setsOf(apply(model, back).inverse))
+  const writes = back.steps.some((step) => step.do.startsWith('set-'))
+  leftBehind.set(back, setsOf(writes ? apply(model, back).inverse : back))
   return back
 }
 

@@ -9,17 +9,20 @@ export const isWritable = (text: string): boolean => !UNWRITABLE.test(text)
 export const writable = (text: string): string => (isWritable(text) ? text : text.replace(ALL_UNWRITABLE, ''))
 
 /** The same for every text within plain JSON; what needs nothing is the same object. O(characters) */
-export function writableWithin<T>(json: T): T {
-  if (typeof json === 'string') return writable(json) as T & string
+export const writableWithin = <T>(json: T): T => (isWritableWithin(json) ? json : (mended(json) as T))
+
+function isWritableWithin(json: unknown): boolean {
+  if (typeof json === 'string') return isWritable(json)
+  if (typeof json !== 'object' || json === null) return true
+  for (const key in json) if (!isWritableWithin((json as Readonly<Record<string, unknown>>)[key])) return false
+  return true
+}
+
+function mended(json: unknown): unknown {
+  if (typeof json === 'string') return writable(json)
+  if (Array.isArray(json)) return json.map(writableWithin)
   if (typeof json !== 'object' || json === null) return json
-  if (Array.isArray(json)) {
-    const list = json.map((entry: unknown) => writableWithin(entry))
-    return list.some((entry, index) => entry !== json[index]) ? (list as T) : json
-  }
-  const entries = Object.entries(json).map(([key, value]) => [key, value, writableWithin(value)] as const)
-  return entries.some(([, before, after]) => before !== after)
-    ? (Object.fromEntries(entries.map(([key, , after]) => [key, after])) as T)
-    : json
+  return Object.fromEntries(Object.entries(json).map(([key, value]) => [key, writableWithin(value as unknown)]))
 }
 
 /** A text of at most so many characters (UTF-16 units), cut between two of them. */

@@ -1,5 +1,14 @@
-import { HORIZON, isReckonable, isReckoned, LONGEST_IN_WORDS, readMoment, tidyDuration, tidyWhen } from '../calendar'
-import { asDay, cut, isDay, MONTHS, type Day, type StepValue } from '../model'
+import {
+  daysMeant,
+  HORIZON,
+  isReckonable,
+  isReckoned,
+  LONGEST_IN_WORDS,
+  readMoment,
+  tidyDuration,
+  tidyWhen,
+} from '../calendar'
+import { asDay, cut, dayInWords, isDay, type Day, type StepValue } from '../model'
 import type { Field } from './kind'
 import { LIMITS } from './limits'
 
@@ -20,7 +29,7 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
       return { refused: `${field.label} is yes or no, not “${clip(text)}”.` }
     case 'day': {
       const day = readDay(text)
-      return day ? { value: day } : { refused: `“${clip(text)}” is not a day. Write it as 2026-11-24.` }
+      return day ? { value: day } : { refused: `${notOneDay(text)} Write it as 2026-11-24.` }
     }
     case 'choice': {
       const choice = field.choices?.find((one) => one.toLowerCase() === text.toLowerCase())
@@ -36,8 +45,7 @@ export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min
     }
     case 'moment': {
       const moment = tidyMoment(text)
-      if (moment === undefined)
-        return { refused: `“${clip(text)}” is not a day. Write it as 2026-11-24 or 2026-11-24 13:00.` }
+      if (moment === undefined) return { refused: `${notOneDay(text)} Write it as 2026-11-24 or 2026-11-24 13:00.` }
       return isReckoned(asDay(moment.slice(0, 10))) ? { value: moment } : { refused: tooFar(text) }
     }
     case 'when': {
@@ -78,22 +86,19 @@ export function tidyMoment(text: string): string | undefined {
   return readMoment(moment) && moment
 }
 
-/** A day written as 2026-11-24, 24 Nov 2026 or 24.11.2026; undefined for anything else. */
+/** A day as people write it, `24 Nov 2026`, `24.11.2026`, `11/24/2026`; undefined for what is none or may be several. */
 export function readDay(text: string): Day | undefined {
   if (isDay(text)) return text
-  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text)
-  const worded = /^(?:[a-z]{3,9},?\s+)?(\d{1,2})\.?\s+([a-z]{3})[a-z]*\.?\s+(\d{4})$/i.exec(text)
-  const parts = dotted
-    ? [dotted[3], dotted[2], dotted[1]]
-    : worded
-      ? [worded[3], String(monthNamed(worded[2] ?? '')), worded[1]]
-      : undefined
-  const iso = parts?.map((part) => (part ?? '').padStart(2, '0')).join('-')
-  return iso !== undefined && isDay(iso) ? asDay(iso) : undefined
+  const [day, other] = daysMeant(text)
+  return other === undefined ? day : undefined
 }
 
-/** 1 to 12 by the first three letters of a month, 0 for none. */
-const monthNamed = (name: string): number => MONTHS.findIndex((month) => month.toLowerCase() === name.toLowerCase()) + 1
+function notOneDay(text: string): string {
+  const [day, other] = daysMeant(text)
+  return day === undefined || other === undefined
+    ? `“${clip(text)}” is not a day.`
+    : `“${clip(text)}” may be ${dayInWords(day)} or ${dayInWords(other)}.`
+}
 
 function readNumber(field: Pick<Field, 'label' | 'type' | 'min' | 'max'>, text: string): Entry {
   const plain = text

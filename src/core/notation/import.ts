@@ -9,6 +9,8 @@ export interface Table {
   readonly rows: readonly (readonly string[])[]
   /** What was left out while it was read, in words. */
   readonly notes?: readonly string[]
+  /** Its cells come of a workbook, which knows numbers and days from words. */
+  readonly typed?: true
 }
 
 /** A file of another open format, read into a table that then goes the way of all tables. */
@@ -27,6 +29,14 @@ export interface ImportColumn {
   readonly id: string
   readonly label: string
   readonly headings: readonly string[]
+  /** What its cells say, if they are no words; they are handed on as a field of that sort writes them. */
+  readonly says?: 'day' | 'moment' | 'number' | 'flag' | 'person'
+  /** Between which a number makes sense. */
+  readonly range?: { readonly min?: number; readonly max?: number }
+  /** Words for yes and no besides the usual, in lower case. */
+  readonly words?: { readonly yes: readonly string[]; readonly no: readonly string[] }
+  /** The column whose people it names, so that both are read alike. */
+  readonly like?: string
 }
 
 /** A row of a table, its cells by the column they were mapped to. `number` is its line in the table, the heading being 1. */

@@ -1,5 +1,6 @@
 export { pasteCells } from './paste'
 export { harmless, registerCells, registerCsv } from './csv'
 export { readXlsx, writeXlsx } from './xlsx'
-export { guessMapping, mappedRows, readTable, tableOf } from './table'
+export { guessMapping, readTable, tableOf } from './table'
+export { understand, understoodRows, type Understood, type Way } from './understood'
 export { decodeText, type Decoded } from './decode'

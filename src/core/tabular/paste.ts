@@ -1,5 +1,6 @@
 import { apply, type Change, type Id, type Model, type Step } from '../model'
 import { unmarked } from './table'
+import { readingOf } from './understood'
 import { isRefusal, LIMITS, type Column, type Outcome, type Register, type Wish } from '../notation'
 
 const MOST_FAULTS = 6
@@ -50,9 +51,15 @@ export function pasteCells(
   for (let j = 0; j < width; j++) {
     const column = at.columns[at.column + j]
     if (!column?.write) continue
+    const { read, doubt } = readAlike(column, cells, j)
+    if (doubt !== undefined) {
+      faults.push(`${column.label}: ${doubt}`)
+      continue
+    }
     cells.forEach((row, i) => {
       const id = ids[i]
-      const text = row[j]
+      const typed = row[j]
+      const text = typed === undefined ? undefined : read(typed)
       if (id === undefined || text === undefined || !column.write) return
       if (String(column.read(model, id, wish.day) ?? '') === text.trim()) return
       const outcome = column.write({ ...wish, model }, id, text)
@@ -67,4 +74,21 @@ export function pasteCells(
   return {
     change: { label: `Paste ${cells.length} ${cells.length === 1 ? 'row' : 'rows'} into ${register.title}`, steps },
   }
+}
+
+/** The cells of a pasted column are read alike: days in the order that fits them all, numbers with a decimal comma where they have one. */
+function readAlike(
+  column: Column,
+  cells: readonly (readonly string[])[],
+  index: number,
+): { readonly read: (cell: string) => string; readonly doubt?: string } {
+  const asTyped = { read: (cell: string) => cell }
+  if (column.type !== 'day' && column.type !== 'number') return asTyped
+  const list = cells.flatMap((row) => row[index]?.trim() || [])
+  if (column.type === 'number' && !list.every((cell) => /^[-\d.,\s\u00a0\u202f’']+$/.test(cell))) return asTyped
+  const { read, ways, doubtful } = readingOf({ id: '', label: column.label, headings: [], says: column.type }, list)
+  if (!doubtful) return { read: (cell) => read(cell.trim()) ?? cell }
+  return column.type === 'number'
+    ? asTyped
+    : { ...asTyped, doubt: `${ways.map(({ label }) => label).join(', ')}? Write one as 2026-11-24.` }
 }

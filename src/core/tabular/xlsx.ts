@@ -31,7 +31,8 @@ export async function readXlsx(bytes: ArrayBuffer): Promise<Table | { readonly r
   if (used.size > MOST_COLUMNS) return { refused: `More than ${MOST_COLUMNS} columns are too many for a table.` }
   // Empty columns at either end or in between say nothing.
   const columns = [...used].sort((a, b) => a - b)
-  return tableOf(found.map((cells) => columns.map((column) => cells.get(column) ?? '')))
+  const table = tableOf(found.map((cells) => columns.map((column) => cells.get(column) ?? '')))
+  return 'refused' in table ? table : { ...table, typed: true }
 }
 
 const MOST_COLUMNS = 500

@@ -40,10 +40,37 @@ describe('a day', () => {
     )
   })
   it('is read in the ways people write it, and never guessed', () => {
-    expect([readDay('24 Nov 2026'), readDay('24.11.2026'), readDay('Tue 24 November 2026')]).toEqual(
-      Array(3).fill('2026-11-24'),
-    )
-    expect([readDay('11/24/2026'), readDay('30 Feb 2026'), readDay('soon')]).toEqual([undefined, undefined, undefined])
+    const ways =
+      '24 Nov 2026|24.11.2026|Tue 24 November 2026|11/24/2026|24/11/26|24. November 2026|le 24 novembre 2026|' +
+      '24 de noviembre de 2026|Nov 24th, 2026|20261124|2026/11/24|24 lis 2026|24. marraskuuta 2026'
+    expect(ways.split('|').map(readDay)).toEqual(Array(13).fill('2026-11-24'))
+    const none = ['30 Feb 2026', '30.2.2026', 'soon', '03/04/2026', '3-4-26', 'about 24 Nov 2026', '46350']
+    expect(none.map(readDay)).toEqual(none.map(() => undefined))
+  })
+  it('is written in every language so that it is read back', () => {
+    for (const language of [
+      'en-GB',
+      'en-US',
+      'de',
+      'fr',
+      'es',
+      'it',
+      'pt',
+      'nl',
+      'da',
+      'nb',
+      'sv',
+      'fi',
+      'pl',
+      'cs',
+      'ro',
+    ])
+      for (let month = 0; month < 12; month++)
+        for (const style of ['full', 'long', 'medium'] as const) {
+          const at = Date.UTC(2026, month, 24)
+          const text = new Intl.DateTimeFormat(language, { dateStyle: style, timeZone: 'UTC' }).format(at)
+          expect([language, text, readDay(text)]).toEqual([language, text, new Date(at).toISOString().slice(0, 10)])
+        }
   })
 })
 

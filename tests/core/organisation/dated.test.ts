@@ -38,7 +38,7 @@ describe('circles with days', () => {
       ...(b === undefined || (a !== undefined && b < a) ? {} : { to: DAYS[b] as Day }),
     }))
   const KEYS = ['a', 'b', 'c', 'd']
-  it('are found on the day looked at, and on any day on which a line or a member begins', () => {
+  it('are found on whatever day they are there', () => {
     let found = 0
     fc.assert(
       fc.property(
@@ -49,8 +49,7 @@ describe('circles with days', () => {
             ...KEYS.map((key, i) => position(key, posts[i])),
             ...lines.map(([a, b, when], i) => ({ ...reports(KEYS[a] ?? '', KEYS[b] ?? '', when), id: id(`l${i}`) })),
           )
-          const begins = [...model.entities.values(), ...model.relations.values()].flatMap(({ from }) => from ?? [])
-          const is = [DAY, ...begins].some((on) => circleOn(model, on))
+          const is = [DAY, ...DAYS].some((on) => circleOn(model, on))
           expect(circles(model).length > 0).toBe(is)
           if (is) found++
         },

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { apply, Model, type Day } from '../../../src/core/model'
 import type { ImportPlan, Table } from '../../../src/core/notation'
-import { guessMapping, mappedRows, readXlsx, registerCells, writeXlsx } from '../../../src/core/tabular'
+import { guessMapping, understoodRows, readXlsx, registerCells, writeXlsx } from '../../../src/core/tabular'
 import { marramSoundFerries } from '../../../src/demo'
 import { membersOn, usersPage } from '../../../src/standins/staffDirectory'
 import { ENTERPRISE, scimUsers } from '../../../src/core/notations/organisation/formats/scim'
@@ -34,7 +34,7 @@ const table = (read: Table | { refused: string }): Table => {
 }
 let runs = 0
 function plan(model: Model, read: Table, on: Day = DAY, source?: string): ImportPlan {
-  const rows = mappedRows(read, guessMapping(read.heading, staff?.columns ?? []))
+  const rows = understoodRows(read, guessMapping(read.heading, staff?.columns ?? []), staff?.columns ?? []).rows
   const wish = wishFor(model, { newId: numbering(`f${++runs}-`), day: on })
   const planned = staff?.plan(wish, rows, { leaveOutFaulty: false, endGone: false, ...(source ? { source } : {}) })
   if (!planned) throw new Error('no plan')

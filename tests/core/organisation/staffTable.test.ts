@@ -2,8 +2,10 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { apply, Model } from '../../../src/core/model'
 import type { ImportOptions, ImportPlan } from '../../../src/core/notation'
-import { guessMapping, mappedRows, readTable } from '../../../src/core/tabular'
-import { asText, numbering, organisation, treeView, wishFor } from '../../facts'
+import { guessMapping, understoodRows, readTable } from '../../../src/core/tabular'
+import { findingsOf } from '../../../src/core/findings'
+import { registry } from '../../../src/core/notations'
+import { asText, DAY, id, numbering, organisation, treeView, wishFor } from '../../facts'
 
 const [staff] = organisation.imports
 if (!staff) throw new Error('no import')
@@ -13,7 +15,7 @@ let runs = 0
 function plan(model: Model, text: string, options: Partial<ImportOptions> = {}): ImportPlan {
   const table = readTable(text)
   if ('refused' in table) throw new Error(table.refused)
-  const rows = mappedRows(table, guessMapping(table.heading, staff?.columns ?? []))
+  const rows = understoodRows(table, guessMapping(table.heading, staff?.columns ?? []), staff?.columns ?? []).rows
   const wish = wishFor(model, { newId: numbering(`i${++runs}-`) })
   return (
     staff?.plan(wish, rows, { leaveOutFaulty: false, endGone: false, ...options }) ?? {
@@ -74,7 +76,7 @@ describe('a table of staff', () => {
       'id,name,title,manager,from\n1,Ada,Head,,2020-01-01\n1,Bo,Clerk,,\n2,Cy,Clerk,Nobody,\n3,Di,Clerk,1,2020-02-30\n4,Ed,Clerk,4,\n5,,,1,'
     expect(faults(bad)).toEqual([
       '3 Id: It has the identity of row 2.',
-      '5 From: “2020-02-30” is not a day. Write it as 2026-11-24.',
+      '5 In post from: “2020-02-30” is not a day. Write it as 2026-11-24.',
       '7 Name: There is neither a name nor a title.',
       '4 Manager: There is no “Nobody” in the table or among the facts.',
       '6 Manager: It reports to itself.',
@@ -113,6 +115,50 @@ describe('a table of staff', () => {
       undefined,
       undefined,
       undefined,
+    ])
+  })
+})
+
+describe('a table as another program hands it out', () => {
+  const HANDED = `Personnel number;Last name, first name;Job title;Manager;Cost;FTE;Hire date;Employed
+1;Ortiz, Dana;Head;;120.500,00;1,0;01/09/2021;ja
+2;Aas, Bo;Lead;Ortiz, Dana;80.000,50;0,5;15/03/2019;ja
+3;Lind, Eva;Clerk;Aas, Bo;;;02/01/2009;ja
+4;Gone, Gil;Clerk;Aas, Bo;;;02/01/2010;nein`.replace('Last name, first name', 'Name')
+  const model = brought(EMPTY, HANDED)
+
+  it('is understood: names turned around, decimal commas, days and yes in its language', () => {
+    expect(asText(model)).toBe('Dana Ortiz — Head\n  Bo Aas — Lead\n    Eva Lind — Clerk')
+    expect(model.entities.get(id('post-2'))?.fields).toMatchObject({ cost: 80_000.5, fte: 0.5 })
+  })
+
+  it('takes a hire date for when somebody took the post, which contradicts no chief who came later', () => {
+    expect(model.ofKind('position').map(({ from }) => from)).toEqual([undefined, undefined, undefined])
+    expect(model.relationsOfKind('holds').map(({ from }) => from)).toEqual(['2021-09-01', '2019-03-15', '2009-01-02'])
+    expect(findingsOf(registry, model, DAY).filter(({ severity }) => severity === 'error')).toEqual([])
+    expect(plan(model, HANDED).change.steps).toEqual([])
+  })
+
+  it('lets a post end with its last holder’s day, and the next one hold it from the first', () => {
+    const next = brought(
+      model,
+      HANDED.replace('3;Lind, Eva;Clerk;Aas, Bo;;;02/01/2009', '3;Moe, Kai;Clerk;Aas, Bo;;;01/02/2026'),
+    )
+    const held = next.reaching(id('post-3'), 'holds').map(({ from, to }) => `${from ?? ''} to ${to ?? ''}`)
+    expect(held).toEqual(['2009-01-02 to 2026-01-31', '2026-02-01 to '])
+    const later = HANDED.replace('3;Lind, Eva;Clerk;Aas, Bo;;;02/01/2009', '3;Moe, Kai;Clerk;Aas, Bo;;;01/02/2099')
+    const planned = brought(model, later)
+    expect(plan(planned, later).change.steps).toEqual([])
+  })
+
+  it('keeps the days of a post apart from those of its holder, and gives a vacant post its own', () => {
+    const text =
+      'Id,First name,Last name,Title,Start,Post exists from\n1,Ada,Holm,Head,2024-05-01,2020-01-01\n2,,,Clerk,2027-01-01,'
+    const posts = brought(EMPTY, text)
+    expect(posts.ofKind('position').map(({ from }) => from)).toEqual(['2020-01-01', '2027-01-01'])
+    expect(asText(posts)).toContain('Ada Holm — Head')
+    expect(faults('id,name,from,to\n1,Ada,2024-05-01,2024-04-01')).toEqual([
+      '2 In post until: It ends before it begins.',
     ])
   })
 })

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { apply, asId, type Id, type Model } from '../../../src/core/model'
 import { isRefusal, type ImportPlan } from '../../../src/core/notation'
-import { guessMapping, mappedRows, readTable, registerCells, registerCsv } from '../../../src/core/tabular'
+import { guessMapping, understoodRows, readTable, registerCells, registerCsv } from '../../../src/core/tabular'
 import { marramSoundFerries } from '../../../src/demo'
 import { DAY, numbering } from '../../facts'
 import { act, after, flowView, nodeNamed, outline, process, shown, text, told, wishOf } from './facts'
@@ -179,7 +179,7 @@ describe('a table of steps', () => {
     if ('refused' in read) throw new Error(read.refused)
     return sort.plan(
       wishOf(model, { newId: numbering(`t${++runs}-`) }),
-      mappedRows(read, guessMapping(read.heading, sort.columns)),
+      understoodRows(read, guessMapping(read.heading, sort.columns), sort.columns).rows,
       { leaveOutFaulty: false, endGone: false, ...more },
     )
   }

@@ -4,7 +4,7 @@ import { parseWorkspace } from '../../../src/core/file'
 import { registry } from '../../../src/core/notations'
 import { apply, asDay, asId, Model } from '../../../src/core/model'
 import type { ImportPlan } from '../../../src/core/notation'
-import { guessMapping, mappedRows, readTable, registerCells, registerCsv } from '../../../src/core/tabular'
+import { guessMapping, understoodRows, readTable, registerCells, registerCsv } from '../../../src/core/tabular'
 import { DAY, numbering } from '../../facts'
 import { datesOf, idOf, planned, planView, schedule, text, wishOf, workOf } from './facts'
 
@@ -16,7 +16,7 @@ const plan = (model: Model, table: string, more = {}): ImportPlan => {
   if ('refused' in read) throw new Error(read.refused)
   return sort.plan(
     wishOf(model, { newId: numbering(`t${++runs}-`) }),
-    mappedRows(read, guessMapping(read.heading, sort.columns)),
+    understoodRows(read, guessMapping(read.heading, sort.columns), sort.columns).rows,
     { leaveOutFaulty: false, endGone: false, ...more },
   )
 }

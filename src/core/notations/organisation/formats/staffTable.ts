@@ -1,4 +1,5 @@
 import {
+  addDays,
   covers,
   type Day,
   type Entity,
@@ -6,6 +7,7 @@ import {
   type FieldValue,
   type Id,
   type Model,
+  type Period,
   type Relation,
   type Step,
 } from '../../../model'
@@ -41,12 +43,30 @@ export const staffTable: TableImport = {
       label: 'Id',
       headings: ['id', 'employee id', 'staff id', 'personnel number', 'number', 'no', 'key', 'employee number'],
     },
-    { id: 'name', label: 'Name', headings: ['name', 'full name', 'holder', 'person', 'employee', 'display name'] },
+    {
+      id: 'name',
+      label: 'Name',
+      headings: ['name', 'full name', 'holder', 'person', 'employee', 'display name', 'employee name'],
+      says: 'person',
+    },
+    { id: 'given', label: 'First name', headings: ['first name', 'given name', 'forename', 'firstname'] },
+    { id: 'family', label: 'Last name', headings: ['last name', 'family name', 'surname', 'lastname'] },
     { id: 'title', label: 'Title', headings: ['title', 'job title', 'position', 'post', 'role', 'function'] },
     {
       id: 'manager',
       label: 'Manager',
-      headings: ['manager id', 'manager', 'reports to', 'reports to id', 'supervisor', 'boss', 'line manager'],
+      headings: [
+        'manager id',
+        'manager',
+        'reports to',
+        'reports to id',
+        'supervisor',
+        'boss',
+        'line manager',
+        'manager name',
+      ],
+      says: 'person',
+      like: 'name',
     },
     {
       id: 'unit',
@@ -55,12 +75,70 @@ export const staffTable: TableImport = {
     },
     { id: 'email', label: 'Email', headings: ['email', 'e mail', 'mail', 'email address'] },
     { id: 'grade', label: 'Grade', headings: ['grade', 'band', 'level'] },
-    { id: 'fte', label: 'Fte', headings: ['fte', 'full time equivalent', 'workload'] },
+    {
+      id: 'fte',
+      label: 'Fte',
+      headings: ['fte', 'full time equivalent', 'workload'],
+      says: 'number',
+      range: rangeOf('fte'),
+    },
     { id: 'location', label: 'Location', headings: ['location', 'site', 'office', 'place'] },
-    { id: 'cost', label: 'Cost', headings: ['cost', 'salary', 'annual cost'] },
-    { id: 'from', label: 'From', headings: ['from', 'start', 'start date', 'since', 'valid from'] },
-    { id: 'to', label: 'To', headings: ['to', 'end', 'end date', 'until', 'valid to'] },
-    { id: 'active', label: 'Active', headings: ['active', 'status', 'employed'] },
+    {
+      id: 'cost',
+      label: 'Cost',
+      headings: ['cost', 'salary', 'annual cost', 'annual salary'],
+      says: 'number',
+      range: rangeOf('cost'),
+    },
+    {
+      id: 'from',
+      label: 'In post from',
+      headings: [
+        ...[
+          'hire date',
+          'hired',
+          'date of hire',
+          'joined',
+          'joining date',
+          'date joined',
+          'in post from',
+          'in post since',
+        ],
+        ...['from', 'start', 'start date', 'since', 'valid from', 'appointed'],
+      ],
+      says: 'day',
+    },
+    {
+      id: 'to',
+      label: 'In post until',
+      headings: [
+        ...['leaving date', 'left on', 'date of leaving', 'termination date', 'in post until'],
+        ...['to', 'end', 'end date', 'until', 'valid to'],
+      ],
+      says: 'day',
+    },
+    {
+      id: 'postFrom',
+      label: 'Post exists from',
+      headings: ['post from', 'post exists from', 'position from', 'position start date', 'post created', 'created'],
+      says: 'day',
+    },
+    {
+      id: 'postTo',
+      label: 'Post exists until',
+      headings: ['post until', 'post to', 'post exists until', 'position until', 'position to', 'position end date'],
+      says: 'day',
+    },
+    {
+      id: 'active',
+      label: 'Active',
+      headings: ['active', 'status', 'employed', 'employment status'],
+      says: 'flag',
+      words: {
+        yes: ['active', 'employed', 'current', 'aktiv', 'actif', 'activo', 'attivo', 'actief'],
+        no: ['inactive', 'left', 'terminated', 'former', 'ended', 'inaktiv', 'inactif', 'inactivo', 'ausgeschieden'],
+      },
+    },
   ],
   readers: [ldif, scimUsers],
   plan: planStaff,
@@ -77,15 +155,27 @@ interface Read {
   readonly email: string | undefined
   /** Whoever the row speaks of is there no longer. */
   readonly left: boolean
+  /** When the holder holds the post. */
+  readonly held: Days
+  /** When there is the post. */
+  readonly exists: Days
+}
+
+interface Days {
   readonly from: Day | undefined
   readonly to: Day | undefined
 }
 
 /** Put before an identity that a table gave. */
 const POST = 'post-'
-const LEFT = /^(no|false|0|inactive|left|terminated|former|ended)$/i
+const LEFT = /^no$/i
 const VACANT = /^(vacant|vacancy|open|n\.?\s?n\.?|tbd|-+)?$/i
 const FIELDS = ['grade', 'fte', 'location', 'cost'] as const
+
+function rangeOf(id: string): { min?: number; max?: number } {
+  const { min, max } = position.fields.find((field) => field.id === id) ?? {}
+  return { ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) }
+}
 
 /** O(rows + facts). */
 function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOptions): ImportPlan {
@@ -97,6 +187,14 @@ function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOption
   return { ...changeFor(wish, good, read.managers, bad.size > 0, options), faults }
 }
 
+const labelOf = (id: string): string => staffTable.columns.find((column) => column.id === id)?.label ?? id
+
+/** The whole name, or first and last name put together; undefined where the table has no such column. */
+const nameIn = (cells: ImportRow['cells']): string | undefined =>
+  cells['name'] !== undefined || (cells['given'] === undefined && cells['family'] === undefined)
+    ? cells['name']
+    : [cells['given'], cells['family']].filter(Boolean).join(' ')
+
 function readStaff(model: Model, rows: readonly ImportRow[], faultAt: FaultAt, source: string): Read[] {
   const seen = new Map<Id, number>()
   const byHolder = holdersByName(model)
@@ -107,7 +205,7 @@ function readStaff(model: Model, rows: readonly ImportRow[], faultAt: FaultAt, s
       sound = false
       faultAt(number, column, message)
     }
-    const name = cells['name'] ?? ''
+    const name = nameIn(cells) ?? ''
     const holder = VACANT.test(name) ? undefined : name
     const title = cells['title'] ?? ''
     if (holder === undefined && title === '') return (fault('Name', 'There is neither a name nor a title.'), [])
@@ -121,10 +219,17 @@ function readStaff(model: Model, rows: readonly ImportRow[], faultAt: FaultAt, s
       const value = field && readCell(field, cells[id], fault)
       if (value !== undefined) fields[id] = value
     }
-    const day = (id: 'from' | 'to') =>
-      readCell({ label: id === 'from' ? 'From' : 'To', type: 'day' }, cells[id], fault) as Day | undefined
-    const [from, to] = [day('from'), day('to')]
-    if (from !== undefined && to !== undefined && from > to) fault('To', 'It ends before it begins.')
+    const days = (from: string, to: string): Days => {
+      const day = (id: string) => readCell({ label: labelOf(id), type: 'day' }, cells[id], fault) as Day | undefined
+      const read = { from: day(from), to: day(to) }
+      if (read.from !== undefined && read.to !== undefined && read.from > read.to)
+        fault(labelOf(to), 'It ends before it begins.')
+      return read
+    }
+    const exists = days('postFrom', 'postTo')
+    const held = days('from', 'to')
+    // Without a holder, days can only be those of the post.
+    const ofPost = holder === undefined ? { from: exists.from ?? held.from, to: exists.to ?? held.to } : exists
     for (const [column, text] of [
       ['Name', name],
       ['Title', title],
@@ -143,8 +248,8 @@ function readStaff(model: Model, rows: readonly ImportRow[], faultAt: FaultAt, s
         fields,
         email: cells['email'] || undefined,
         left: LEFT.test(cells['active'] ?? ''),
-        from,
-        to,
+        held,
+        exists: ofPost,
       },
     ]
   })
@@ -272,7 +377,7 @@ function changeFor(
   read.forEach((one, index) => {
     const known = model.entities.get(one.post)
     if (one.left) {
-      const leaves = known ? leavingSteps(model, one.post, day) : []
+      const leaves = known ? leavingSteps(model, one.post, one.held.to ?? day) : []
       steps.push(...leaves)
       if (leaves.length > 0) altered.push(`${wordsFor(one)}: has left`)
       return
@@ -310,51 +415,67 @@ const leavingSteps = (model: Model, post: Id, day: Day): Step[] =>
 
 const wordsFor = ({ holder, title }: Read): string => `${holder ?? 'vacant'} — ${title}`
 
-function newPosition({ post, title, from, to }: Read, fields: Fields, index: number): Entity {
-  return {
-    id: post,
-    kind: 'position',
-    name: title,
-    fields: { ...fields, order: index + 1 },
-    ...(from ? { from } : {}),
-    ...(to ? { to } : {}),
-  }
-}
+const newPosition = ({ post, title, exists }: Read, fields: Fields, index: number): Entity => ({
+  id: post,
+  kind: 'position',
+  name: title,
+  fields: { ...fields, order: index + 1 },
+  ...stated(exists),
+})
+
+const stated = ({ from, to }: Days): Period => ({ ...(from ? { from } : {}), ...(to ? { to } : {}) })
 
 /** What the table says and the facts do not. What the table leaves empty stays. */
-function updateSteps(known: Entity, { title, from, to, row }: Read, fields: Fields): Step[] {
+function updateSteps(known: Entity, { title, exists, row }: Read, fields: Fields): Step[] {
   const steps: Step[] = []
   const set = (path: string, now: unknown, value: FieldValue | undefined) => {
     if (value !== undefined && now !== value) steps.push(setEntity(known.id, path, value))
   }
   if (row.cells['title']) set('name', known.name, title)
-  set('from', known.from, from)
-  set('to', known.to, to)
+  set('from', known.from, exists.from)
+  set('to', known.to, exists.to)
   for (const [id, value] of Object.entries(fields)) set(`fields.${id}`, known.fields[id], value)
   return steps
 }
 
-function holderSteps({ model, day, newId }: Wish, { post, holder, email, from, to, row }: Read): Step[] {
-  if (row.cells['name'] === undefined) return []
-  const held = model.reaching(post, 'holds').filter((holds) => covers(holds, day))
-  const people = held.flatMap((holds) => model.entities.get(holds.source) ?? [])
-  if (holder === undefined) return held.map((holds): Step => removeRelation(holds.id))
-  const same = people.find(
-    (person) => (email !== undefined && person.fields['email'] === email) || person.name === holder,
-  )
-  if (same) {
-    const steps: Step[] = []
-    if (same.name !== holder) steps.push(setEntity(same.id, 'name', holder))
-    if (email !== undefined && same.fields['email'] !== email) steps.push(setEntity(same.id, 'fields.email', email))
-    return steps
+function holderSteps({ model, day, newId }: Wish, { post, holder, email, held, row }: Read): Step[] {
+  if (nameIn(row.cells) === undefined) return []
+  const all = model.reaching(post, 'holds')
+  const now = all.filter((holds) => covers(holds, day))
+  if (holder === undefined) return now.map((holds): Step => removeRelation(holds.id))
+  const isSame = ({ source }: Relation) => {
+    const person = model.entities.get(source)
+    return (email !== undefined && person?.fields['email'] === email) || person?.name === holder
   }
+  // Somebody who is yet to come is known by an earlier table as well.
+  const same = now.find(isSame) ?? all.find((holds) => isSame(holds) && holds.from === held.from)
+  if (same) return [...personSteps(model.entities.get(same.source), holder, email), ...heldSteps(same, held)]
   const person = newId()
-  const period = { ...(from ? { from } : {}), ...(to ? { to } : {}) }
   return [
-    ...held.map((holds): Step => removeRelation(holds.id)),
+    ...now.flatMap((holds) => endedBefore(holds, held.from)),
     addEntity({ id: person, kind: 'person', name: holder, fields: email === undefined ? {} : { email } }),
-    addRelation({ id: newId(), kind: 'holds', source: person, target: post, fields: {}, ...period }),
+    addRelation({ id: newId(), kind: 'holds', source: person, target: post, fields: {}, ...stated(held) }),
   ]
+}
+
+function personSteps(person: Entity | undefined, holder: string, email: string | undefined): Step[] {
+  if (!person) return []
+  return [
+    ...(person.name === holder ? [] : [setEntity(person.id, 'name', holder)]),
+    ...(email === undefined || person.fields['email'] === email ? [] : [setEntity(person.id, 'fields.email', email)]),
+  ]
+}
+
+const heldSteps = (holds: Relation, held: Days): Step[] =>
+  (['from', 'to'] as const).flatMap((end) =>
+    held[end] === undefined || held[end] === holds[end] ? [] : [setRelation(holds.id, end, held[end])],
+  )
+
+/** Whoever held a post holds it until the next one comes; where nobody says when that is, no longer. */
+function endedBefore(holds: Relation, next: Day | undefined): Step[] {
+  if (next === undefined || (holds.from !== undefined && holds.from >= next)) return [removeRelation(holds.id)]
+  const last = addDays(next, -1)
+  return holds.to !== undefined && holds.to <= last ? [] : [setRelation(holds.id, 'to', last)]
 }
 
 function lineSteps({ model, day, newId }: Wish, { post, row }: Read, manager: Id | undefined): Step[] {

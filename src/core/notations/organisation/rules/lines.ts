@@ -50,9 +50,10 @@ const cycle: Rule = {
       above,
     ).flatMap((component) => {
       const lines = component.flatMap((id) => up.get(id) ?? [])
-      // A circle can only come about when one of its lines or of its members begins.
-      const begins = [...lines, ...component.map((id) => model.entities.get(id))].flatMap((fact) => fact?.from ?? [])
-      const days = [day, ...[...new Set(begins)].sort()]
+      // A circle is there on the day on which the last of its lines and members begins, or else on that on which the first ends.
+      const facts = [...lines, ...component.flatMap((id) => model.entities.get(id) ?? [])]
+      const turns = facts.flatMap(({ from, to }) => [from ?? [], to ?? []].flat())
+      const days = [day, ...[...new Set(turns)].sort()]
       for (const at of days) {
         const inForce = (line: Relation) =>
           [line, model.entities.get(line.source), model.entities.get(line.target)].every(
