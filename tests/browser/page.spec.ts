@@ -67,6 +67,30 @@ test('each part folds by its key and by a click on its edge, and unfolds for wha
   await expect.poll(async () => (await sizeOf(registers)).height).toBeGreaterThan(150)
 })
 
+test('an edge is pulled to a size, folds where it is pulled to nothing, and is moved by keys', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  const line = page.getByRole('separator', { name: 'Edge of the margin' })
+  const margin = page.locator('#margin-panel')
+  const before = (await sizeOf(margin)).width
+  const pull = async (by: number) => {
+    const at = await sizeOf(line)
+    await page.mouse.move(at.x + 0.5, at.y + 300)
+    await page.mouse.down()
+    await page.mouse.move(at.x + 0.5 + by, at.y + 300, { steps: 5 })
+    await page.mouse.up()
+  }
+  await pull(-60)
+  await expect.poll(async () => (await sizeOf(margin)).width).toBe(before + 60)
+  await line.focus()
+  await page.keyboard.press('ArrowRight')
+  await expect.poll(async () => (await sizeOf(margin)).width).toBe(before + 44)
+  await pull(300)
+  await expect.poll(async () => (await sizeOf(margin)).width).toBe(40)
+  await line.focus()
+  await page.keyboard.press('Enter')
+  await expect.poll(async () => (await sizeOf(margin)).width).toBeGreaterThanOrEqual(220)
+})
+
 test('at 1024 px what can be done with a register is not cut off', async ({ page }) => {
   await page.setViewportSize({ width: 1024, height: 768 })
   await open(page, await ofDemo(page))

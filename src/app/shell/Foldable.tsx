@@ -1,74 +1,122 @@
-import { useEffect, type PointerEvent, type ReactNode } from 'react'
-import { Panel, Separator, usePanelRef } from 'react-resizable-panels'
-import { fold, useFolds, type Edge } from '../store/folds'
+import { type KeyboardEvent, type PointerEvent, type ReactNode } from 'react'
+import { create } from 'zustand'
+import { fold, isFolded, useFolds, type Edge } from '../store/folds'
 
-/** How a part of the page is called, and the key that folds it. */
-export const EDGE_NAMES: Readonly<Record<Edge, { readonly name: string; readonly key: string }>> = {
-  contents: { name: 'contents', key: 'C' },
-  registers: { name: 'registers', key: 'R' },
-  margin: { name: 'margin', key: 'F' },
-  dateline: { name: 'date line', key: 'D' },
-}
-
-interface Sizes {
+/** A part of the page that folds to its edge: how it is called, the key that folds it, and its sizes in px. */
+interface Part {
+  readonly name: string
+  readonly key: string
   readonly folded: number
   readonly usual: number
   readonly least: number
-  readonly most?: number
+  readonly most: number
+  /** Where its edge has to be pulled for it to grow. */
+  readonly grows: { readonly x: -1 | 0 | 1; readonly y: -1 | 0 | 1 }
 }
 
-/** A part of the page that folds to its edge: by its key, by a click on the edge, or pulled there. */
-export function Foldable({ edge, sizes, children }: { edge: Edge; sizes: Sizes; children: ReactNode }) {
-  const panel = usePanelRef()
+type Sized = Exclude<Edge, 'dateline'>
+const PARTS: Readonly<Record<Sized, Part>> = {
+  contents: { name: 'contents', key: 'C', folded: 48, usual: 208, least: 150, most: 360, grows: { x: 1, y: 0 } },
+  registers: { name: 'registers', key: 'R', folded: 32, usual: 214, least: 96, most: 2000, grows: { x: 0, y: -1 } },
+  margin: { name: 'margin', key: 'F', folded: 40, usual: 288, least: 220, most: 480, grows: { x: -1, y: 0 } },
+}
+export const EDGE_NAMES: Readonly<Record<Edge, Pick<Part, 'name' | 'key'>>> = {
+  ...PARTS,
+  dateline: { name: 'date line', key: 'D' },
+}
+
+/** How large each part is while it is not folded. */
+const useSizes = create<Readonly<Record<Sized, number>>>()(() => ({
+  contents: PARTS.contents.usual,
+  registers: PARTS.registers.usual,
+  margin: PARTS.margin.usual,
+}))
+
+const isAcross = (edge: Sized): boolean => PARTS[edge].grows.y !== 0
+
+/** A part of the page that folds to its edge: by its key, by a click on the edge, or pulled there. The sheet has what the others leave. */
+export function Foldable({ edge, children }: { edge: Sized; children: ReactNode }) {
   const folded = useFolds((state) => state.folded.has(edge))
-  useEffect(() => {
-    if (folded) panel.current?.collapse()
-    else panel.current?.expand()
-  }, [folded, panel])
+  const size = useSizes((sizes) => sizes[edge])
+  const part = PARTS[edge]
+  const style = folded
+    ? { flex: `0 0 ${part.folded}px` }
+    : { flex: `0 1 ${size}px`, [isAcross(edge) ? 'minHeight' : 'minWidth']: part.least }
   return (
-    <Panel
-      id={`${edge}-panel`}
-      panelRef={panel}
-      collapsible
-      collapsedSize={sizes.folded}
-      defaultSize={sizes.usual}
-      minSize={sizes.least}
-      {...(sizes.most === undefined ? {} : { maxSize: sizes.most })}
-      groupResizeBehavior="preserve-pixel-size"
-      onResize={(_size, _id, before) => {
-        const isNow = panel.current?.isCollapsed()
-        if (before !== undefined && isNow !== undefined) fold(edge, isNow)
-      }}
-    >
+    <div id={`${edge}-panel`} className="min-h-0 min-w-0 overflow-hidden" style={style}>
       {children}
-    </Panel>
+    </div>
   )
 }
 
 const LINE =
-  "relative z-10 bg-hairline data-[separator=active]:bg-primary data-[separator=hover]:bg-quiet after:absolute after:content-['']"
-const ACROSS = 'w-px after:inset-y-0 after:-left-[3px] after:-right-[3px]'
-const ALONG = 'h-px after:inset-x-0 after:-top-[3px] after:-bottom-[3px]'
+  "relative z-10 shrink-0 touch-none bg-hairline hover:bg-quiet active:bg-primary focus-visible:bg-primary outline-none after:absolute after:content-['']"
+const UPRIGHT = 'w-px cursor-ew-resize after:inset-y-0 after:-left-[3px] after:-right-[3px]'
+const ACROSS = 'h-px cursor-ns-resize after:inset-x-0 after:-top-[3px] after:-bottom-[3px]'
 /** A press that moves no further is a click. */
 const CLICK_PX = 3
+const STEP_PX = 16
 
-/** The edge of a part: pulled, it sets its size; clicked, it folds or unfolds it. */
-export function Edge({ edge, across = false }: { edge: Edge; across?: boolean }) {
-  const { name, key } = EDGE_NAMES[edge]
-  // While an edge is held, the pointer’s events do not come to it: where it is let go is asked of the window.
-  const press = (down: PointerEvent) => {
-    const click = ({ clientX, clientY }: globalThis.PointerEvent) => {
-      if (Math.hypot(clientX - down.clientX, clientY - down.clientY) <= CLICK_PX) fold(edge)
+/** Sets a part’s size; pulled to less than half of its least, it folds. */
+function resize(edge: Sized, wanted: number): void {
+  const { least, most } = PARTS[edge]
+  fold(edge, wanted < least / 2)
+  if (wanted >= least / 2) useSizes.setState({ [edge]: Math.min(most, Math.max(least, wanted)) })
+}
+
+const sizeNow = (edge: Sized): number => (isFolded(edge) ? PARTS[edge].folded : useSizes.getState()[edge])
+
+/** The edge of a part: pulled or moved by arrows, it sets its size; clicked or by Enter, it folds or unfolds it. */
+export function Edge({ edge }: { edge: Sized }) {
+  const { name, key, grows, folded, most } = PARTS[edge]
+  const size = useSizes((sizes) => sizes[edge])
+  const isNow = useFolds((state) => state.folded.has(edge))
+  const press = (down: PointerEvent<HTMLElement>) => {
+    if (down.button !== 0) return
+    down.preventDefault()
+    const line = down.currentTarget
+    line.setPointerCapture(down.pointerId)
+    const before = sizeNow(edge)
+    let pulled = false
+    const move = ({ clientX, clientY }: globalThis.PointerEvent) => {
+      const [x, y] = [clientX - down.clientX, clientY - down.clientY]
+      pulled ||= Math.hypot(x, y) > CLICK_PX
+      if (pulled) resize(edge, before + x * grows.x + y * grows.y)
     }
-    window.addEventListener('pointerup', click, { once: true })
+    const end = ({ type }: globalThis.PointerEvent) => {
+      line.removeEventListener('pointermove', move)
+      line.removeEventListener('pointerup', end)
+      line.removeEventListener('pointercancel', end)
+      if (!pulled && type === 'pointerup') fold(edge)
+    }
+    line.addEventListener('pointermove', move)
+    line.addEventListener('pointerup', end)
+    line.addEventListener('pointercancel', end)
+  }
+  const onKey = (event: KeyboardEvent) => {
+    const along = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
+    const by = along ? STEP_PX * ((along[0] ?? 0) * grows.x + (along[1] ?? 0) * grows.y) : 0
+    if (event.key === 'Enter') fold(edge)
+    else if (by !== 0)
+      resize(edge, isFolded(edge) ? (by > 0 ? PARTS[edge].least : 0) : Math.max(sizeNow(edge) + by, PARTS[edge].least))
+    else return
+    event.preventDefault()
+    event.stopPropagation()
   }
   return (
-    <Separator
-      className={`${LINE} ${across ? ALONG : ACROSS}`}
+    <div
+      role="separator"
+      tabIndex={0}
+      className={`${LINE} ${isAcross(edge) ? ACROSS : UPRIGHT}`}
       aria-label={`Edge of the ${name}`}
+      aria-orientation={isAcross(edge) ? 'horizontal' : 'vertical'}
+      aria-controls={`${edge}-panel`}
+      aria-valuenow={Math.round(isNow ? folded : size)}
+      aria-valuemin={folded}
+      aria-valuemax={most}
       title={`Pull, or click to fold or unfold the ${name} (${key})`}
-      disableDoubleClick
-      onPointerDownCapture={press}
+      onPointerDown={press}
+      onKeyDown={onKey}
     />
   )
 }

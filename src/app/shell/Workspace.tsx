@@ -1,6 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from 'react'
 import { flushSync } from 'react-dom'
-import { Group, Panel } from 'react-resizable-panels'
 import { wordsOf } from '../../core/model'
 import { currentNotation, offered } from '../actions'
 import { DateLine } from '../dateline/DateLine'
@@ -45,42 +44,38 @@ export function Workspace({ id }: { id: string }) {
       </Region>
       <Banner />
       <AgainstLine />
-      <Group orientation="horizontal" className="min-h-0 flex-1">
-        <Foldable edge="contents" sizes={{ folded: 48, usual: 208, least: 150, most: 360 }}>
+      <div className="flex min-h-0 flex-1">
+        <Foldable edge="contents">
           <Region name="contents">
             <Contents />
           </Region>
         </Foldable>
         <Edge edge="contents" />
-        <Panel id="page-panel" minSize={380}>
-          <Group orientation="vertical">
-            <Panel id="sheet-panel" minSize={160}>
-              <div className="flex h-full flex-col">
-                <SheetHead />
-                <Region name="sheet">
-                  <Sheet />
-                </Region>
-              </div>
-            </Panel>
-            <Edge edge="registers" across />
-            <Foldable edge="registers" sizes={{ folded: 32, usual: 214, least: 96 }}>
-              <Region name="registers">
-                <Suspense>
-                  <Registers />
-                </Suspense>
-              </Region>
-            </Foldable>
-          </Group>
-        </Panel>
+        <div className="flex min-w-[380px] flex-1 flex-col">
+          <div className="flex min-h-[160px] flex-1 flex-col">
+            <SheetHead />
+            <Region name="sheet">
+              <Sheet />
+            </Region>
+          </div>
+          <Edge edge="registers" />
+          <Foldable edge="registers">
+            <Region name="registers">
+              <Suspense>
+                <Registers />
+              </Suspense>
+            </Region>
+          </Foldable>
+        </div>
         <Edge edge="margin" />
-        <Foldable edge="margin" sizes={{ folded: 40, usual: 288, least: 220, most: 480 }}>
+        <Foldable edge="margin">
           <Region name="margin">
             <Suspense>
               <Margin />
             </Suspense>
           </Region>
         </Foldable>
-      </Group>
+      </div>
       <Dialogs />
       <Confirm />
       <ReadingFile />
