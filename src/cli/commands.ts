@@ -3,7 +3,7 @@ import { parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../co
 import { findingsOf, tally } from '../core/findings'
 import { apply, asDay, asId, isDay, Model, writableWithin, type Day, type View } from '../core/model'
 import { decodeText, guessMapping, understoodRows, readTable, type Decoded } from '../core/tabular'
-import { notationOf, pictureOf, readDay, sheetOf, type SheetRow } from '../core/notation'
+import { drawn, notationOf, readDay, sheetOf, type SheetRow } from '../core/notation'
 import { registry } from '../core/notations'
 import { svgSize, themeOf, toSvg } from '../core/scene'
 import { PngSizeError, toPng } from '../server/draw/png'
@@ -58,16 +58,15 @@ export const draw: Command = (file, values, out) => {
   if (target === undefined || !/\.(svg|png)$/i.test(target))
     throw new UsageError('Say where to with --out X.svg or --out X.png.')
   const view = viewOf(model, values)
-  const picture = pictureOf(registry, view)
-  if (!picture)
-    throw new UsageError(
-      `There is no picture “${view.notation}/${view.picture}”. There are ${pictureNames().join(', ')}.`,
-    )
   const width = values.width === undefined ? undefined : Number(values.width)
   if (width !== undefined && !(Number.isInteger(width) && width > 0))
     throw new UsageError('--width is a whole number of pixels.')
   const against = values.compare === undefined ? undefined : { model, day: dayOf({ day: values.compare }) }
-  const scene = picture.draw(model, view, dayOf(values), against)
+  const scene = drawn(registry, model, view, dayOf(values), against)
+  if (!scene)
+    throw new UsageError(
+      `There is no picture “${view.notation}/${view.picture}”. There are ${pictureNames().join(', ')}.`,
+    )
   const { title, caption, alt } = view
   const options = {
     theme: themeOf(view.look['theme']),

@@ -3,9 +3,9 @@ import { makeChecker, mendAll, newErrors } from '../core/findings'
 import { apply, asId, cut, Model, wordsOf, type Day, type Id, type Step, type View } from '../core/model'
 import {
   begunWith,
+  drawn,
   notationOf,
   offersOf,
-  pictureOf,
   prepared,
   sheetOf,
   type Handling,
@@ -47,10 +47,10 @@ export function makeEngine(): Engine {
   const draw = ({ view: id, day, compared }: Asked): SceneDelta | undefined => {
     const view = model.views.get(id)
     const against = earlier ? { model: earlier, day } : compared && { model, day: compared }
-    const drawn = view && pictureOf(registry, view)?.draw(model, view, day, against)
-    if (!drawn) return undefined
-    const delta = deltaOf(scene, drawn)
-    scene = drawn
+    const now = view && drawn(registry, model, view, day, against)
+    if (!now) return undefined
+    const delta = deltaOf(scene, now)
+    scene = now
     return delta
   }
   const importOf = (id: Id, sort: string): TableImport | undefined => {
@@ -87,12 +87,12 @@ export function makeEngine(): Engine {
       const { wants, day } = asked
       const shown = registry.notations.filter(({ id }) => id === model.views.get(asked.view)?.notation)
       await prepared(wants.findings ? registry.notations : shown, model)
-      const drawn = wants.scene ? draw(asked) : undefined
+      const changed = wants.scene ? draw(asked) : undefined
       const findings = wants.findings ? find(day) : undefined
       const view = model.views.get(asked.view)
       const notation = view && notationOf(registry, view)
       return {
-        ...(drawn && { scene: drawn }),
+        ...(changed && { scene: changed }),
         ...(findings && { findings }),
         ...(wants.notes && view && notation && { notes: notesOn(model, notation, view, asked, scene, told) }),
       }
@@ -102,15 +102,15 @@ export function makeEngine(): Engine {
       const other = trustedWorkspace(workspace)
       await prepared(registry.notations, other)
       const view = (id === undefined ? undefined : other.views.get(id)) ?? [...other.views.values()][0]
-      return view && pictureOf(registry, view)?.draw(other, view, day)
+      return view && drawn(registry, other, view, day)
     },
     preview: async ({ notation: of, picture: id, starter }, day) => {
       await ready()
       const notation = registry.notations.find((one) => one.id === of)
       const begun = notation?.starters.find((one) => one.id === starter)?.make(numbered(), day)
       const [view] = begun ? begun.views.values() : notation && id ? [newViewOf(notation, id)] : []
-      const drawn = view && pictureOf(registry, view)?.draw(begun ?? model, view, day)
-      return drawn && drawn.items.length <= MOST_PREVIEWED ? drawn : undefined
+      const shown = view && drawn(registry, begun ?? model, view, day)
+      return shown && shown.items.length <= MOST_PREVIEWED ? shown : undefined
     },
     addStarter: (of, id, day) => {
       const starter = registry.notations.find((one) => one.id === of)?.starters.find((one) => one.id === id)
@@ -144,9 +144,9 @@ export function makeEngine(): Engine {
       if ('refused' in begun) return begun
       const { model: made, reading } = begun
       const [view] = made.views.values()
-      const drawn = view && pictureOf(registry, view)?.draw(made, view, day)
-      if (!drawn) return undefined
-      const svg = toSvg(drawn, { theme: themeOf(view.look['theme']), title: 'The list, drawn', transparent: true })
+      const shown = view && drawn(registry, made, view, day)
+      if (!shown) return undefined
+      const svg = toSvg(shown, { theme: themeOf(view.look['theme']), title: 'The list, drawn', transparent: true })
       return { svg, as: reading.id, ways: waysToRead(registry.notations) }
     },
     against: (workspace) => {

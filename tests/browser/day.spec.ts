@@ -99,7 +99,7 @@ test('two days are compared: what is new, gone and moved is on the cards, and re
   await page.getByTestId('compared').click()
   await page.keyboard.type('2026-11-24')
   await page.keyboard.press('Enter')
-  await expect(page.getByTestId('headline')).toHaveText(/\+ 1 new, − 3 gone, → 9 moved/)
+  await expect(page.getByTestId('headline')).toHaveText(/\+ 1 new, − 3 gone, » 9 moved/)
   await expect(card(page, 'Head of terminals')).toContainText('+')
   await page.keyboard.press('0')
   await expect(card(page, 'Refunds clerk')).toBeVisible()

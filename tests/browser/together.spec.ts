@@ -325,7 +325,7 @@ test('the history says who did what, shows a revision and restores it', async ({
   await expect(history.getByTestId('since')).toContainText('− position “Finance lead”')
   await expect(history.locator('svg text', { hasText: 'Eva Nes' })).toBeVisible()
   await history.getByRole('button', { name: 'Compare it with now on the sheet' }).click()
-  await expect(page.getByTestId('headline')).toHaveText('− 1 gone, → 1 moved')
+  await expect(page.getByTestId('headline')).toHaveText('− 1 gone, » 1 moved')
   await expect(page.getByText('Compared with revision 0.')).toBeVisible()
   await page.getByRole('button', { name: 'Stop comparing' }).click()
   await expect(page.getByTestId('headline')).toContainText('6 positions')

@@ -2,6 +2,7 @@ import type { Change, Day, Entity, Id, Model, View } from '../model'
 import type { Field, Kind, RelationKind } from './kind'
 import type { TableImport } from './import'
 import type { Rule } from './rule'
+import type { Against, Turn } from './turn'
 import type { Box, Scene } from '../scene'
 import type { Outcome, Refusal, Wish } from './wish'
 
@@ -24,12 +25,6 @@ export interface Action {
   /** Whether the action is offered for this selection. */
   readonly applies: (wish: Omit<Wish, 'newId'>) => boolean
   readonly run: (wish: Wish) => Outcome
-}
-
-/** What a picture is compared with: the same facts on another day, or the facts of an earlier revision. */
-export interface Against {
-  readonly model: Model
-  readonly day: Day
 }
 
 /** A handle of the selected item, pulled as far as this, in px at 100 % from where it was taken. */
@@ -66,8 +61,14 @@ export interface Gestures {
 }
 
 export interface Picture extends Gestures {
-  /** The scene of a day; with other facts or another day, what differs between the two. */
+  /** The scene of a day. With what it is compared with it may draw that beneath; what differs is marked on any picture (`drawn`). */
   readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
+  /** What became of the facts that it draws, where more is known than their fields tell, which is given. */
+  readonly turns?: (
+    before: Against,
+    after: Against,
+    stated: ReadonlyMap<Id, readonly Turn[]>,
+  ) => ReadonlyMap<Id, readonly Turn[]>
 }
 
 export interface Column {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { apply, type Model } from '../../../src/core/model'
-import { isRefusal } from '../../../src/core/notation'
+import { drawn, isRefusal } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
 import { overlaps, type Box, type Item } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
 import {
@@ -133,8 +134,8 @@ describe('a comparison with an earlier state of the facts', () => {
         { do: 'set-entity', id: id('clerk'), path: 'name', value: 'Chief clerk' },
       ],
     }).model
-    const scene = picture('tree').draw(now, treeView(), DAY, { model: then, day: DAY })
-    expect(scene.headline).toBe('− 1 gone, ≠ 1 retitled')
+    const scene = drawn(registry, now, treeView(), DAY, { model: then, day: DAY })
+    expect(scene?.headline).toBe('− 1 gone, ≠ 1 retitled')
   })
 })
 

@@ -1,6 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { apply, type Model } from '../../../src/core/model'
+import { drawn } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
 import { overlaps, pageOf, type Box, type Scene } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
 import { DAY, day, facts, id, listed, organisation, person, position, reports, tie, treeView, said } from '../../facts'
@@ -314,11 +316,12 @@ describe('the tree', () => {
     )
     if (!tree) throw new Error('no tree')
     const both = [
-      tree.draw(model, treeView(), day('2027-02-01'), { model, day: DAY }),
-      tree.draw(model, treeView(), DAY, { model, day: day('2027-02-01') }),
+      drawn(registry, model, treeView(), day('2027-02-01'), { model, day: DAY }),
+      drawn(registry, model, treeView(), DAY, { model, day: day('2027-02-01') }),
     ]
     for (const scene of both) {
-      expect(scene.headline).toBe('+ 1 new, − 1 gone, → 1 moved, ⇄ 1 with another holder')
+      if (!scene) throw new Error('nothing drawn')
+      expect(scene.headline).toBe('+ 1 new, − 1 gone, » 1 moved, ± 1 with another holder')
       const label = (key: string) => scene.items.find((item) => item.id === key)?.label
       expect([label('clerk'), label('old'), label('other')]).toEqual([
         'vacant — clerk: moved from head',
@@ -327,7 +330,7 @@ describe('the tree', () => {
       ])
       expectNoOverlap(scene)
     }
-    expect(tree.draw(model, treeView(), DAY, { model, day: day('2026-11-01') }).headline).toBe('no difference')
+    expect(drawn(registry, model, treeView(), DAY, { model, day: day('2026-11-01') })?.headline).toBe('no difference')
   })
 
   it('draws a chain of 10 000 and a manager of 5 000 without running out of stack', () => {

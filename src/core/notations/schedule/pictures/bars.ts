@@ -16,6 +16,7 @@ import { atEnd } from '../actions'
 import { bars as gestures } from '../gestures'
 import { planOn, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { baselineOf, slipOf } from '../baseline'
+import { workTurns } from '../turns'
 import { AXIS_HEIGHT, axisMarks, cellsOf, type Axis } from './axis'
 import { barItem, rowItem } from './barMarks'
 import { BAR, drawnSpan, drawnStart, ROW } from './barRows'
@@ -23,7 +24,7 @@ import { barsAxis, NUMBER, TABLE } from './barsAxis'
 import { loadRows } from './loadRows'
 import { ARROW, linkWay, type BarSpot } from './links'
 
-export const bars: Picture = { ...gestures, draw: drawBars }
+export const bars: Picture = { ...gestures, draw: drawBars, turns: workTurns }
 
 function drawBars(model: Model, view: View, day: Day, against?: Against): Scene {
   const plan = planShown(model, view, day)

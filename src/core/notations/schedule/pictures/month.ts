@@ -6,10 +6,11 @@ import { kit, textWidth, wrap, type Item, type Mark, type Scene } from '../../..
 import { dayName } from '../calendars'
 import { month as gestures } from '../gestures'
 import { planShown, type Plan, type Work } from '../plan'
+import { workTurns } from '../turns'
 import { headlineOf } from './bars'
 import { drawnSpan } from './barRows'
 
-export const month: Picture = { ...gestures, draw: drawMonths }
+export const month: Picture = { ...gestures, draw: drawMonths, turns: workTurns }
 
 const CELL = 128
 const WEEK = 34

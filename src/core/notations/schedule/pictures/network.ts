@@ -4,9 +4,10 @@ import type { Picture } from '../../../notation'
 import { aroundPoints, kit, wrap, type Item, type Link, type Mark, type Paint, type Scene } from '../../../scene'
 import { network as gestures } from '../gestures'
 import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
+import { workTurns } from '../turns'
 import { headlineOf } from './bars'
 
-export const network: Picture = { ...gestures, draw: drawNetwork }
+export const network: Picture = { ...gestures, draw: drawNetwork, turns: workTurns }
 
 const BOX = { width: 214, height: 78 } as const
 const MARK = { width: 116, height: 46 } as const

@@ -4,6 +4,7 @@ import { around, CATEGORIES, type Item, type Mark, type Role, type Scene } from 
 import { timeline as gestures } from '../gestures'
 import { textOf } from '../plan'
 import { placeCallouts } from '../../../layout'
+import { workTurns } from '../turns'
 import {
   ERA,
   eraItem,
@@ -20,7 +21,7 @@ import {
 } from './timelineMarks'
 import { BASE, factsOf, MARGIN, scaleOf, type Point, type Span } from './timeScale'
 
-export const timeline: Picture = { ...gestures, draw: drawTimeline }
+export const timeline: Picture = { ...gestures, draw: drawTimeline, turns: workTurns }
 
 const TEXT = { narrow: 104, medium: 148, wide: 216 } as const
 
