@@ -209,7 +209,9 @@ function listed(
 
 /** The card of an item that is gone. */
 function struck({ id, facts, label }: Item, box: Box): Item {
-  const words = wrap(label, box.width - 20, 11.5, 'text400', 2)
+  const line = (words: string, most: number) => wrap(words, box.width - 20, 11.5, 'text400', most)
+  const [name = '', ...more] = label.split(' — ')
+  const words = more.length === 0 ? line(name, 2) : [...line(name, 1), ...line(more.join(' — '), 1)]
   const paint = { fill: 'ink', 'font-size': 11.5, 'text-decoration': 'line-through' } as const
   return {
     id,
