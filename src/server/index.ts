@@ -13,4 +13,13 @@ export { EXAMPLE, firstPicture, samples } from './services/pages'
 export { pngOf, svgOf } from './services/pictures'
 export { makeShare, readShare, sharesOf, withdrawShare } from './services/shares'
 export { theStore } from './services/store'
-export { createWorkspace, loadWorkspace, removeWorkspace, workspaceList } from './services/workspaces'
+export {
+  binned,
+  copyWorkspace,
+  createWorkspace,
+  destroyWorkspace,
+  loadWorkspace,
+  removeWorkspace,
+  restoreWorkspace,
+  workspaceList,
+} from './services/workspaces'

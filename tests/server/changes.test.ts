@@ -9,8 +9,18 @@ import { BadRequest, Clash, NotFound } from '../../src/server/services/errors'
 import { listen, type News } from '../../src/server/services/feed'
 import { changesSince, historyBefore, modelAt } from '../../src/server/services/history'
 import { storeOn } from '../../src/server/services/store'
-import { createWorkspace, loadWorkspace, removeWorkspace, workspaceList } from '../../src/server/services/workspaces'
-import { DAY, facts, id, position, reports } from '../facts'
+import {
+  binned,
+  copyWorkspace,
+  createWorkspace,
+  destroyWorkspace,
+  loadWorkspace,
+  removeWorkspace,
+  restoreWorkspace,
+  workspaceList,
+} from '../../src/server/services/workspaces'
+import { insertAsset, listAssets } from '../../src/server/repositories/assets'
+import { DAY, facts, id, person, position, reports, tie } from '../facts'
 
 const store = storeOn(openPool(inject('databaseUrl')))
 /** Another server before the same database: it shares nothing with the first but the rows. */
@@ -61,21 +71,73 @@ describe('a workspace in the database', () => {
   })
   it('is listed as it is after each change, and as it is on the day asked for', async () => {
     const workspace = await small()
-    const errors = async (day = DAY) =>
-      (await workspaceList(store, day)).find((one) => one.id === workspace)?.tally?.error
-    expect(await errors()).toBe(0)
-    const circle: Step = { do: 'add-relation', relation: { ...reports('a', 'b'), to: asDay('2027-06-30') } }
-    await commitChange(other, workspace, change(0, [circle]))
-    expect(await errors()).toBeGreaterThan(0)
-    expect(await errors(asDay('2028-01-01'))).toBe(0)
-    expect(await errors()).toBeGreaterThan(0)
+    const found = async (day = DAY) => {
+      const {
+        error = 0,
+        warning = 0,
+        note = 0,
+      } = (await workspaceList(store, day)).find((one) => one.id === workspace)?.tally ?? {}
+      return error + warning + note
+    }
+    const vacant = await found()
+    expect(vacant).toBeGreaterThan(0)
+    const holder: Step[] = [
+      { do: 'add-entity', entity: person('ada') },
+      { do: 'add-relation', relation: tie('holds', 'ada', 'a', { to: asDay('2027-06-30') }) },
+    ]
+    await commitChange(other, workspace, change(0, holder))
+    expect(await found()).toBeLessThan(vacant)
+    expect(await found(asDay('2028-01-01'))).toBe(vacant)
+    expect(await found()).toBeLessThan(vacant)
   })
-  it('is gone with all its rows when it is removed', async () => {
+  it('lies in the bin when it is removed, comes back whole, and is gone with all its rows when it is ended there', async () => {
     const workspace = await small()
+    const before = (await loadWorkspace(store, workspace)).model
+    const rowsOf = () => store.database.rows('SELECT id FROM entity WHERE workspace_id = ?', [workspace])
+    const inBin = async () => (await binned(store)).some(({ id }) => id === workspace)
+    await expect(destroyWorkspace(store, workspace)).rejects.toThrow(NotFound)
     await removeWorkspace(store, workspace)
     await expect(loadWorkspace(store, workspace)).rejects.toThrow(NotFound)
-    const rows = await store.database.rows('SELECT id FROM entity WHERE workspace_id = ?', [workspace])
-    expect(rows).toHaveLength(0)
+    await expect(removeWorkspace(store, workspace)).rejects.toThrow(NotFound)
+    expect((await workspaceList(store, DAY)).some(({ id }) => id === workspace)).toBe(false)
+    expect(await inBin()).toBe(true)
+
+    await restoreWorkspace(store, workspace)
+    expect(writeWorkspace((await loadWorkspace(store, workspace)).model)).toEqual(writeWorkspace(before))
+    await expect(restoreWorkspace(store, workspace)).rejects.toThrow(NotFound)
+
+    await removeWorkspace(store, workspace)
+    const put = (days: number) =>
+      store.database.write('UPDATE workspace SET deleted_at = CURRENT_TIMESTAMP(3) - INTERVAL ? HOUR WHERE id = ?', [
+        days * 24,
+        workspace,
+      ])
+    await put(29.9)
+    expect(await inBin()).toBe(true)
+    await put(30.1)
+    expect(await inBin()).toBe(false)
+    expect(await rowsOf()).toHaveLength(0)
+
+    const other = await small()
+    await removeWorkspace(store, other)
+    await destroyWorkspace(store, other)
+    await expect(restoreWorkspace(store, other)).rejects.toThrow(NotFound)
+  })
+  it('is copied with its facts and photos, under a name of its own, and found by a part of its name', async () => {
+    const photo = Buffer.from('not much of a picture')
+    const workspace = await small()
+    await insertAsset(store.database, workspace, { id: 'abc', mediaType: 'image/jpeg', content: photo })
+    const copy = await copyWorkspace(store, workspace)
+    const [from, to] = [(await loadWorkspace(store, workspace)).model, (await loadWorkspace(store, copy)).model]
+    expect(to.name).toBe(`${from.name}, copy`)
+    expect(writeWorkspace(to.with({ name: from.name }))).toEqual(writeWorkspace(from))
+    expect((await listAssets(store.database, copy)).map(({ content }) => content)).toEqual([photo])
+    const found = async (named: string) => (await workspaceList(store, DAY, named)).map(({ id }) => id)
+    expect(await found(', COPY')).toContain(copy)
+    expect(await found(', copy')).not.toContain(workspace)
+    // What is a sign to the database is none to who searches.
+    expect(await found('%')).toEqual([])
+    expect(await found('_')).toEqual([])
   })
 })
 

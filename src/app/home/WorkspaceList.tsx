@@ -1,11 +1,15 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
+import { cut } from '../../core/model'
 import { momentInWords, today } from '../clock'
-import { Dialog } from '../shell/Dialog'
 import { Tally } from '../shell/Tally'
 import { ApiError, ask } from '../sync/api'
+import { Bin } from './Bin'
 import type { Entry } from './entry'
 
 const RETRY_MS = 3000
+const MOST_NAME = 200
+/** While somebody types on, the list waits. */
+const SEARCH_AFTER_MS = 150
 
 function Findings({ entry: { tally, trouble } }: { entry: Entry }) {
   if (!tally) return <span className="text-error">■ {trouble}</span>
@@ -13,95 +17,188 @@ function Findings({ entry: { tally, trouble } }: { entry: Entry }) {
   return <span className="text-quiet">no findings</span>
 }
 
-/** All workspaces, the last changed first, with what is wrong in them. */
+/** All workspaces, the last changed first, with what is wrong in them: found by name, renamed, copied, and put into the bin. */
 export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
   const [entries, setEntries] = useState<readonly Entry[] | undefined>(undefined)
+  const [named, setNamed] = useState('')
   const [trouble, setTrouble] = useState<string | undefined>(undefined)
-  const [removing, setRemoving] = useState<Entry | undefined>(undefined)
+  const [said, setSaid] = useState<{ words: string; back?: () => void } | undefined>(undefined)
+  const [renaming, setRenaming] = useState<string | undefined>(undefined)
+  const [binOpen, setBinOpen] = useState(false)
   const [attempt, setAttempt] = useState(0)
+  const search = useRef<HTMLInputElement>(null)
   useEffect(() => {
+    let current = true
     let timer: ReturnType<typeof setTimeout> | undefined
-    ask<{ workspaces: Entry[] }>(`/api/workspaces?day=${today()}`).then(
-      ({ workspaces }) => {
-        setEntries(workspaces)
-        setTrouble(undefined)
-      },
-      (error: unknown) => {
-        setTrouble(error instanceof ApiError ? error.message : String(error))
-        timer = setTimeout(() => setAttempt((count) => count + 1), RETRY_MS)
-      },
-    )
-    return () => clearTimeout(timer)
-  }, [attempt])
+    const read = () =>
+      ask<{ workspaces: Entry[] }>(`/api/workspaces?${new URLSearchParams({ day: today(), named })}`).then(
+        ({ workspaces }) => {
+          if (!current) return
+          setEntries(workspaces)
+          setTrouble(undefined)
+        },
+        (error: unknown) => {
+          if (!current) return
+          setTrouble(error instanceof ApiError ? error.message : String(error))
+          timer = setTimeout(() => setAttempt((count) => count + 1), RETRY_MS)
+        },
+      )
+    timer = setTimeout(() => void read(), named === '' ? 0 : SEARCH_AFTER_MS)
+    return () => {
+      current = false
+      clearTimeout(timer)
+    }
+  }, [attempt, named])
 
-  const remove = async (entry: Entry) => {
-    setRemoving(undefined)
+  /** Asks the server for something, and reads the list again whatever it answers. */
+  const doing = async (work: () => Promise<unknown>, done: { words: string; back?: () => void } | undefined) => {
     try {
-      await ask(`/api/workspaces/${entry.id}`, { method: 'DELETE' })
+      await work()
+      setSaid(done)
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
-      setTrouble(error.message)
+      setSaid({ words: `■ ${error.message} Nothing was changed.` })
     }
     setAttempt((count) => count + 1)
   }
+  const takeBack = ({ id, name }: Pick<Entry, 'id' | 'name'>) =>
+    void doing(() => ask(`/api/bin/${id}`, { method: 'POST' }), { words: `“${name}” is back.` })
+  const remove = (entry: Entry) =>
+    void doing(() => ask(`/api/workspaces/${entry.id}`, { method: 'DELETE' }), {
+      words: `“${entry.name}” lies in the bin for 30 days.`,
+      back: () => takeBack(entry),
+    })
+  const copy = ({ id, name }: Entry) =>
+    void doing(() => ask(`/api/workspaces/${id}/copy`, { method: 'POST' }), { words: `“${name}” was copied.` })
+  const rename = ({ id, name, revision }: Entry, typed: string) => {
+    setRenaming(undefined)
+    const value = cut(typed.trim(), MOST_NAME)
+    if (value === '' || value === name) return
+    const body = {
+      id: crypto.randomUUID(),
+      base: revision,
+      label: `Rename the workspace to “${value}”`,
+      author: 'Somebody at the first page',
+      steps: [{ do: 'set-workspace', path: 'name', value }],
+    }
+    void doing(() => ask(`/api/workspaces/${id}/changes`, { method: 'POST', body }), undefined)
+  }
   return (
     <aside aria-label="Workspaces" className="overflow-y-auto border-l border-hairline bg-base-100 px-8 py-9">
-      <h2 className="caps border-b border-hairline pb-2">Workspaces</h2>
+      <div className="flex items-baseline justify-between gap-4 border-b border-hairline pb-1.5">
+        <h2 className="caps">Workspaces</h2>
+        <input
+          ref={search}
+          type="search"
+          aria-label="Find a workspace by its name"
+          placeholder="Find by name"
+          maxLength={MOST_NAME}
+          className="h-[24px] w-[170px] border-b border-hairline bg-transparent outline-none focus:border-primary"
+          value={named}
+          onChange={(event) => setNamed(event.target.value)}
+        />
+      </div>
       {trouble && (
         <p role="alert" className="border-b border-hairline py-3 text-error">
           ■ {trouble} Skivel tries again every few seconds.
         </p>
       )}
+      <p
+        role="status"
+        className={said ? 'flex justify-between gap-4 border-b border-hairline bg-wash px-2 py-1.5' : ''}
+      >
+        {said?.words}
+        {said?.back && (
+          <button type="button" className="verb shrink-0" onClick={said.back}>
+            Take it back
+          </button>
+        )}
+      </p>
       {!entries && !trouble && <p className="py-3 text-quiet">Reading …</p>}
+      {entries?.length === 0 && (
+        <p className="py-3 text-quiet">
+          {named === '' ? 'None yet. Begin with the list on the left.' : `No workspace is called “${named}”.`}
+        </p>
+      )}
       <ul>
         {entries?.map((entry) => (
           <li key={entry.id} className="group relative border-b border-hairline">
-            <a href={`/w/${entry.id}`} className="block py-3 hover:bg-wash">
-              <span className="flex items-baseline justify-between gap-4">
-                <span className="truncate text-[14px] font-semibold">{entry.name}</span>
-                <span className="shrink-0">
-                  <Findings entry={entry} />
+            {renaming === entry.id ? (
+              <NewName entry={entry} onName={(name) => rename(entry, name)} />
+            ) : (
+              <a href={`/w/${entry.id}`} className="block py-3 hover:bg-wash">
+                <span className="flex items-baseline justify-between gap-4">
+                  <span className="truncate text-[14px] font-semibold">{entry.name}</span>
+                  <span className="shrink-0">
+                    <Findings entry={entry} />
+                  </span>
                 </span>
-              </span>
-              <span className="flex justify-between text-quiet">
-                <span>{entry.chapters.join(', ') || 'No view yet'}</span>
-                <span className="group-focus-within:invisible group-hover:invisible">
-                  {momentInWords(entry.changedAt)}
+                <span className="flex justify-between text-quiet">
+                  <span>{entry.chapters.join(', ') || 'No view yet'}</span>
+                  <span className="group-focus-within:invisible group-hover:invisible">
+                    {momentInWords(entry.changedAt)}
+                  </span>
                 </span>
+              </a>
+            )}
+            {renaming !== entry.id && (
+              <span className="absolute right-0 bottom-2.5 flex gap-3 text-[12px] opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+                <button type="button" className="verb" onClick={() => setRenaming(entry.id)}>
+                  Rename
+                </button>
+                <button type="button" className="verb" onClick={() => copy(entry)}>
+                  Copy
+                </button>
+                <button type="button" className="verb" onClick={() => remove(entry)}>
+                  Delete
+                </button>
               </span>
-            </a>
-            <button
-              type="button"
-              className="verb absolute right-0 bottom-2.5 text-[12px] opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
-              onClick={() => setRemoving(entry)}
-            >
-              Delete
-            </button>
+            )}
           </li>
         ))}
       </ul>
-      <button type="button" className="verb mt-3" onClick={onEmpty}>
-        Empty workspace
-      </button>
-      {removing && (
-        <Dialog title={`Delete “${removing.name}”?`} onClose={() => setRemoving(undefined)}>
-          <p className="mb-4">
-            All its facts, views and history go. This cannot be taken back; save it as a file first if you may want it
-            again.
-          </p>
-          <div className="flex items-center gap-4">
-            <button type="button" className="btn btn-error btn-sm" onClick={() => void remove(removing)}>
-              Delete it
-            </button>
-            <a className="verb" href={`/api/workspaces/${removing.id}/file`}>
-              Save it as a file
-            </a>
-            <button type="button" className="verb" onClick={() => setRemoving(undefined)}>
-              Leave it
-            </button>
-          </div>
-        </Dialog>
+      {entries && entries.length >= MOST_LISTED && (
+        <p className="py-2 text-quiet">The last {MOST_LISTED} are shown. Find others by their names.</p>
       )}
+      <div className="mt-3 flex gap-5">
+        <button type="button" className="verb" onClick={onEmpty}>
+          Empty workspace
+        </button>
+        <button type="button" className="verb" onClick={() => setBinOpen(true)}>
+          Bin
+        </button>
+      </div>
+      {binOpen && <Bin onClose={() => setBinOpen(false)} onBack={takeBack} />}
     </aside>
+  )
+}
+
+/** As many as the server lists. */
+const MOST_LISTED = 500
+
+function NewName({ entry, onName }: { entry: Entry; onName: (name: string) => void }) {
+  const [name, setName] = useState(entry.name)
+  const field = useRef<HTMLInputElement>(null)
+  const left = useRef(false)
+  useEffect(() => field.current?.select(), [])
+  const leave = (typed: string) => {
+    if (left.current) return
+    left.current = true
+    onName(typed)
+  }
+  return (
+    <input
+      ref={field}
+      aria-label={`New name of ${entry.name}`}
+      maxLength={MOST_NAME}
+      className="my-3 h-[40px] w-full border-b border-primary bg-transparent text-[14px] font-semibold outline-none"
+      value={name}
+      onChange={(event) => setName(event.target.value)}
+      onBlur={() => leave(name)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') leave(name)
+        else if (event.key === 'Escape') leave(entry.name)
+      }}
+    />
   )
 }

@@ -3,6 +3,7 @@ import type { Tally as Counts } from '../../core/findings'
 export interface Entry {
   readonly id: string
   readonly name: string
+  readonly revision: number
   readonly changedAt: string
   readonly chapters: readonly string[]
   /** Absent where the facts could not be checked; `trouble` says why. */

@@ -88,10 +88,11 @@ interface BeforeQuery {
 }
 export const beforeQuery = Joi.object<BeforeQuery>({ before: Joi.string().pattern(/^\d{1,15}$/) })
 
-interface DayQuery {
+interface ListQuery {
   readonly day?: string
+  readonly named?: string
 }
-export const dayQuery = Joi.object<DayQuery>({ day })
+export const listQuery = Joi.object<ListQuery>({ day, named: text(200).allow('') })
 
 interface NewShare {
   readonly view: string

@@ -24,6 +24,13 @@ export async function insertAsset(database: Database, workspace: string, asset: 
   ])
 }
 
+export async function copyAssets(database: Database, from: string, to: string): Promise<void> {
+  await database.write(
+    'INSERT INTO asset (workspace_id, id, media_type, content) SELECT ?, id, media_type, content FROM asset WHERE workspace_id = ?',
+    [to, from],
+  )
+}
+
 export async function findAsset(database: Database, workspace: string, id: string): Promise<Asset | undefined> {
   const [row] = await database.rows<AssetRow>(
     'SELECT id, media_type, content FROM asset WHERE workspace_id = ? AND id = ?',
