@@ -79,7 +79,10 @@ export function DateLine() {
   }
   if (folded) return <Rule day={day} />
   return (
-    <div className="relative flex h-[40px] shrink-0 items-center border-b border-hairline bg-base-100">
+    <section
+      aria-label="Date line"
+      className="relative flex h-[40px] shrink-0 items-center border-b border-hairline bg-base-100"
+    >
       <div
         ref={strip}
         role="slider"
@@ -164,20 +167,26 @@ export function DateLine() {
         title="Fold the date line (D)"
         onClick={() => fold('dateline', true)}
       />
-    </div>
+      {compared !== undefined && (
+        <p className="sr-only" aria-live="polite">
+          Compared with {weekdayInWords(compared)}
+        </p>
+      )}
+    </section>
   )
 }
 
 /** The date line folded to a rule. By keyboard it unfolds with its key. */
 const Rule = ({ day }: { day: Day }) => (
-  <div
+  <section
+    aria-label="Date line"
     className="group block h-[9px] w-full shrink-0 cursor-pointer border-b border-hairline bg-base-100 px-4 pt-1 hover:bg-base-200"
     title={`Showing ${weekdayInWords(day)}. Unfold the date line (D)`}
     onClick={() => fold('dateline', false)}
   >
     <span className="block h-px bg-base-content group-hover:bg-primary" />
     <span className="sr-only">Showing {weekdayInWords(day)}. The key D unfolds the date line.</span>
-  </div>
+  </section>
 )
 
 /** The day in words; a click turns it into a field. */

@@ -132,7 +132,7 @@ export function Chart({
   }, [pairs, value, label, sort, day, days])
 
   return (
-    <div className="min-h-0 flex-1 overflow-y-auto">
+    <div tabIndex={0} role="group" aria-label="Chart" className="min-h-0 flex-1 overflow-y-auto">
       <div ref={frame} className="h-full" data-testid="chart" />
     </div>
   )

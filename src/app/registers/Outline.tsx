@@ -10,6 +10,7 @@ import {
 } from '../../core/notation'
 import { carryOut, make, wish } from '../store/changes'
 import { select } from '../store/shown'
+import { leaveForwards } from '../shell/focus'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
 
 const ROW = 24
@@ -117,7 +118,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
       }
     } else if (event.key === 'Escape') {
       stop()
-      field.blur()
+      if (scroller.current) leaveForwards(scroller.current)
     }
   }
 

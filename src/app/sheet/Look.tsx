@@ -15,7 +15,7 @@ export function Look({ view, picture, className }: { view: View; picture: Gestur
       <Popover.Trigger className={className} aria-label="Look of the picture">
         Look ▾
       </Popover.Trigger>
-      <Popover.Portal>
+      <Popover.Portal container={document.querySelector('main')}>
         <Popover.Content
           align="end"
           sideOffset={6}

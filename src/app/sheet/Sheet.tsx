@@ -200,11 +200,12 @@ export function Sheet() {
   }
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.target !== frame.current) return
-    onSheetKey(event, scene, only, () => {
+    const leave = () => {
       if (pulling) pull.cancel()
       else if (drag) cancel()
       else select([])
-    })
+    }
+    onSheetKey(event, scene, only, leave, (item, part, towards) => void pull.nudge(item, part, towards))
   }
 
   const frozen = scene && edgeOfHeads(scene, camera)
@@ -336,7 +337,7 @@ export function Sheet() {
       )}
       <PlayBar />
       <p className="sr-only" aria-live="polite">
-        {only?.label}
+        <SelectedInWords label={only?.label} />
       </p>
     </div>
   )
@@ -349,6 +350,22 @@ const CURSORS = {
   freely: 'cursor-grab',
   line: 'cursor-crosshair',
 } as const
+
+/** Every selection in words, whether this picture draws it or not, with how many findings speak of it. */
+function SelectedInWords({ label }: { label: string | undefined }) {
+  const { model, selection, findings } = useParts('model', 'selection', 'findings')
+  const [first, ...more] = selection
+  if (first === undefined) return null
+  if (more.length > 0) return <>{selection.length} selected</>
+  const known = label ?? model.entities.get(first)?.name ?? 'A tie between two facts'
+  const count = findings.filter(({ subjects }) => subjects.includes(first)).length
+  return (
+    <>
+      {known}
+      {count > 0 && `, ${count === 1 ? 'a finding' : `${count} findings`}`}
+    </>
+  )
+}
 
 /** What is selected has a line around it. */
 const Outlined = ({ item: { id, box }, camera }: { item: Item; camera: Camera }) => (

@@ -5,12 +5,21 @@ import { select } from '../store/shown'
 import { useWorkspace } from '../store/state'
 import { isDirection, neighbour } from './walk'
 
+/** Keys that pull what is selected along the picture. */
+const PULLS: Readonly<Record<string, readonly ['item' | 'end', -1 | 1]>> = {
+  '<': ['item', -1],
+  '>': ['item', 1],
+  '{': ['end', -1],
+  '}': ['end', 1],
+}
+
 /** What a key does on the sheet: walks along the picture, types into the selected item, or asks an action; `leave` ends what is under way. */
 export function onSheetKey(
   event: KeyboardEvent,
   scene: Scene | undefined,
   only: Item | undefined,
   leave: () => void,
+  nudge: (item: Item, part: 'item' | 'end', towards: -1 | 1) => void,
 ): void {
   if (keepsAhead(event)) return
   if (event.key === 'Escape') return leave()
@@ -20,6 +29,11 @@ export function onSheetKey(
     const next = only ? neighbour(scene.items, only, event.key) : scene.items[0]
     if (next) select([factOf(next)], { reveal: true })
     return
+  }
+  const pulls = PULLS[event.key]
+  if (pulls && only) {
+    event.preventDefault()
+    return nudge(only, ...pulls)
   }
   const [text] = only?.texts ?? []
   if ((event.key === 'Enter' || event.key === 'F2') && only && text) {

@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react'
 import type { Id } from '../../core/model'
-import { isRefusal, type Done, type Gestures, type Pull } from '../../core/notation'
+import { isRefusal, type Done, type Gestures, type Outcome, type Pull } from '../../core/notation'
 import { factOf, type Box, type Handle, type Item, type Point } from '../../core/scene'
 import { errorsOf } from '../store/asking'
 import { carryOut, wish } from '../store/changes'
@@ -116,10 +116,59 @@ export function usePull(picture: Gestures | undefined) {
       if (error === null) carryOut(last.done)
       else notify(error, 'refusal')
     },
+    /** Pulls by a key: the item itself, or its later end, as little as changes anything. What comes of it is said. */
+    async nudge(item: Item, part: 'item' | 'end', towards: -1 | 1): Promise<void> {
+      const handle = handleOf(item, part)
+      const asked = wish({ selection: [factOf(item)] })
+      if (!handle || !asked || !picture?.pull) return
+      const { pull } = picture
+      const pulled = (px: number): Outcome => {
+        const by = { x: px * towards, y: 0 }
+        const at = { x: middleOf(item, handle).x + by.x, y: middleOf(item, handle).y }
+        return pull(asked, { handle: handle.id, by, at, box: item.box })
+      }
+      const outcome = leastThatChanges(pulled)
+      if (!outcome) return notify('It cannot be moved any further.', 'refusal')
+      if (isRefusal(outcome)) return notify(outcome.refused, 'refusal')
+      const error = await firstError(outcome)
+      if (error !== null) return notify(error, 'refusal')
+      carryOut(outcome)
+      notify([outcome.change.label, ...(outcome.along ?? [])].join('. '))
+    },
     cancel(): void {
       clearTimeout(waiting.current)
       judged.current = undefined
       hold(undefined)
     },
   }
+}
+
+/** What moves the item as a whole is its widest handle along the picture; its later end has the one farthest to the right. */
+function handleOf({ handles = [] }: Item, part: 'item' | 'end'): Handle | undefined {
+  const along = handles.filter(({ pulls }) => pulls === 'along' || pulls === 'freely')
+  const whole = along.toSorted((a, b) => b.box.width - a.box.width)[0]
+  if (part === 'item') return whole
+  const rightOf = ({ box }: Handle) => box.x + box.width
+  return along.filter((one) => one !== whole).toSorted((a, b) => rightOf(b) - rightOf(a))[0]
+}
+
+const middleOf = ({ box }: Item, handle: Handle): Point => ({
+  x: box.x + handle.box.x + handle.box.width / 2,
+  y: box.y + handle.box.y + handle.box.height / 2,
+})
+
+const FARTHEST_PX = 4096
+
+/** The outcome of the shortest pull that changes anything, found by doubling and halving. */
+function leastThatChanges(pulled: (px: number) => Outcome): Outcome | undefined {
+  const changes = (outcome: Outcome) => isRefusal(outcome) || outcome.change.steps.length > 0
+  let far = 1
+  while (far <= FARTHEST_PX && !changes(pulled(far))) far *= 2
+  if (far > FARTHEST_PX) return undefined
+  for (let near = far / 2; far - near > 0.5;) {
+    const middle = (near + far) / 2
+    if (changes(pulled(middle))) far = middle
+    else near = middle
+  }
+  return pulled(far)
 }

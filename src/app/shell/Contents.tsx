@@ -110,13 +110,13 @@ function ViewLine({ view, number, current }: { view: View; number: string; curre
         </button>
       )}
       {counts && (
-        <span className="ml-1 whitespace-nowrap">
+        <span className="ml-1 whitespace-nowrap group-focus-within:invisible group-hover:invisible">
           <Tally counts={counts} worstOnly />
         </span>
       )}
       <Menu
         label={`More about ${view.title}`}
-        className="ml-1 w-[20px] shrink-0 text-quiet opacity-0 group-focus-within:opacity-100 group-hover:opacity-100"
+        className={`absolute top-[3px] right-1 w-[24px] text-quiet opacity-0 group-focus-within:opacity-100 group-hover:opacity-100 ${current ? 'bg-wash' : 'bg-base-200'}`}
         trigger="···"
         entries={[
           { label: 'Rename', run: () => setNaming(true) },

@@ -1,4 +1,5 @@
-import { useEffect, useRef, type ReactNode } from 'react'
+import { useLayoutEffect, useRef, type ReactNode } from 'react'
+import { focusLeft, returnFocus } from './focus'
 
 /** A window over the page, closed by Escape or a click beside it. What is marked `data-first` has the focus at first. */
 export function Dialog({
@@ -14,11 +15,16 @@ export function Dialog({
   width?: number
 }) {
   const dialog = useRef<HTMLDialogElement>(null)
-  useEffect(() => {
+  // Before it is taken off the page: what had the focus has it again.
+  useLayoutEffect(() => {
     const element = dialog.current
+    const before = focusLeft()
     element?.showModal()
     element?.querySelector<HTMLElement>('[data-first]')?.focus()
-    return () => element?.close()
+    return () => {
+      element?.close()
+      returnFocus(before)
+    }
   }, [])
   return (
     <dialog

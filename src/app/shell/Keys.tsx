@@ -8,9 +8,11 @@ const GENERAL: readonly (readonly [string, string])[] = [
   ['Ctrl Shift Z', 'redo'],
   ['← ↑ → ↓', 'walk along the picture'],
   ['Enter', 'type into what is selected'],
+  ['<, >', 'a bar or a date earlier, later'],
+  ['{, }', 'its end earlier, later'],
   ['0', 'fit the picture'],
   ['Space + drag', 'move the sheet'],
-  ['d', 'date line; ← → to the next tick'],
+  ['d', 'date line; ← → to the next tick, with Alt the other day'],
   ['f', 'findings'],
   ['r', 'registers'],
   ['z', 'the whole page for the picture, and back'],
@@ -23,6 +25,7 @@ const IN_OUTLINE: readonly (readonly [string, string])[] = [
   ['Tab, Shift Tab', 'a level down, up'],
   ['Alt ↑, Alt ↓', 'among its peers'],
   ['Backspace', 'an empty line goes'],
+  ['Escape', 'on to what comes after the outline'],
 ]
 
 export function Keys() {

@@ -25,7 +25,7 @@ export function Menu({
       <Dropdown.Trigger aria-label={label} className={className}>
         {trigger}
       </Dropdown.Trigger>
-      <Dropdown.Portal>
+      <Dropdown.Portal container={document.querySelector('main')}>
         <Dropdown.Content
           align="start"
           sideOffset={4}

@@ -50,24 +50,26 @@ export function Workspace({ id }: { id: string }) {
             <Contents />
           </Region>
         </Foldable>
-        <Edge edge="contents" />
-        <div className="flex min-w-[380px] flex-1 flex-col">
-          <div className="flex min-h-[160px] flex-1 flex-col">
-            <SheetHead />
-            <Region name="sheet">
-              <Sheet />
-            </Region>
+        <main aria-label="Picture and registers" className="flex min-w-[380px] flex-1">
+          <Edge edge="contents" />
+          <div className="flex min-w-0 flex-1 flex-col">
+            <div className="flex min-h-[160px] flex-1 flex-col">
+              <SheetHead />
+              <Region name="sheet">
+                <Sheet />
+              </Region>
+            </div>
+            <Edge edge="registers" />
+            <Foldable edge="registers">
+              <Region name="registers">
+                <Suspense>
+                  <Registers />
+                </Suspense>
+              </Region>
+            </Foldable>
           </div>
-          <Edge edge="registers" />
-          <Foldable edge="registers">
-            <Region name="registers">
-              <Suspense>
-                <Registers />
-              </Suspense>
-            </Region>
-          </Foldable>
-        </div>
-        <Edge edge="margin" />
+          <Edge edge="margin" />
+        </main>
         <Foldable edge="margin">
           <Region name="margin">
             <Suspense>
