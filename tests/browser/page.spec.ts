@@ -132,6 +132,13 @@ const ending: Model = facts(
   ...Array.from({ length: 30 }, (_, i) => [position(`r${i}`, { name: `Post ${i}` }), reports(`r${i}`, 'ends')]).flat(),
 )
 
+const both = (a: Model, b: Model): Model =>
+  Model.of({
+    entities: [...a.entities.values(), ...b.entities.values()],
+    relations: [...a.relations.values(), ...b.relations.values()],
+    views: a.views.values(),
+  })
+
 test('many findings of one rule are one line, mended as one change that is shown first, or accepted together', async ({
   page,
 }) => {
@@ -154,6 +161,35 @@ test('many findings of one rule are one line, mended as one change that is shown
   await group.getByRole('button', { name: 'Accept it' }).click()
   await expect(group).toHaveCount(0)
   await expect(page.getByTestId('accepted')).toContainText('30 accepted')
+})
+
+test('findings are filtered by chapter and by when they come about', async ({ page }) => {
+  const late = facts(
+    ...Array.from({ length: 8 }, (_, i) => position(`p${i}`, { name: `Late ${i}` })),
+    ...Array.from({ length: 8 }, (_, i) => reports(`p${i}`, `p${i}`, { from: day('2099-01-01') })),
+  )
+  await page.goto(`${address()}/w/${await ofModel(page, Model.of({ ...partsOf(both(ending, late)), name: 'Many' }))}`)
+  const self = page.locator('[data-group="org/self-report"]')
+  const ends = page.locator('[data-group="org/manager-not-in-force"]')
+  await expect(self).toContainText('8')
+  await expect(ends).toContainText('30')
+  const days = page.getByLabel('Days of the findings').first()
+  await days.selectOption('later')
+  await expect(ends).toHaveCount(0)
+  await expect(self).toContainText('8')
+  await days.selectOption('now')
+  await expect(ends).toContainText('30')
+  await expect(self).toHaveCount(0)
+  await days.selectOption('earlier')
+  await expect(page.getByText('None of them is such a finding.')).toBeVisible()
+  await open(page, await ofDemo(page))
+  await contents(page).getByRole('button', { name: 'New fare published', exact: true }).click()
+  await page.getByRole('button', { name: /elsewhere/ }).click()
+  const elsewhere = page.getByTestId('elsewhere')
+  await elsewhere.getByLabel('Chapter of the findings').selectOption('Time')
+  await expect(elsewhere.getByTestId('findings')).toContainText('More work than one person has time for')
+  await elsewhere.getByLabel('Chapter of the findings').selectOption('People')
+  await expect(elsewhere.getByText('More work than one person has time for')).toHaveCount(0)
 })
 
 test('with nothing selected the findings of the view come first, and the others are one line', async ({ page }) => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { findingsOf, keyOf, mendAll } from '../../src/core/findings'
+import { findingsOf, keyOf, mendAll, timeOf } from '../../src/core/findings'
 import { apply, type Model } from '../../src/core/model'
 import { addEntity, COMMON, fix, setEntity, type Rule } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
@@ -105,5 +105,22 @@ describe('mending all findings of a rule', () => {
     )
     const { lines, left } = mendAll(ruleOf(rule), keysOf(all, rule), all, DAY)
     expect([lines.length, left]).toEqual([5000, 0])
+  })
+})
+
+describe('when a finding comes about', () => {
+  it('is told by the days of all its facts', () => {
+    const model = facts(
+      position('a'),
+      position('b', { from: day('2027-01-01') }),
+      position('c', { to: day('2026-01-01') }),
+      reports('a', 'b', { to: day('2027-06-30') }),
+    )
+    const [line] = model.relations.keys()
+    const at = (...subjects: string[]) => timeOf({ subjects: subjects.map(id) }, model, DAY)
+    expect([at('a'), at('a', 'b'), at('a', 'c'), at('b', 'c'), at('gone')]).toEqual([
+      ...['now', 'later', 'earlier', 'earlier', 'now'],
+    ])
+    expect(timeOf({ subjects: line === undefined ? [] : [line] }, model, day('2027-07-01'))).toBe('earlier')
   })
 })

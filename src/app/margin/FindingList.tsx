@@ -1,5 +1,5 @@
 import { useMemo, useState, type FormEvent } from 'react'
-import { acceptanceOf, acceptanceOfAll, isOpen, keyOf } from '../../core/findings'
+import { acceptanceOf, acceptanceOfAll, isOpen, keyOf, timeOf, TIMES, type Time } from '../../core/findings'
 import { dayInWords, grouped, type Acceptance, type Id } from '../../core/model'
 import { readDay, type Finding, type Severity } from '../../core/notation'
 import { useRule } from '../offers'
@@ -18,23 +18,31 @@ const SEVERITIES: readonly Severity[] = ['error', 'warning', 'note']
 
 /** Findings in words: what, why, whose rule, and what mends it. Those that are accepted stay listed, apart. */
 export function FindingList({ findings, numbers }: { findings: readonly Finding[]; numbers: Numbers }) {
-  const { offers, model } = useParts('offers', 'model')
+  const { offers, model, day } = useParts('offers', 'model', 'day')
   const [by, setBy] = useState<'rule' | 'fact'>('rule')
   const [hidden, setHidden] = useState<ReadonlySet<Severity>>(new Set())
+  const [chapter, setChapter] = useState('')
+  const [time, setTime] = useState<Time | ''>('')
   const open = useMemo(() => findings.filter(isOpen), [findings])
   const accepted = findings.filter((finding) => !isOpen(finding))
   const groups = useMemo(() => {
-    const shown = open.filter(({ severity }) => !hidden.has(severity))
+    const shown = open.filter(
+      (finding) =>
+        !hidden.has(finding.severity) &&
+        (chapter === '' || (offers?.rules[finding.rule]?.chapter ?? ANY) === chapter) &&
+        (time === '' || timeOf(finding, model, day) === time),
+    )
     return [...grouped(shown, (one) => (by === 'rule' ? one.rule : (one.subjects[0] ?? one.rule)))]
-  }, [open, hidden, by])
+  }, [open, hidden, by, chapter, time, offers, model, day])
+  const chapters = [...new Set(open.map(({ rule }) => offers?.rules[rule]?.chapter ?? ANY))]
   const present = SEVERITIES.filter((severity) => open.some((finding) => finding.severity === severity))
   const titleOf = (key: string) =>
     by === 'rule' ? (offers?.rules[key]?.title ?? key) : (model.entities.get(key as Id)?.name ?? key)
   return (
     <>
       {open.length === 0 && <p className="mt-1 text-quiet">Nothing contradicts anything here.</p>}
-      {open.length > 2 * FEW && (
-        <p className="mt-1 flex items-baseline gap-3 text-[12px]" data-testid="finding-filter">
+      {open.length > FEW && (
+        <p className="mt-1 flex flex-wrap items-baseline gap-x-3 text-[12px]" data-testid="finding-filter">
           <button type="button" className="verb" onClick={() => setBy(by === 'rule' ? 'fact' : 'rule')}>
             {by === 'rule' ? 'By fact' : 'By rule'}
           </button>
@@ -51,8 +59,17 @@ export function FindingList({ findings, numbers }: { findings: readonly Finding[
                 {SIGNS[severity].sign} {count(open.filter((finding) => finding.severity === severity).length)}
               </button>
             ))}
+          {chapters.length > 1 && (
+            <Choice label="Chapter of the findings" value={chapter} onChoose={setChapter}>
+              {[['', 'all chapters'], ...chapters.map((one) => [one, one])]}
+            </Choice>
+          )}
+          <Choice label="Days of the findings" value={time} onChoose={(one) => setTime(one as Time | '')}>
+            {[['', 'any day'], ...TIMES.map((one) => [one, TIME_WORDS[one]])]}
+          </Choice>
         </p>
       )}
+      {groups.length === 0 && open.length > 0 && <p className="mt-1 text-quiet">None of them is such a finding.</p>}
       {groups.length > 0 && (
         <ul className="mt-1.5 space-y-3" data-testid="findings">
           {groups.flatMap(([key, list]) =>
@@ -74,6 +91,41 @@ export function FindingList({ findings, numbers }: { findings: readonly Finding[
         </details>
       )}
     </>
+  )
+}
+
+/** The chapter of rules about any fact. */
+const ANY = 'Any fact'
+const TIME_WORDS: Readonly<Record<Time, string>> = {
+  now: 'on the day shown',
+  later: 'later',
+  earlier: 'earlier',
+}
+
+function Choice({
+  label,
+  value,
+  onChoose,
+  children,
+}: {
+  label: string
+  value: string
+  onChoose: (value: string) => void
+  children: readonly (readonly string[])[]
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="h-[20px] max-w-[120px] bg-transparent text-quiet"
+      value={value}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      {children.map(([id = '', words]) => (
+        <option key={id} value={id}>
+          {words}
+        </option>
+      ))}
+    </select>
   )
 }
 

@@ -9,7 +9,10 @@ export interface Offers {
   readonly notations: Readonly<Record<string, Offer>>
 }
 
-export type OfferedRule = Omit<Rule, 'check' | 'each' | 'reads'>
+export interface OfferedRule extends Omit<Rule, 'check' | 'each' | 'reads'> {
+  /** The chapter of the notation whose rule it is; absent for one about any fact. */
+  readonly chapter?: string
+}
 
 /** What a notation counts, takes and writes. */
 export interface Offer {
@@ -31,7 +34,12 @@ export interface OfferedImport extends Omit<TableImport, 'plan' | 'readers'> {
 
 /** O(rules + notations). */
 export const offersOf = (registry: Registry): Offers => ({
-  rules: Object.fromEntries([...registry.rules].map(([id, { check: _, each: __, reads: ___, ...told }]) => [id, told])),
+  rules: Object.fromEntries(
+    [...registry.rules].map(([id, { check: _, each: __, reads: ___, ...told }]): [string, OfferedRule] => {
+      const chapter = registry.notations.find(({ rules }) => rules.some((rule) => rule.id === id))?.chapter
+      return [id, chapter === undefined ? told : { ...told, chapter }]
+    }),
+  ),
   notations: Object.fromEntries(
     registry.notations.map(({ id, numbers, imports, files, exports, starters }): [string, Offer] => [
       id,
