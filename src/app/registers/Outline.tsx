@@ -12,6 +12,7 @@ import { carryOut, make, wish } from '../store/changes'
 import { select } from '../store/shown'
 import { leaveForwards } from '../shell/focus'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
+import { keepUnread, useUnread } from './unread'
 
 const ROW = 24
 const INDENT = 20
@@ -29,6 +30,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
   const { model, day, selection } = useParts('model', 'day', 'selection')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const lines = useMemo(() => (view ? outline.lines(model, view, day) : []), [outline, model, view, day])
+  const unread = useUnread((state) => state.lines)
   const [focus, setFocus] = useState<{ id: Id; text: string; caret?: number } | undefined>(undefined)
   const scroller = useRef<HTMLDivElement>(null)
   const rows = useVirtualizer({
@@ -137,7 +139,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
           const line = lines[index]
           if (!line) return null
           const isSelected = selection.includes(line.id)
-          const value = focus?.id === line.id ? focus.text : line.text
+          const kept = unread.get(line.id)
+          const value = focus?.id === line.id ? focus.text : (kept?.text ?? line.text)
           return (
             <div
               key={line.id}
@@ -166,7 +169,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                 placeholder={outline.hint}
                 spellCheck={false}
                 onFocus={() => {
-                  setFocus({ id: line.id, text: line.text })
+                  setFocus({ id: line.id, text: kept?.text ?? line.text })
                   select([line.id], { reveal: true })
                 }}
                 onBlur={() => {
@@ -187,11 +190,39 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                   if (tooLong) return notify(tooLong.refused, 'refusal')
                   setFocus({ id: line.id, text })
                   const asked = wish()
-                  if (asked) carryOut(outline.write(asked, line.id, text), `line ${line.id}`)
+                  if (!asked) return
+                  const outcome = outline.write(asked, line.id, text)
+                  keepUnread(line.id, 'refused' in outcome ? { text, why: outcome.refused } : undefined)
+                  if (!('refused' in outcome)) carryOut(outcome, `line ${line.id}`)
                 }}
+                aria-invalid={kept !== undefined}
+                aria-describedby={kept ? `why ${line.id}` : undefined}
                 onKeyDown={(event) => onKeyDown(event, line, index)}
                 onPaste={(event) => onPaste(event, line)}
               />
+              {kept && (
+                <span className="flex max-w-[60%] shrink-0 items-baseline gap-3 pr-3 text-[12px]">
+                  <span
+                    id={`why ${line.id}`}
+                    role="status"
+                    className="truncate text-error"
+                    title={`${kept.why} The fact is still: ${line.text}`}
+                  >
+                    ■ {kept.why}
+                  </span>
+                  <button
+                    type="button"
+                    className="verb"
+                    title={`As it was: ${line.text}`}
+                    onClick={() => {
+                      keepUnread(line.id, undefined)
+                      setFocus(undefined)
+                    }}
+                  >
+                    As it was
+                  </button>
+                </span>
+              )}
             </div>
           )
         })}

@@ -88,8 +88,8 @@ export function Registers() {
     ...offer.exports.map((one) => ({ label: one.title, note: 'everything', run: () => void saveFile(one) })),
   ]
   const copyOutline = () => {
-    const lines = outline?.lines(model, view, day) ?? []
-    void copyText(listText(lines), `${lines.length} lines copied.`)
+    const text = outline?.text?.(model, view, day) ?? listText(outline?.lines(model, view, day) ?? [])
+    void copyText(text, `${text === '' ? 0 : text.split('\n').length} lines copied.`)
   }
   const tab = (id: string, label: string, count?: number | string) => (
     <button

@@ -135,6 +135,8 @@ export interface Outline {
   /** Another hint for some views. */
   readonly hintFor?: (view: View) => string
   readonly lines: (model: Model, view: View, day: Day) => readonly OutlineLine[]
+  /** All of it as a text that `paste` reads to the same facts, where lines alone do not say everything. */
+  readonly text?: (model: Model, view: View, day: Day) => string
   readonly write: (wish: Wish, line: Id, text: string) => Outcome
   /** A new line below `line` on its level, or the first line. */
   readonly insert: (wish: Wish, line: Id | undefined, text: string) => Outcome

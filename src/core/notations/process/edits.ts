@@ -54,6 +54,17 @@ export function newNode(
   return { id, steps }
 }
 
+/** A lane, which stands for the role of its name where there is one. */
+export function newLane(
+  { model, newId }: Pick<Wish, 'model' | 'newId'>,
+  process: Id,
+  name: string,
+  order: number,
+): Entity {
+  const of = model.ofKind('role').find((role) => role.name.toLowerCase() === name.toLowerCase())
+  return { id: newId(), kind: 'lane', name, fields: { process, order, ...(of ? { of: of.id } : {}) } }
+}
+
 const ORDERED = ['step', 'event', 'gateway', 'data']
 
 function nextOrder(model: Model): number {

@@ -1,9 +1,11 @@
 import type { Entity, Id, Step } from '../../model'
 import {
+  addEntity,
   asKind,
   changed,
   clip,
   GONE,
+  listText,
   readList,
   removeRelation,
   setEntity,
@@ -14,7 +16,8 @@ import {
   type Outline,
   type Wish,
 } from '../../notation'
-import { flowStep, laneSteps, newNode, removeNodeSteps, spliceSteps } from './edits'
+import { besidesOf } from './besides'
+import { flowStep, laneSteps, newLane, newNode, removeNodeSteps, spliceSteps } from './edits'
 import { processes } from './kinds'
 import { pasted } from './pasted'
 import { calledNode, processShown, type FlowNode, type Process } from './structure'
@@ -26,6 +29,12 @@ export const outline: Outline = {
   hint: 'Verb and object @ Lane',
 
   lines: (model, view, day) => linesOf(processShown(model, view, day)),
+
+  text: (model, view, day) => {
+    const process = processShown(model, view, day)
+    const lines = linesOf(process)
+    return listText([...lines, ...besidesOf(model, process, lines)])
+  },
 
   write: (wish, line, text) => {
     const process = processShown(wish.model, wish.view, wish.day)
@@ -52,10 +61,12 @@ export const outline: Outline = {
     const made = processes.forWish(wish)
     const after = line === undefined ? undefined : process.nodes.get(line)
     const flow = line === undefined || after ? undefined : wish.model.relations.get(line)
-    const lane = laneNamed(process, typed.lane)?.id ?? after?.lane ?? (flow && process.nodes.get(flow.target)?.lane)
+    const named = laneNamed(process, typed.lane)
+    const fresh = typed.lane && !named ? newLane(wish, made.id, typed.lane, process.lanes.length + 1) : undefined
+    const lane = (named ?? fresh)?.id ?? after?.lane ?? (flow && process.nodes.get(flow.target)?.lane)
     const near = { lane: typed.lane === null ? undefined : lane, phase: after?.phase }
     const node = newNode(wish, made.id, typed.kind, typed.name, { type: typed.type }, near)
-    const steps: Step[] = [...made.steps, ...node.steps]
+    const steps: Step[] = [...made.steps, ...(fresh ? [addEntity(fresh)] : []), ...node.steps]
     const [on] = after?.out ?? []
     if (flow) steps.push(...spliceSteps(wish.newId, flow, node.id))
     else if (after && on && after.out.length === 1) steps.push(...spliceSteps(wish.newId, on, node.id))

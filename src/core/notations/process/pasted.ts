@@ -10,9 +10,11 @@ import {
   type Outcome,
   type Wish,
 } from '../../notation'
-import { flowStep, newNode } from './edits'
+import { BESIDES, readBeside } from './besides'
+import { flowStep, newLane, newNode } from './edits'
 import { processes, UNNAMED } from './kinds'
 import { processShown, type FlowNode, type Process } from './structure'
+import { Telling } from './telling'
 import { goTo, isJoin, isWay, readBranch, readNode, type Named, type TypedNode } from './words'
 
 /** An end of the flow that waits for what comes next. */
@@ -23,7 +25,8 @@ interface Open {
 
 /** Lines of a list as steps of the process shown, after one of them or in all; several open branches meet in a gateway of the sort that split them, whether it is written or not. O(lines + elements). */
 export function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): Outcome {
-  const long = lines.find(({ text }) => text.length > LIMITS.name)
+  const from = lines.findIndex(({ text }) => text === BESIDES)
+  const long = lines.find(({ text }, at) => text.length > LIMITS.name && (from < 0 || at < from))
   if (long)
     return {
       refused: `A line of ${long.text.length} characters is not taken; ${LIMITS.name} is the most. Nothing was changed.`,
@@ -43,6 +46,8 @@ const nothing = { lane: undefined, isApart: false, during: undefined }
 class Reading {
   /** Each with its number; a step that stands behind the label of its branch becomes a line of its own. */
   private readonly lines: NumberedLine[]
+  /** What the list says besides its lines. */
+  private readonly besides: readonly ListLine[]
   readonly #made: ReturnType<typeof processes.forWish>
   readonly #steps: Step[]
   readonly #lanes: Map<string, Id>
@@ -61,7 +66,10 @@ class Reading {
     lines: readonly ListLine[],
     private readonly host: FlowNode | undefined,
   ) {
-    this.lines = lines.map((line, at) => ({ ...line, number: at + 1 }))
+    const from = lines.findIndex(({ depth, text }) => depth === 0 && text === BESIDES)
+    const own = from < 0 ? lines : lines.slice(0, from)
+    this.besides = from < 0 ? [] : lines.slice(from + 1)
+    this.lines = own.map((line, at) => ({ ...line, number: at + 1 }))
     this.#made = processes.forWish(wish)
     this.#steps = [...this.#made.steps]
     this.#lanes = new Map(process.lanes.map(({ id, name }) => [name.toLowerCase(), id]))
@@ -84,6 +92,8 @@ class Reading {
       )
     const missing = this.#tieUp()
     if (missing !== undefined) return { refused: `There is no step “${clip(missing)}” to go to. Nothing was changed.` }
+    const unread = this.#tellBesides()
+    if (unread !== undefined) return { refused: `${unread} Nothing was changed.` }
     const first = this.#first
     return changed(`Paste ${lines.at(-1)?.number ?? 0} lines`, this.#steps, {
       ...(first === undefined ? {} : { select: first }),
@@ -173,25 +183,50 @@ class Reading {
   #laneOf(name: string): Id {
     const known = this.#lanes.get(name.toLowerCase())
     if (known !== undefined) return known
-    const id = this.wish.newId()
-    const of = this.wish.model.ofKind('role').find((role) => role.name.toLowerCase() === name.toLowerCase())
-    this.#lanes.set(name.toLowerCase(), id)
-    const fields = { process: this.#made.id, order: this.#lanes.size, ...(of ? { of: of.id } : {}) }
-    this.#steps.push(addEntity({ id, kind: 'lane', name, fields }))
-    return id
+    const lane = newLane(this.wish, this.#made.id, name, this.#lanes.size + 1)
+    this.#lanes.set(name.toLowerCase(), lane.id)
+    this.#steps.push(addEntity(lane))
+    return lane.id
+  }
+
+  /** States what the list says besides; answers what cannot be read, in words. */
+  #tellBesides(): string | undefined {
+    const telling = new Telling(this.wish, this.#made.id, this.process, {
+      lanes: this.#lanes,
+      find: (ref) => this.#find(ref),
+      flowBetween: (source, target) => this.#flowBetween(source, target),
+      made: this.#order,
+    })
+    for (const { text } of this.besides) {
+      const read = readBeside(text)
+      if (!read) return `“${clip(text)}” says nothing about a process that is understood here.`
+      const missing = telling.tell(read)
+      if (missing !== undefined) return `“${clip(text)}”: there is no ${missing}.`
+    }
+    this.#steps.push(...telling.steps)
+    return undefined
+  }
+
+  #flowBetween(source: Id, target: Id): Id | undefined {
+    const made = this.#steps.flatMap((step) => (step.do === 'add-relation' ? [step.relation] : []))
+    return [...made, ...this.process.flows].find(
+      (flow) => flow.kind === 'flow' && flow.source === source && flow.target === target,
+    )?.id
+  }
+
+  #find(named: Named): Id | undefined {
+    return 'line' in named ? this.#atLine.get(named.line) : this.#named.get(named.name.toLowerCase())
   }
 
   /** Leads to what was named before it was there; answers a name that nothing has. */
   #tieUp(): string | undefined {
-    const find = (named: Named) =>
-      'line' in named ? this.#atLine.get(named.line) : this.#named.get(named.name.toLowerCase())
     for (const { from, to } of this.#jumps) {
-      const target = find(to)
+      const target = this.#find(to)
       if (target === undefined) return wordsOf(to)
       this.#connect(from, target)
     }
     for (const { event, during } of this.#during) {
-      const step = find(during.step)
+      const step = this.#find(during.step)
       if (step === undefined) return wordsOf(during.step)
       this.#steps.push(tie(this.wish.newId(), 'attached-to', event, step, during.goesOn ? { goesOn: true } : {}))
     }

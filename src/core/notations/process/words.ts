@@ -1,5 +1,6 @@
 import type { Fields, Relation } from '../../model'
 import { lineFor, unquoted, type Unquoted } from '../../notation'
+import { BESIDES } from './besides'
 import { readLabel } from './edits'
 import { UNNAMED } from './kinds'
 import type { FlowNode } from './structure'
@@ -138,7 +139,8 @@ export function lineOf(node: FlowNode, { lane, isApart, during }: Said): string 
         read.lane === lane &&
         read.isApart === isApart &&
         (read.during === undefined) === (during === undefined) &&
-        (isApart || goTo(text) === undefined)
+        (isApart || goTo(text) === undefined) &&
+        text !== BESIDES
       )
     },
   )
