@@ -99,7 +99,7 @@ describe('the flowchart layout', () => {
   )
 
   it(
-    'lets nothing overlap in a thousand processes without any plan, to the right and down',
+    'lets nothing overlap in a thousand processes without any plan, to the right and down, tight and airy',
     { timeout: 120_000 },
     () => {
       const faulty = Array.from({ length: 1000 }, (_, i) => i + 1).flatMap((seed) =>
@@ -107,7 +107,9 @@ describe('the flowchart layout', () => {
           anyProcess(seed),
           upright(anyProcess(seed)),
           upright(madeUpProcess(12 + (seed % 30), 1 + (seed % 5), seed)),
-        ].flatMap((shape, way) => {
+        ].flatMap((usual, way) => {
+          // As near to each other as views may set them, as usual, and as far apart.
+          const shape = { ...usual, spacing: [0.4, 1, 1.8][(seed + way) % 3] ?? 1 }
           const { shapes, lineShapes, shared, labels } = faultsOf(shape, flowchart(shape))
           return shapes + lineShapes + shared + labels > 0 ? [`${seed}/${way}`] : []
         }),

@@ -69,6 +69,21 @@ export const ENTITY_FIELDS: readonly Field[] = [
   { id: 'link', label: 'Link', type: 'text' },
 ]
 
+/** How far apart a picture sets things. */
+export const SPACINGS = ['tight', 'normal', 'airy'] as const
+export type Spacing = (typeof SPACINGS)[number]
+export const SPACING = {
+  id: 'room',
+  label: 'Spacing',
+  type: 'choice',
+  choices: SPACINGS,
+  initial: 'normal',
+} as const satisfies Field & { readonly initial: string }
+
+/** What a view chose. */
+export const spacingOf = ({ options }: { readonly options: Readonly<Record<string, unknown>> }): Spacing =>
+  SPACINGS.find((one) => one === options['room']) ?? 'normal'
+
 /** How a view looks, whatever it shows. */
 export const LOOK_FIELDS: readonly Field[] = [{ id: 'theme', label: 'Theme', type: 'text' }]
 

@@ -5,7 +5,7 @@ import type { Fans } from './fans'
 import type { Grid, Piece, Route } from './grid'
 import { halfOf, reachOf, type Names } from './names'
 import type { Ports } from './ports'
-import { PAD, STEP } from './room'
+import { PAD, roomAt } from './room'
 import type { Rows } from './rows'
 import type { FlowShape, Spot } from './shape'
 
@@ -35,6 +35,7 @@ export interface Along {
 export function alongOf(plan: Plan): Along {
   const { count } = plan.columns
   const half = halves(plan)
+  const room = roomAt(plan.shape.spacing)
   const { band, gather } = roomsBeside(plan, half)
   const [middle, channel] = [new Float64Array(count), new Float64Array(count + 1)]
   let u = 0
@@ -42,8 +43,8 @@ export function alongOf(plan: Plan): Along {
     channel[k] = u
     const tracks = plan.channels.upright(4 * k)
     const isEdge = k === 0 || k === count
-    const room = PAD.channel + nth(band, k) + tracks * STEP + nth(gather, k)
-    u += isEdge ? Math.max(PAD.edge, tracks > 0 || nth(band, k) > 0 ? room : 0) : Math.max(PAD.least, room)
+    const needed = room.channel + nth(band, k) + tracks * room.step + nth(gather, k)
+    u += isEdge ? Math.max(PAD.edge, tracks > 0 || nth(band, k) > 0 ? needed : 0) : Math.max(room.least, needed)
     if (k === count) break
     middle[k] = u + nth(half, k)
     u += 2 * nth(half, k)
@@ -95,9 +96,10 @@ export function acrossOf(plan: Plan): Across {
   const middle = new Float64Array(grid.middle.length)
   const channel = new Map<number, number>()
   const lanes: { from: number; to: number }[] = []
+  const room = roomAt(shape.spacing)
   const breadthOf = (at: number, isInner: boolean) => {
     const tracks = channels.lying(at)
-    return tracks > 0 ? tracks * STEP + 2 * PAD.beside : isInner ? 14 : 10
+    return tracks > 0 ? tracks * room.step + 2 * room.beside : isInner ? room.inner : room.outer
   }
   let v = 0
   shape.lanes.forEach((lane, index) => {
@@ -127,13 +129,14 @@ function heights({ shape, rows: { row }, grid, routes, ports, fans, names }: Pla
   const [up, down] = [grid.middle, grid.middle].map((rows) => new Float64Array(rows.length).fill(PAD.passing))
   if (!up || !down) throw new RangeError('no rows')
   const { nodes, edges } = shape
+  const least = roomAt(shape.spacing).row
   const room = (node: number, above: number, below: number) => {
     raise(up, nth(row, node), above)
     raise(down, nth(row, node), below)
   }
   nodes.forEach((node, index) => {
     const { above, below } = reachOf(node, names.places[index])
-    room(index, Math.max(above, PAD.row), Math.max(below, PAD.row))
+    room(index, Math.max(above, least), Math.max(below, least))
   })
   edges.forEach(({ from, to, label }, edge) => {
     const { exit } = nth(routes, edge)
@@ -164,17 +167,18 @@ export function clearOf(
 
 /** Where a piece of a way lies: how far along the flow where it crosses it, else how far across. */
 export function placeOf(plan: Plan, along: Along, across: Across, middles: ReadonlyMap<number, number>) {
+  const room = roomAt(plan.shape.spacing)
   return (edge: number, piece: Piece, index: number): number => {
     const { pieces } = nth(plan.routes, edge)
-    const track = (plan.channels.trackOf(piece) + 0.5) * STEP
+    const track = (plan.channels.trackOf(piece) + 0.5) * room.step
     if (!piece.along) {
       const k = piece.at / 4
       return Number.isInteger(k)
-        ? nth(along.channel, k) + PAD.channel + nth(along.band, k) + track
+        ? nth(along.channel, k) + room.channel + nth(along.band, k) + track
         : nth(along.middle, (piece.at - 2) / 4)
     }
     const r = middles.get(piece.at)
-    if (r === undefined) return (across.channel.get(piece.at) ?? 0) + PAD.beside + track
+    if (r === undefined) return (across.channel.get(piece.at) ?? 0) + room.beside + track
     const { ports } = plan
     const offset = index === 0 ? nth(ports.out, edge) : index === pieces.length - 1 ? nth(ports.in, edge) : 0
     return nth(across.middle, r) + offset

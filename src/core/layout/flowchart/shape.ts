@@ -6,6 +6,8 @@ export interface FlowShape {
   readonly nodes: readonly ShapeNode[]
   readonly edges: readonly ShapeEdge[]
   readonly lanes: readonly ShapeLane[]
+  /** How far apart things stand: 1 is usual, less is tighter, more is airier. */
+  readonly spacing?: number
 }
 
 export interface ShapeNode {

@@ -4,6 +4,7 @@ import {
   NOT_IN_FORCE,
   setEntity,
   setRelation,
+  SPACING,
   tie,
   writing,
   type Gestures,
@@ -49,6 +50,7 @@ export const tree: Gestures = {
       initial: 'auto',
     },
     { id: 'grows', label: 'Grows', type: 'choice', choices: ['down', 'right'], initial: 'down' },
+    SPACING,
     {
       id: 'page',
       label: 'For a page',

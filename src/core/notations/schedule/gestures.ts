@@ -1,4 +1,4 @@
-import type { Field, Gestures, Option } from '../../notation'
+import { SPACING, type Field, type Gestures, type Option } from '../../notation'
 import { UNITS } from './pictures/axis'
 import { pullBar, writeBar } from './pictures/barGestures'
 import { pullEvent, writeEvent } from './pictures/timelineGestures'
@@ -30,7 +30,7 @@ const calloutPins: readonly Field[] = [{ id: '', label: 'Callout', unit: 'px', t
 
 const timelineOptions: readonly Option[] = [
   { id: 'unit', label: 'Axis', type: 'choice', choices: ['auto', ...UNITS], initial: 'auto' },
-  { id: 'spacing', label: 'Spacing', type: 'choice', choices: ['true', 'even'], initial: 'true' },
+  { id: 'spacing', label: 'Distances', type: 'choice', choices: ['true', 'even'], initial: 'true' },
   { id: 'width', label: 'Text width', type: 'choice', choices: ['narrow', 'medium', 'wide'], initial: 'medium' },
   { id: 'bands', label: 'A line each band', type: 'flag', initial: false },
 ]
@@ -53,7 +53,7 @@ export const network: Gestures = {
   title: 'Network',
   good: 'What depends on what, with early and late dates',
   draws: ['task', 'milestone', 'plan'],
-  options: [{ id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' }],
+  options: [{ id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' }, SPACING],
   write: writeBar,
 }
 

@@ -50,6 +50,8 @@ interface FlowWish {
   readonly showData: boolean
   readonly showPhases: boolean
   readonly showNumbers: boolean
+  /** As a flowchart takes it: 1 is usual. */
+  readonly spacing?: number
 }
 
 /** Lays a process out and draws its elements and lines, the upper left corner of the first lane at a point. O(layout). */
@@ -87,10 +89,12 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
     lanes: [
       ...lanes.map((lane) => ({
         pool: pools.get(lane.fields['pool']) ?? 0,
-        least: typeof lane.fields['height'] === 'number' ? lane.fields['height'] : down ? 150 : 84,
+        least:
+          typeof lane.fields['height'] === 'number' ? lane.fields['height'] : (down ? 150 : 84) * Math.min(1, wish.spacing ?? 1),
       })),
       ...(loose ? [{ pool: pools.size, least: 60 }] : []),
     ],
+    ...(wish.spacing === undefined ? {} : { spacing: wish.spacing }),
   }
   const places = flowchart(shape)
   const at = ({ u, v }: Spot): { x: number; y: number } =>

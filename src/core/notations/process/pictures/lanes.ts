@@ -1,5 +1,5 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
-import type { Picture } from '../../../notation'
+import { spacingOf, type Picture } from '../../../notation'
 import { kit, wrap, type Box, type Handle, type Item, type Mark, type Scene } from '../../../scene'
 import { isForeign } from '../foreignPlaces'
 import * as gestures from '../gestures'
@@ -29,7 +29,10 @@ const optionsOf = ({ options }: View) => ({
   showData: options['data'] !== false,
   showPhases: options['phases'] !== false,
   showNumbers: options['numbers'] === true,
+  spacing: SPREAD[spacingOf({ options })],
 })
+
+const SPREAD = { tight: 0.45, normal: 1, airy: 1.8 } as const
 
 export function headlineOf(model: Model, process: Process, plain = false): string {
   const steps = [...process.nodes.values()].filter(({ kind }) => kind === 'step').length

@@ -1,6 +1,6 @@
 import { flowchart, type FlowShape, type Spot } from '../../../layout'
 import { asDay, dayInWords, type Day, type Id, type Model, type View } from '../../../model'
-import type { Picture } from '../../../notation'
+import { spacingOf, type Picture } from '../../../notation'
 import { aroundPoints, kit, wrap, type Item, type Link, type Mark, type Paint, type Scene } from '../../../scene'
 import { network as gestures } from '../gestures'
 import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
@@ -9,7 +9,9 @@ import { headlineOf } from './bars'
 
 export const network: Picture = { ...gestures, draw: drawNetwork, turns: workTurns }
 
-const BOX = { width: 214, height: 78 } as const
+const BOX = { width: 172, height: 74 } as const
+/** Tasks hang together by many lines: they stand nearer than the steps of a process. */
+const SPREAD = { tight: 0.4, normal: 0.65, airy: 1.3 } as const
 const MARK = { width: 116, height: 46 } as const
 const EDGE = 18
 const MARGIN = 20
@@ -44,6 +46,7 @@ function drawNetwork(model: Model, view: View, day: Day): Scene {
       return { from, to, sort: 'flow' as const, ...(label ? { label } : {}) }
     }),
     lanes: [{ pool: 0, least: 0 }],
+    spacing: SPREAD[spacingOf(view)],
   }
   const places = flowchart(shape)
   const at = ({ u, v }: Spot) => (down ? { x: MARGIN + v, y: MARGIN + u } : { x: MARGIN + u, y: MARGIN + v })

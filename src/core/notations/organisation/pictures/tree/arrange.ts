@@ -1,5 +1,6 @@
 import { nth } from '../../../../graph'
 import { tidyTree } from '../../../../layout'
+import type { Spacing } from '../../../../notation'
 import { STAND, type Leaves, type PlanNode } from './plan'
 
 export interface CardSize {
@@ -19,21 +20,30 @@ export interface Places {
 }
 
 export const GAP = {
-  /** Between neighbours in a row. */
-  across: 26,
-  /** Between a card and the row below. */
-  down: 44,
-  /** Between cards on one stem. */
-  stacked: 10,
   /** From a stem to its cards. */
   indent: 14,
   /** From a manager's left edge to the stem below. */
   stem: 8,
-  /** From a manager to the first card on the stem, or to the first assistant. */
-  first: 20,
   /** From the stem to an assistant. */
   arm: 20,
 } as const
+
+/** What the spacing of a view sets. */
+interface Gaps {
+  /** Between neighbours in a row. */
+  readonly across: number
+  /** Between a card and the row below. */
+  readonly down: number
+  /** Between cards on one stem. */
+  readonly stacked: number
+  /** From a manager to the first card on the stem, or to the first assistant. */
+  readonly first: number
+}
+const GAPS: Readonly<Record<Spacing, Gaps>> = {
+  tight: { across: 16, down: 34, stacked: 6, first: 15 },
+  normal: { across: 26, down: 44, stacked: 10, first: 20 },
+  airy: { across: 44, down: 62, stacked: 18, first: 28 },
+}
 
 /** What the tidy tree lays out: a card with its assistants, or with all that hangs on its stem, or leaves on one stem. */
 interface Block {
@@ -57,9 +67,11 @@ export function arrangeTree(
   sizes: readonly CardSize[],
   columns: Uint8Array,
   leaves: Leaves,
+  spacing: Spacing,
 ): Places {
-  const stacks = measureStacks(plan, sizes)
-  const blocks = cutIntoBlocks(plan, sizes, stacks, columns, leaves)
+  const gaps = GAPS[spacing]
+  const stacks = measureStacks(plan, sizes, gaps)
+  const blocks = cutIntoBlocks(plan, sizes, stacks, columns, leaves, gaps)
   const laid = tidyTree(
     {
       parent: Int32Array.from(blocks, (block) => block.parent),
@@ -67,9 +79,9 @@ export function arrangeTree(
       right: Float64Array.from(blocks, (block) => block.right),
       height: Float64Array.from(blocks, (block) => block.height),
     },
-    { across: GAP.across, down: GAP.down },
+    { across: gaps.across, down: gaps.down },
   )
-  const cards = new Hanging(plan, sizes, stacks)
+  const cards = new Hanging(plan, sizes, stacks, gaps)
   blocks.forEach((block, index) => {
     // Whole pixels keep hairlines sharp; widths are even, so half of one is whole too.
     const x = Math.round(nth(laid.x, index))
@@ -81,7 +93,7 @@ export function arrangeTree(
     const node = nth(block.nodes, 0)
     cards.put(node, x - nth(sizes, node).width / 2, y, block.parent < 0 ? TIE.none : TIE.bar, x)
     if (block.sort === 'hanging') cards.hang(node)
-    else cards.beside(x, besideOf(plan, node, columns), y + nth(sizes, node).height + GAP.first)
+    else cards.beside(x, besideOf(plan, node, columns), y + nth(sizes, node).height + gaps.first)
   })
   return cards
 }
@@ -97,6 +109,7 @@ class Hanging implements Places {
     private readonly plan: readonly PlanNode[],
     private readonly sizes: readonly CardSize[],
     private readonly stacks: Stacks,
+    private readonly gaps: Gaps,
   ) {
     this.x = new Float64Array(plan.length)
     this.y = new Float64Array(plan.length)
@@ -117,7 +130,7 @@ class Hanging implements Places {
     for (const node of nodes) {
       const indent = this.plan[node]?.assistant ? GAP.indent + GAP.arm : GAP.indent
       this.put(node, stemX + indent, y, TIE.stem, stemX)
-      y += nth(this.stacks.height, node) + GAP.stacked
+      y += nth(this.stacks.height, node) + this.gaps.stacked
     }
     return y
   }
@@ -129,7 +142,7 @@ class Hanging implements Places {
       const { assistants, children } = this.plan[node] ?? { assistants: [], children: [] }
       if (assistants.length + children.length === 0) continue
       const stemX = nth(this.x, node) + GAP.stem
-      const y = nth(this.y, node) + nth(this.sizes, node).height + GAP.first
+      const y = nth(this.y, node) + nth(this.sizes, node).height + this.gaps.first
       this.stackDown(children, stemX, this.stackDown(assistants, stemX, y))
       for (const child of assistants) open.push(child)
       for (const child of children) open.push(child)
@@ -149,7 +162,7 @@ class Hanging implements Places {
         this.put(card, side > 0 ? stemX + arm : stemX - arm - width, y, TIE.stem, stemX)
         this.hang(card)
       }
-      y += this.heightOf({ right, left, arm }) + GAP.stacked
+      y += this.heightOf({ right, left, arm }) + this.gaps.stacked
     }
   }
 
@@ -166,7 +179,7 @@ interface Pair {
 }
 
 /** Children stand after parents in a plan, so the sums are made from its end. */
-function measureStacks(plan: readonly PlanNode[], sizes: readonly CardSize[]): Stacks {
+function measureStacks(plan: readonly PlanNode[], sizes: readonly CardSize[], gaps: Gaps): Stacks {
   const width = Float64Array.from(sizes, (size) => size.width)
   const height = Float64Array.from(sizes, (size) => size.height)
   for (let node = plan.length - 1; node > 0; node--) {
@@ -176,7 +189,7 @@ function measureStacks(plan: readonly PlanNode[], sizes: readonly CardSize[]): S
     const first = above?.assistants[0] ?? above?.children[0]
     const indent = GAP.stem + GAP.indent + (assistant ? GAP.arm : 0)
     width[parent] = Math.max(nth(width, parent), indent + nth(width, node))
-    height[parent] = nth(height, parent) + (node === first ? GAP.first : GAP.stacked) + nth(height, node)
+    height[parent] = nth(height, parent) + (node === first ? gaps.first : gaps.stacked) + nth(height, node)
   }
   return { width, height }
 }
@@ -187,6 +200,7 @@ function cutIntoBlocks(
   stacks: Stacks,
   columns: Uint8Array,
   leaves: Leaves,
+  gaps: Gaps,
 ): Block[] {
   const blocks: Block[] = []
   const open: { nodes: readonly number[]; parent: number }[] = []
@@ -197,7 +211,7 @@ function cutIntoBlocks(
     const index = blocks.length
     const node = nth(nodes, 0)
     if (nodes.length > 1) {
-      const height = nodes.reduce((sum, leaf) => sum + nth(sizes, leaf).height + GAP.stacked, -GAP.stacked)
+      const height = nodes.reduce((sum, leaf) => sum + nth(sizes, leaf).height + gaps.stacked, -gaps.stacked)
       const width = nodes.reduce((most, leaf) => Math.max(most, nth(sizes, leaf).width), 0)
       blocks.push({ parent, nodes, sort: 'run', left: 2, right: GAP.indent + width, height })
       continue
@@ -209,7 +223,7 @@ function cutIntoBlocks(
       continue
     }
     const pairs = besideOf(plan, node, columns)
-    blocks.push({ parent, nodes, sort: 'card', ...cardExtent(pairs, { width, height }, stacks) })
+    blocks.push({ parent, nodes, sort: 'card', ...cardExtent(pairs, { width, height }, stacks, gaps) })
     if (columns[node] === STAND.pairs) continue
     const children = plan[node]?.children ?? []
     const groups = leaves === 'row' ? children.map((child) => [child]) : runs(plan, children)
@@ -219,14 +233,14 @@ function cutIntoBlocks(
 }
 
 /** A card and what stands beside its stem around the anchor, the middle of the card. */
-function cardExtent(pairs: readonly Pair[], { width, height }: CardSize, stacks: Stacks) {
+function cardExtent(pairs: readonly Pair[], { width, height }: CardSize, stacks: Stacks, gaps: Gaps) {
   const extent = { left: width / 2, right: width / 2, height }
   pairs.forEach(({ left, right, arm }, row) => {
     const reach = (card: number | undefined) => (card === undefined ? 0 : arm + nth(stacks.width, card))
     extent.right = Math.max(extent.right, reach(right))
     extent.left = Math.max(extent.left, reach(left))
     const tallest = Math.max(...[left, right].map((card) => (card === undefined ? 0 : nth(stacks.height, card))))
-    extent.height += (row === 0 ? GAP.first : GAP.stacked) + tallest
+    extent.height += (row === 0 ? gaps.first : gaps.stacked) + tallest
   })
   return extent
 }
@@ -262,7 +276,7 @@ function runs(plan: readonly PlanNode[], children: readonly number[]): number[][
 }
 
 /** Places all cards of a plan so that the tree grows to the right, assistants first among their manager's reports. O(nodes). */
-export function arrangeSideways(plan: readonly PlanNode[], sizes: readonly CardSize[]): Places {
+export function arrangeSideways(plan: readonly PlanNode[], sizes: readonly CardSize[], spacing: Spacing): Places {
   // The tidy tree keeps children in the order of their indexes, and assistants stand after reports in a plan.
   const order: number[] = []
   const open = plan.flatMap(({ parent }, index) => (parent < 0 ? [index] : [])).reverse()
@@ -284,7 +298,7 @@ export function arrangeSideways(plan: readonly PlanNode[], sizes: readonly CardS
       right: Float64Array.from(order, half),
       height: Float64Array.from(order, (node) => nth(sizes, node).width),
     },
-    { across: GAP.stacked + 2, down: GAP.down },
+    { across: GAPS[spacing].stacked + 2, down: GAPS[spacing].down },
   )
   return {
     x: Float64Array.from(plan, (_, node) => nth(laid.y, nth(place, node))),

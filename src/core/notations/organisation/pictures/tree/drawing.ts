@@ -1,5 +1,6 @@
 import { nth } from '../../../../graph'
 import type { Day, Id, Model, View } from '../../../../model'
+import { spacingOf } from '../../../../notation'
 import { around, type Box, type Item, type Link } from '../../../../scene'
 import { foldedIn } from '../../folds'
 import { lineOf } from '../../words'
@@ -34,10 +35,10 @@ const HANG_FROM_OF_MANY = [Infinity, 3]
 
 /** The places of a plan; with 'auto' those of the arrangement whose shape comes nearest to the page's. O(positions). */
 function arranged(plan: readonly PlanNode[], cards: readonly Card[], view: View): Places {
-  if (view.options['grows'] === 'right') return arrangeSideways(plan, cards)
+  if (view.options['grows'] === 'right') return arrangeSideways(plan, cards, spacingOf(view))
   const leaves = leavesOf(view)
   const shape = PAGE_SHAPES[String(view.options['page'])] ?? 1.5
-  const arrange = (hangFrom: number) => arrangeTree(plan, cards, columnsOf(plan, leaves, hangFrom), leaves)
+  const arrange = (hangFrom: number) => arrangeTree(plan, cards, columnsOf(plan, leaves, hangFrom), leaves, spacingOf(view))
   if (leaves !== 'auto') return arrange(Infinity)
   let best: Places | undefined
   let least = Infinity

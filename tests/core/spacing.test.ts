@@ -1,0 +1,44 @@
+import { describe, expect, it } from 'vitest'
+import type { View } from '../../src/core/model'
+import { drawn } from '../../src/core/notation'
+import { registry } from '../../src/core/notations'
+import { overlaps, type Item } from '../../src/core/scene'
+import { marramSoundFerries } from '../../src/demo'
+import { DAY } from '../facts'
+
+const demo = marramSoundFerries()
+const pictures = [...demo.views.values()].flatMap((view) =>
+  (registry.notations.find(({ id }) => id === view.notation)?.pictures ?? []).flatMap((picture) =>
+    picture.options.some(({ id }) => id === 'room')
+      ? [[`${view.title}, ${picture.id}`, { ...view, picture: picture.id } as View] as const]
+      : [],
+  ),
+)
+
+describe.each(pictures)('the spacing of %s', (_, view) => {
+  const at = (room: string) => {
+    const scene = drawn(registry, demo, { ...view, options: { ...view.options, room } }, DAY)
+    if (!scene) throw new Error('nothing is drawn')
+    return scene
+  }
+  const inked = (items: readonly Item[]) =>
+    items.filter(({ ground, stays, marks }) => !ground && !stays && marks.length > 0)
+
+  it('has three steps, the usual one as without a choice, and each needs more room than the one before', () => {
+    const [tight, normal, airy] = ['tight', 'normal', 'airy'].map(at)
+    if (!tight || !normal || !airy) throw new Error('not drawn')
+    expect(normal).toEqual(drawn(registry, demo, view, DAY))
+    const area = ({ bounds }: typeof tight) => bounds.width * bounds.height
+    if (inked(normal.items).length > 1) {
+      expect(area(tight)).toBeLessThan(area(normal))
+      expect(area(normal)).toBeLessThan(area(airy))
+    }
+  })
+
+  it('lets no box meet another, however tight', () => {
+    const items = inked(at('tight').items)
+    for (const [i, { box }] of items.entries())
+      for (const other of items.slice(i + 1))
+        expect([box, other.box, overlaps(box, other.box)]).toEqual([box, other.box, false])
+  })
+})
