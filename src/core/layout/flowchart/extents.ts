@@ -28,6 +28,8 @@ export interface Along {
   readonly half: Float64Array
   readonly channel: Float64Array
   readonly band: Float64Array
+  /** Right behind the tracks before each column but the first. */
+  readonly cuts: readonly number[]
   readonly length: number
 }
 
@@ -38,6 +40,7 @@ export function alongOf(plan: Plan): Along {
   const room = roomAt(plan.shape.spacing)
   const { band, gather } = roomsBeside(plan, half)
   const [middle, channel] = [new Float64Array(count), new Float64Array(count + 1)]
+  const cuts: number[] = []
   let u = 0
   for (let k = 0; k <= count; k++) {
     channel[k] = u
@@ -46,10 +49,11 @@ export function alongOf(plan: Plan): Along {
     const needed = room.channel + nth(band, k) + tracks * room.step + nth(gather, k)
     u += isEdge ? Math.max(PAD.edge, tracks > 0 || nth(band, k) > 0 ? needed : 0) : Math.max(room.least, needed)
     if (k === count) break
+    if (k > 0) cuts.push(nth(channel, k) + room.channel + nth(band, k) + tracks * room.step + 1)
     middle[k] = u + nth(half, k)
     u += 2 * nth(half, k)
   }
-  return { middle, half, channel, band, length: u }
+  return { middle, half, channel, band, cuts, length: u }
 }
 
 function halves({ shape, columns: { column, count }, names }: Plan): Float64Array {

@@ -46,6 +46,7 @@ function placed(plan: Plan): Omit<FlowPlaces, 'plain'> {
     labels: labelsOf(plan, spots),
     lanes: across.lanes,
     phases: phasePlaces(shape, columns.column, along),
+    cuts: along.cuts,
     length: along.length,
     breadth: across.breadth,
     column: columns.column,

@@ -66,6 +66,8 @@ export interface FlowPlaces {
   readonly phases: readonly ({ readonly from: number; readonly to: number } | undefined)[]
   /** There were too many lines to look for the ways with the fewest crossings. */
   readonly plain: boolean
+  /** Where it can be cut along the flow, one place before each column but the first: there lines lead straight on, and nothing else is. */
+  readonly cuts: readonly number[]
   readonly length: number
   readonly breadth: number
   readonly column: Int32Array

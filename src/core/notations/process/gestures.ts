@@ -27,6 +27,14 @@ const shapes: Option = {
   initial: 'BPMN',
 }
 const runs: Option = { id: 'runs', label: 'Runs', type: 'choice', choices: ['right', 'down'], initial: 'right' }
+/** A long flow in strips beneath one another, as a page of that shape asks for; where it goes on, its lines carry letters. Only where it runs to the right. */
+const strips: Option = {
+  id: 'strips',
+  label: 'Strips',
+  type: 'choice',
+  choices: ['one', 'landscape', 'portrait'],
+  initial: 'one',
+}
 const places: Option = {
   id: 'places',
   label: 'Places',
@@ -47,7 +55,7 @@ export const lanes: Gestures = {
   title: 'Lanes',
   good: 'Who does what in which order, and where work changes hands',
   draws: ['step', 'event', 'gateway', 'lane', 'data', 'phase', 'pool', 'process'],
-  options: [shapes, runs, SPACING, places, ...flags],
+  options: [shapes, runs, strips, SPACING, places, ...flags],
   pins: [NUDGE, ...FOREIGN_PLACES],
   drop: dropOn,
   pull: pullLane,
@@ -60,7 +68,7 @@ export const flow: Gestures = {
   title: 'Flow',
   good: 'The order alone, where it does not matter who does it',
   draws: ['step', 'event', 'gateway', 'data', 'process'],
-  options: [shapes, runs, SPACING, ...flags],
+  options: [shapes, runs, strips, SPACING, ...flags],
   pins: [NUDGE],
   drop: dropOn,
   write: writeText,

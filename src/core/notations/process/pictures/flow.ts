@@ -15,10 +15,12 @@ import { covers } from '../../../model'
 import { UNNAMED } from '../kinds'
 import { calledNode, inFlowOrder, numbersIn, type FlowNode, type Process } from '../structure'
 import { NAME, shapeOf, type Shape, type ShapeSet } from './shapes'
+import { inOne, toPage, type InStrips, type PageAim } from './strips'
 
 /** A process laid out and drawn, its places in the sheet’s coordinates. */
 export interface DrawnFlow {
   readonly places: FlowPlaces
+  readonly strips: InStrips
   readonly items: readonly Item[]
   readonly links: readonly Link[]
   /** The points of each line, as it runs. */
@@ -52,6 +54,8 @@ interface FlowWish {
   readonly showNumbers: boolean
   /** As a flowchart takes it: 1 is usual. */
   readonly spacing?: number
+  /** In strips beneath one another. */
+  readonly toPage?: PageAim | undefined
 }
 
 /** Lays a process out and draws its elements and lines, the upper left corner of the first lane at a point. O(layout). */
@@ -90,13 +94,18 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
       ...lanes.map((lane) => ({
         pool: pools.get(lane.fields['pool']) ?? 0,
         least:
-          typeof lane.fields['height'] === 'number' ? lane.fields['height'] : (down ? 150 : 84) * Math.min(1, wish.spacing ?? 1),
+          typeof lane.fields['height'] === 'number'
+            ? lane.fields['height']
+            : (down ? 150 : 84) * Math.min(1, wish.spacing ?? 1),
       })),
       ...(loose ? [{ pool: pools.size, least: 60 }] : []),
     ],
     ...(wish.spacing === undefined ? {} : { spacing: wish.spacing }),
   }
-  const places = flowchart(shape)
+  const laid = flowchart(shape)
+  const strips = wish.toPage && !down ? toPage(laid, wish.toPage) : inOne(laid)
+  const { places } = strips
+  const goesOn = letters()
   const at = ({ u, v }: Spot): { x: number; y: number } =>
     down ? { x: left + v, y: top + u } : { x: left + u, y: top + v }
   const boxAt = ({ u, v, du, dv }: Area): Box =>
@@ -114,16 +123,10 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
     )
   })
   const links = edges.flatMap(({ relation, sort, from, isTie }, index): Link[] => {
-    const way = (places.ways[index] ?? []).map(at)
-    return [
-      {
-        id: relation.id,
-        source: relation.source,
-        target: relation.target,
-        bounds: aroundPoints(way, 6),
-        marks: lineMarks(way, isTie ? 'tie' : sort, relation, nodes[from]),
-      },
-    ]
+    const pieces = (strips.pieces[index] ?? []).map((piece) => piece.map(at))
+    const marks = piecesMarks(pieces, isTie ? 'tie' : sort, relation, nodes[from], goesOn)
+    const bounds = aroundPoints(pieces.length > 0 ? pieces.flat() : [{ x: 0, y: 0 }], pieces.length > 1 ? 20 : 6)
+    return [{ id: relation.id, source: relation.source, target: relation.target, bounds, marks }]
   })
   const handles = edges.flatMap(({ relation, sort, label, isTie }, index): Item[] => {
     if (sort === 'tie' || isTie) return []
@@ -133,18 +136,18 @@ export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
         relation,
         label,
         area && boxAt(area),
-        (places.ways[index] ?? []).map(at),
+        (strips.pieces[index]?.[0] ?? []).map(at),
         nodes[indexOf.get(relation.source) ?? -1],
       ),
     ]
   })
   const ways = new Map(
     edges.map(({ relation, from }, index) => {
-      const way = (places.ways[index] ?? []).map(at)
+      const way = (strips.pieces[index] ?? []).flat().map(at)
       return [relation.id, nodes[from]?.id === relation.source ? way : way.reverse()] as const
     }),
   )
-  return { places, items: [...handles, ...items], links, ways, down }
+  return { places, strips, items: [...handles, ...items], links, ways, down }
 }
 
 const emptyShape: Shape = { width: 0, height: 0, form: 'box', marks: [], outside: [] }
@@ -321,6 +324,67 @@ function middleOf(way: readonly { x: number; y: number }[]): { x: number; y: num
 
 const ARROW = { length: 9, half: 3.6 }
 const ROUND = 4
+
+/** Letters for lines that go on elsewhere: A to Z, then A2 and so on. */
+function letters(): () => string {
+  let count = 0
+  return () => {
+    const [round, at] = [Math.floor(count / 26), count++ % 26]
+    return `${String.fromCharCode(65 + at)}${round === 0 ? '' : round + 1}`
+  }
+}
+
+/** A line in its pieces: where one ends and the next begins stand a tip and the same letter. */
+function piecesMarks(
+  pieces: readonly (readonly Point[])[],
+  sort: Edge['sort'],
+  relation: Relation,
+  from: FlowNode | undefined,
+  letter: () => string,
+): Mark[] {
+  const [only] = pieces
+  if (pieces.length <= 1) return lineMarks(only ?? [], sort, relation, from)
+  const reversed = sort === 'message' && from !== undefined && relation.source !== from.id
+  const ordered = reversed ? pieces.toReversed().map((piece) => piece.toReversed()) : pieces
+  const stroke: Paint = {
+    fill: 'none',
+    stroke: 'line',
+    'stroke-width': 1.25,
+    ...(sort === 'tie' ? { 'stroke-dasharray': '1 3' } : sort === 'message' ? { 'stroke-dasharray': '5 3' } : {}),
+  }
+  let before = ''
+  return ordered.flatMap((piece, index): Mark[] => {
+    const marks: Mark[] = []
+    const [first, second] = [piece[0], piece[1] ?? piece[0]]
+    if (before !== '' && first && second) marks.push(...tip(first, Math.sign(second.x - first.x), before, 'in'))
+    if (index === ordered.length - 1) return [...marks, ...lineMarks(piece, sort, relation, undefined)]
+    before = letter()
+    const [last, previous] = [piece.at(-1), piece.at(-2)]
+    marks.push(kit.path(kit.way(piece, ROUND), stroke))
+    if (last && previous) marks.push(...tip(last, Math.sign(last.x - previous.x), before, 'out'))
+    return marks
+  })
+}
+
+/** A small tip in the direction of the line, and its letter beyond or before it. */
+function tip({ x, y }: Point, towards: number, letter: string, way: 'in' | 'out'): Mark[] {
+  const at = way === 'out' ? x : x - towards * 7
+  const beyond = way === 'out' ? towards : -towards
+  const end = way === 'out' ? at + towards * 7 : at
+  return [
+    kit.path(`M${at} ${y - 3.5}L${at + towards * 7} ${y}L${at} ${y + 3.5}Z`, {
+      fill: 'sheet',
+      stroke: 'line',
+      'stroke-width': 1,
+    }),
+    kit.text(end + beyond * 3, y + 3, letter, {
+      fill: 'ink',
+      'font-size': 8.5,
+      'font-weight': 700,
+      'text-anchor': beyond > 0 ? 'start' : 'end',
+    }),
+  ]
+}
 
 /** A line with round corners and its ends: flows have a filled arrow, messages are dashed with a circle and an open arrow, ties are dotted. */
 export function lineMarks(

@@ -8,6 +8,7 @@ import { inFlowOrder, laneHolders, lanesDrawn, processShown, type Process } from
 import { drawFlow, type DrawnFlow } from './flow'
 import { drawForeign } from './foreign'
 import type { ShapeSet } from './shapes'
+import { partsOf } from './strips'
 
 const HEAD = { across: 124, along: 44 }
 const POOL = 26
@@ -30,8 +31,11 @@ const optionsOf = ({ options }: View) => ({
   showPhases: options['phases'] !== false,
   showNumbers: options['numbers'] === true,
   spacing: SPREAD[spacingOf({ options })],
+  page: PAGES[String(options['strips'])],
 })
 
+/** Width to height that strips aim at: A4 either way (ISO 216), margins included. */
+const PAGES: Readonly<Record<string, number>> = { landscape: 1.5, portrait: 0.68 }
 const SPREAD = { tight: 0.45, normal: 1, airy: 1.8 } as const
 
 export function headlineOf(model: Model, process: Process, plain = false): string {
@@ -57,8 +61,13 @@ function drawBare(model: Model, view: View, day: Day): Scene {
   const process = processShown(model, view, day)
   const choices = optionsOf(view)
   const margin = 16
-  const drawn = drawFlow({ model, view, day, process, lanes: [], ...choices, showPhases: false }, margin, margin)
-  const { length, breadth } = drawn.places
+  const wish = { model, view, day, process, lanes: [], ...choices, showPhases: false }
+  const drawn = drawFlow(
+    { ...wish, toPage: choices.page ? { shape: choices.page, head: 0, above: 0 } : undefined },
+    margin,
+    margin,
+  )
+  const { length, breadth } = drawn.strips
   const size = choices.down ? { width: breadth, height: length } : { width: length, height: breadth }
   return {
     bounds: { x: 0, y: 0, width: size.width + 2 * margin, height: size.height + 2 * margin },
@@ -87,90 +96,96 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
   const bands = lanesDrawn(process)
   const head = (down ? HEAD.along : HEAD.across) + (pooled ? POOL : 0)
   const [left, top] = down ? [phased ? PHASE : 0, head] : [head, phased ? PHASE : 0]
-  const drawn = drawFlow({ model, view, day, process, lanes: bands, ...choices }, left + MARGIN, top + MARGIN)
+  const drawn = drawFlow(
+    {
+      model,
+      view,
+      day,
+      process,
+      lanes: bands,
+      ...choices,
+      toPage: choices.page ? { shape: choices.page, head, above: top } : undefined,
+    },
+    left + MARGIN,
+    top + MARGIN,
+  )
   const { places } = drawn
+  const { strips, length, breadth } = drawn.strips
   const extent = down
-    ? { width: left + places.breadth, height: top + places.length }
-    : { width: left + places.length, height: top + places.breadth }
-  const areaOf = (index: number): Box => {
-    const { from = 0, to = 0 } = places.lanes[index] ?? {}
-    return down
-      ? { x: left + from, y: top, width: to - from, height: places.length }
-      : { x: left, y: top + from, width: places.length, height: to - from }
-  }
-  const headOf = (area: Box): Box => {
-    const band = pooled ? POOL : 0
-    return down
-      ? { x: area.x, y: band, width: area.width, height: HEAD.along }
-      : { x: band, y: area.y, width: HEAD.across, height: area.height }
-  }
+    ? { width: left + breadth, height: top + length }
+    : { width: left + length, height: top + breadth }
   const grounds: Item[] = []
   const heads: Item[] = []
   const backdrop: Mark[] = []
   const frozen: Mark[] = []
-  bands.forEach((lane, index) => {
-    const area = areaOf(index)
-    // A pool without lanes is its band alone, and room for what is sent to it.
-    if (lane.kind === 'pool') {
-      const whole = down
-        ? { ...area, y: POOL, height: area.y + area.height - POOL }
-        : { ...area, x: POOL, width: area.x + area.width - POOL }
-      backdrop.push(ground(whole, index))
-      return
+  const poolItems: Item[] = []
+  const stays = down ? 'top' : 'left'
+  strips.forEach((strip, at) => {
+    const again = (id: Id): Id => (at === 0 ? id : (`${id} ${at + 1}` as Id))
+    const areaOf = (index: number): Box | undefined => {
+      const lane = strip.lanes[index]
+      if (!lane) return undefined
+      const { from, to } = lane
+      return down
+        ? { x: left + from, y: top, width: to - from, height: length }
+        : { x: left, y: top + from, width: length, height: to - from }
     }
-    backdrop.push(ground(area, index))
-    grounds.push({
-      id: `ground ${lane.id}` as Id,
-      facts: [lane.id],
-      label: `lane ${lane.name}`,
-      box: area,
-      marks: [],
-      texts: [],
-      ground: true,
+    const headOf = (area: Box): Box => {
+      const band = pooled ? POOL : 0
+      return down
+        ? { x: area.x, y: band, width: area.width, height: HEAD.along }
+        : { x: band, y: area.y, width: HEAD.across, height: area.height }
+    }
+    bands.forEach((lane, index) => {
+      const area = areaOf(index)
+      if (!area) return
+      // A pool without lanes is its band alone, and room for what is sent to it.
+      if (lane.kind === 'pool') {
+        const whole = down
+          ? { ...area, y: POOL, height: area.y + area.height - POOL }
+          : { ...area, x: POOL, width: area.x + area.width - POOL }
+        backdrop.push(ground(whole, index))
+        return
+      }
+      backdrop.push(ground(area, index))
+      const about = { facts: [lane.id], label: `lane ${lane.name}`, marks: [] }
+      grounds.push({ ...about, id: again(`ground ${lane.id}` as Id), box: area, texts: [], ground: true })
+      const box = headOf(area)
+      frozen.push(...headMarks(model, lane, day, box))
+      heads.push({
+        ...about,
+        id: again(lane.id),
+        box,
+        stays,
+        handles: laneHandles(box, down),
+        texts: [
+          {
+            part: 'name',
+            label: 'Lane',
+            value: lane.name,
+            box: { x: 8, y: box.height / 2 - 20, width: box.width - 16, height: 20 },
+          },
+        ],
+      })
     })
-    const box = headOf(area)
-    frozen.push(...headMarks(model, lane, day, box))
-    heads.push({
-      id: lane.id,
-      facts: [lane.id],
-      label: `lane ${lane.name}`,
-      box,
-      marks: [],
-      stays: down ? 'top' : 'left',
-      handles: laneHandles(box, down),
-      texts: [
-        {
-          part: 'name',
-          label: 'Lane',
-          value: lane.name,
-          box: { x: 8, y: box.height / 2 - 20, width: box.width - 16, height: 20 },
-        },
-      ],
-    })
-  })
-  if (pooled) frozen.push(...poolMarks(process.pools, bands, areaOf, down))
-  const poolItems = process.pools.flatMap((pool): Item[] => {
-    const own = bands.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [areaOf(index)] : []))
-    const [first, last] = [own[0], own.at(-1)]
-    if (!first || !last) return []
-    const box = down
-      ? { x: first.x, y: 0, width: last.x + last.width - first.x, height: POOL }
-      : { x: 0, y: first.y, width: POOL, height: last.y + last.height - first.y }
-    return [
-      {
-        id: pool.id,
+    for (const { pool, box } of poolBoxes(process.pools, bands, areaOf, down)) {
+      frozen.push(...poolMarks(pool, box, down))
+      poolItems.push({
+        id: again(pool.id),
         facts: [pool.id],
         label: `pool ${pool.name}`,
         box,
         marks: [],
-        stays: down ? 'top' : 'left',
+        stays,
         texts: [],
-      },
-    ]
+      })
+    }
   })
   const phaseHeads = phased ? phaseItems(process.phases, drawn, left, top, down) : []
-  for (const { box, phase } of phaseHeads) backdrop.push(...dividers(phase, box, extent, down))
+  const many = strips.length > 1
+  for (const { box, end } of phaseHeads) backdrop.push(...dividers(box, end, down))
   const phaseMarks = phaseHeads.flatMap(({ box, phase }) => phaseHead(phase, box))
+  if (many) backdrop.push(...phaseMarks)
   const corner: Mark[] = [
     kit.rect({ x: 0, y: 0, width: down ? left : head, height: down ? head : top }, { fill: 'sheet', stroke: 'none' }),
   ]
@@ -181,13 +196,14 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
       ...grounds,
       ...poolItems,
       ...heads,
-      ...phaseHeads.map(({ box, phase }): Item => ({
-        id: phase.id,
+      ...phaseHeads.map(({ box, phase, part }): Item => ({
+        id: part === 0 ? phase.id : (`${phase.id} ${part + 1}` as Id),
         facts: [phase.id],
         label: `phase ${phase.name}`,
         box,
         marks: [],
-        stays: down ? 'left' : 'top',
+        // Over strips beneath one another it scrolls with its strip.
+        ...(many ? {} : { stays: down ? ('left' as const) : ('top' as const) }),
         texts: [
           {
             part: 'name',
@@ -201,10 +217,10 @@ function drawLanes(model: Model, view: View, day: Day): Scene {
     ],
     links: drawn.links,
     frozen: {
-      ...(down ? { top: frozen, left: phaseMarks } : { left: frozen, top: phaseMarks }),
-      corner: phased ? corner : [],
+      ...(down ? { top: frozen, left: phaseMarks } : { left: frozen, top: many ? [] : phaseMarks }),
+      corner: phased && !many ? corner : [],
       width: left,
-      height: top,
+      height: many ? 0 : top,
     },
     headline: headlineOf(model, process, places.plain),
     summary: summaryOf(process),
@@ -260,56 +276,73 @@ function headMarks(model: Model, lane: Entity, day: Day, { x, y, width, height }
   ]
 }
 
-/** A band along the lanes of each pool, its name running up it. */
-function poolMarks(
+/** A band along the lanes of each pool. */
+function poolBoxes(
   pools: readonly Entity[],
   lanes: readonly Entity[],
-  areaOf: (lane: number) => Box,
+  areaOf: (lane: number) => Box | undefined,
   down: boolean,
-): Mark[] {
-  return pools.flatMap((pool): Mark[] => {
-    const own = lanes.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? [areaOf(index)] : []))
+): { pool: Entity; box: Box }[] {
+  return pools.flatMap((pool) => {
+    const own = lanes.flatMap((lane, index) => (lane.fields['pool'] === pool.id ? (areaOf(index) ?? []) : []))
     const [first, last] = [own[0], own.at(-1)]
     if (!first || !last) return []
     const box = down
       ? { x: first.x, y: 0, width: last.x + last.width - first.x, height: POOL }
       : { x: 0, y: first.y, width: POOL, height: last.y + last.height - first.y }
-    const name = wrap(pool.name, (down ? box.width : box.height) - 16, 11, 'text700', 1)[0] ?? ''
-    const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2]
-    return [
-      kit.rect(box, { fill: 'head', stroke: 'hairline', 'stroke-width': 1 }),
-      kit.text(cx, cy + 4, name, {
-        fill: 'ink',
-        'font-size': 11,
-        'font-weight': 700,
-        'text-anchor': 'middle',
-        ...(down ? {} : { transform: `rotate(-90 ${cx} ${cy})` }),
-      }),
-    ]
+    return [{ pool, box }]
   })
 }
 
+/** The band with the pool’s name running up it. */
+function poolMarks(pool: Entity, box: Box, down: boolean): Mark[] {
+  const name = wrap(pool.name, (down ? box.width : box.height) - 16, 11, 'text700', 1)[0] ?? ''
+  const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2]
+  return [
+    kit.rect(box, { fill: 'head', stroke: 'hairline', 'stroke-width': 1 }),
+    kit.text(cx, cy + 4, name, {
+      fill: 'ink',
+      'font-size': 11,
+      'font-weight': 700,
+      'text-anchor': 'middle',
+      ...(down ? {} : { transform: `rotate(-90 ${cx} ${cy})` }),
+    }),
+  ]
+}
+
+/** The heads of phases: of one that is cut, one over each of its parts. */
 function phaseItems(
   phases: readonly Entity[],
-  { places }: DrawnFlow,
+  { places, strips }: DrawnFlow,
   left: number,
   top: number,
   down: boolean,
-): { phase: Entity; box: Box }[] {
+): { phase: Entity; box: Box; part: number; end: number }[] {
   return phases.flatMap((phase, index) => {
     const place = places.phases[index]
     if (!place) return []
-    const box = down
-      ? { x: 0, y: top + place.from, width: PHASE, height: place.to - place.from }
-      : { x: left + place.from, y: 0, width: place.to - place.from, height: PHASE }
-    return [{ phase, box }]
+    if (down)
+      return [
+        {
+          phase,
+          part: 0,
+          end: left + strips.breadth,
+          box: { x: 0, y: top + place.from, width: PHASE, height: place.to - place.from },
+        },
+      ]
+    return partsOf(place, strips).map(({ from, to, down: y, bottom }, part) => ({
+      phase,
+      part,
+      end: top + bottom,
+      box: { x: left + from, y, width: to - from, height: PHASE },
+    }))
   })
 }
 
-function dividers(_phase: Entity, box: Box, extent: { width: number; height: number }, down: boolean): Mark[] {
+function dividers(box: Box, end: number, down: boolean): Mark[] {
   const at = down ? box.y : box.x
   if (at <= (down ? HEAD.along : HEAD.across) + POOL + 4) return []
-  const d = down ? `M${PHASE} ${at}H${extent.width}` : `M${at} ${PHASE}V${extent.height}`
+  const d = down ? `M${PHASE} ${at}H${end}` : `M${at} ${box.y + PHASE}V${end}`
   return [kit.path(d, { fill: 'none', stroke: 'outline', 'stroke-width': 1, 'stroke-dasharray': '2 4' })]
 }
 
