@@ -76,7 +76,7 @@ export const units: Gestures = {
   title: 'Units',
   good: 'Which unit lies in which, with its people and its lead',
   draws: ['unit'],
-  options: [{ id: 'lead', label: 'Lead', type: 'flag', initial: true, group: 'Lines of a box' }],
+  options: [SPACING, { id: 'lead', label: 'Lead', type: 'flag', initial: true, group: 'Lines of a box' }],
   drop: intoUnit,
   write: rename,
 }
@@ -89,6 +89,7 @@ export const directory: Gestures = {
   draws: ['person'],
   options: [
     { id: 'columns', label: 'Columns', type: 'choice', choices: ['2', '3', '4', '5', '6'], initial: '4' },
+    SPACING,
     { id: 'sorted', label: 'Sorted by', type: 'choice', choices: ['rank', 'name'], initial: 'rank' },
     { id: 'vacant', label: 'Vacant positions', type: 'flag', initial: false, group: 'Shown' },
   ],

@@ -7,6 +7,7 @@ const shown = 'Shown'
 const barOptions: readonly Option[] = [
   { id: 'unit', label: 'Axis', type: 'choice', choices: ['auto', ...UNITS], initial: 'auto' },
   { id: 'colour', label: 'Colour by', type: 'choice', choices: ['critical', 'colour group'], initial: 'critical' },
+  SPACING,
   { id: 'links', label: 'Links', type: 'flag', initial: true, group: shown },
   { id: 'float', label: 'Float', type: 'flag', initial: true, group: shown },
   { id: 'baseline', label: 'Baseline', type: 'flag', initial: true, group: shown },

@@ -1,5 +1,5 @@
 import type { Day, Entity, Id, Model, View } from '../../../model'
-import type { Picture } from '../../../notation'
+import { spacingOf, type Picture, type Spacing } from '../../../notation'
 import { kit, wrap, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { directory as gestures } from '../gestures'
 import { titleIn } from '../kinds'
@@ -9,7 +9,8 @@ import { countOf, lineOf } from '../words'
 import { faceMarks, faceOf } from './face'
 
 const MARGIN = 24
-const PLATE = { width: 258, height: 68, gap: 10, face: 52, pad: 8 }
+const PLATE = { width: 258, height: 68, face: 52, pad: 8 }
+const GAPS: Readonly<Record<Spacing, number>> = { tight: 5, normal: 10, airy: 20 }
 const SECTION = { head: 30, gap: 18 }
 
 export const directory: Picture = { ...gestures, draw }
@@ -23,9 +24,10 @@ interface Entry {
 function draw(model: Model, view: View, day: Day): Scene {
   const structure = structureOn(model, day)
   const columns = Number(view.options['columns'] ?? 4) || 4
+  const gap = GAPS[spacingOf(view)]
   const items: Item[] = []
   const backdrop: Mark[] = []
-  const width = columns * (PLATE.width + PLATE.gap) - PLATE.gap
+  const width = columns * (PLATE.width + gap) - gap
   let y = MARGIN
   for (const [name, entries] of sections(model, structure, view)) {
     backdrop.push(
@@ -34,14 +36,14 @@ function draw(model: Model, view: View, day: Day): Scene {
     y += SECTION.head
     entries.forEach((entry, index) => {
       const box = {
-        x: MARGIN + (index % columns) * (PLATE.width + PLATE.gap),
-        y: y + Math.floor(index / columns) * (PLATE.height + PLATE.gap),
+        x: MARGIN + (index % columns) * (PLATE.width + gap),
+        y: y + Math.floor(index / columns) * (PLATE.height + gap),
         width: PLATE.width,
         height: PLATE.height,
       }
       items.push(itemOf(entry, box))
     })
-    y += Math.ceil(entries.length / columns) * (PLATE.height + PLATE.gap) - PLATE.gap + SECTION.gap
+    y += Math.ceil(entries.length / columns) * (PLATE.height + gap) - gap + SECTION.gap
   }
   const people = new Set(items.map(({ id }) => id)).size
   return {

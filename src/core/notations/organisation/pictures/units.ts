@@ -1,5 +1,5 @@
 import { join, grouped, covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
-import type { Picture } from '../../../notation'
+import { spacingOf, type Picture, type Spacing } from '../../../notation'
 import { packed } from '../../../layout'
 import { kit, textWidth, wrap, type Box, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { units as gestures } from '../gestures'
@@ -10,7 +10,7 @@ import { countOf } from '../words'
 
 const MARGIN = 24
 const PAD = 14
-const GAP = 14
+const GAPS: Readonly<Record<Spacing, number>> = { tight: 7, normal: 14, airy: 26 }
 const HEAD = 62
 const LEAST_WIDTH = 178
 const NAME_SIZE = 13
@@ -43,7 +43,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     inner: ({ inner }) => inner,
     least: ({ unit }) => ({ width: Math.max(LEAST_WIDTH, nameWidth(unit?.name ?? '')), head: HEAD }),
     pad: PAD,
-    gap: GAP,
+    gap: GAPS[spacingOf(view)],
     ratio: SHAPE,
   })
   const laid = places.map(({ node, box, depth, parent }): Laid => ({

@@ -5,42 +5,44 @@ import { workerWords } from '../edits'
 import { durationWords, instantOf, textOf, type Plan, type Work } from '../plan'
 import type { Axis } from './axis'
 import { LENGTH, NUMBER, TABLE } from './barsAxis'
-import { BAR, drawnFinish, drawnSpan, ROW } from './barRows'
+import { BAR, drawnFinish, drawnSpan } from './barRows'
 
 /** A work's line in the table. */
-export function rowItem(work: Work, top: number, row: number): Item {
+export function rowItem(work: Work, top: number, row: number, height: number): Item {
   const { entity, number, depth, kind } = work
   const indent = NUMBER + 8 + Math.min(depth, 6) * 12
   const room = TABLE - LENGTH - indent
   const strong = kind === 'group'
   const name = wrap(entity.name, room, 12, strong ? 'text700' : 'text400', 1)[0] ?? ''
   const text = kit.texts({ fill: 'ink', 'font-size': 12 })
+  const line = height / 2 + 5
+  const field = { y: height / 2 - 12, height: 24 }
   return {
     id: `row ${work.id}` as Id,
     facts: [work.id],
     label: `${number} ${entity.name}`,
-    box: { x: 0, y: top, width: TABLE, height: ROW },
+    box: { x: 0, y: top, width: TABLE, height },
     stays: 'left',
     marks: [
-      kit.rect({ x: 0, y: 0, width: TABLE, height: ROW }, { fill: row % 2 === 0 ? 'sheet' : 'plate', stroke: 'none' }),
-      kit.path(`M0 ${ROW}H${TABLE}M${TABLE - 0.5} 0V${ROW}`, {
+      kit.rect({ x: 0, y: 0, width: TABLE, height }, { fill: row % 2 === 0 ? 'sheet' : 'plate', stroke: 'none' }),
+      kit.path(`M0 ${height}H${TABLE}M${TABLE - 0.5} 0V${height}`, {
         stroke: 'hairline',
         'stroke-width': 0.8,
         fill: 'none',
       }),
-      text(12, 21, number, { fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 11 }),
-      text(indent, 21, name, strong ? { 'font-weight': 700 } : {}),
-      text(TABLE - 12, 21, durationWords(work), { 'text-anchor': 'end', 'font-family': 'mono', 'font-size': 11 }),
+      text(12, line, number, { fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 11 }),
+      text(indent, line, name, strong ? { 'font-weight': 700 } : {}),
+      text(TABLE - 12, line, durationWords(work), { 'text-anchor': 'end', 'font-family': 'mono', 'font-size': 11 }),
     ],
     texts: [
-      { part: 'name', value: entity.name, label: 'Task', box: { x: indent - 4, y: 4, width: room + 4, height: 24 } },
+      { part: 'name', value: entity.name, label: 'Task', box: { x: indent - 4, width: room + 4, ...field } },
       ...(kind === 'task'
         ? [
             {
               part: 'duration',
               value: durationWords(work),
               label: 'Duration',
-              box: { x: TABLE - LENGTH - 6, y: 4, width: LENGTH, height: 24 },
+              box: { x: TABLE - LENGTH - 6, width: LENGTH, ...field },
             },
           ]
         : []),

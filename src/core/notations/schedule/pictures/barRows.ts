@@ -1,7 +1,9 @@
 import { MINUTES_A_DAY, type Instant, type WorkingTime } from '../../../calendar'
 import type { Work } from '../plan'
+import type { Spacing } from '../../../notation'
 
-export const ROW = 32
+/** The height of a row, which a bar of the usual one stands in the middle of. */
+export const ROWS: Readonly<Record<Spacing, number>> = { tight: 25, normal: 32, airy: 44 }
 export const BAR = { top: 9, height: 14 } as const
 
 /** Work of whole days is drawn over whole days: from the midnight before its first hour to the one after its last. */

@@ -1,6 +1,6 @@
 import { isoDay, startOf } from '../../../calendar'
 import { dayInWords, type Day, type Id, type Model, type Relation, type View } from '../../../model'
-import type { Against, Picture } from '../../../notation'
+import { spacingOf, type Against, type Picture } from '../../../notation'
 import {
   aroundPoints,
   CATEGORIES,
@@ -19,7 +19,7 @@ import { baselineOf, slipOf } from '../baseline'
 import { workTurns } from '../turns'
 import { AXIS_HEIGHT, axisMarks, cellsOf, type Axis } from './axis'
 import { barItem, rowItem } from './barMarks'
-import { BAR, drawnSpan, drawnStart, ROW } from './barRows'
+import { BAR, drawnSpan, drawnStart, ROWS } from './barRows'
 import { barsAxis, NUMBER, TABLE } from './barsAxis'
 import { loadRows } from './loadRows'
 import { ARROW, linkWay, type BarSpot } from './links'
@@ -35,7 +35,10 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
   const base = earlier ? undefined : show('baseline') ? baselineOf(model, plan, day) : undefined
   const axis = barsAxis(plan, view, base?.instants ?? [])
   const rowOf = new Map(list.map(({ id }, row) => [id, row]))
-  const y = (row: number) => AXIS_HEIGHT + row * ROW
+  const rowHeight = ROWS[spacingOf(view)]
+  const y = (row: number) => AXIS_HEIGHT + row * rowHeight
+  /** Where a bar’s usual row begins. */
+  const barY = (row: number) => y(row) + (rowHeight - ROWS.normal) / 2
   const loads = show('load') ? loadRows(model, plan, axis, day, y(Math.max(1, list.length))) : undefined
   const height = loads?.bottom ?? y(Math.max(1, list.length))
   const width = TABLE + axis.width
@@ -47,7 +50,7 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
   const spots = new Map<Id, BarSpot>()
   list.forEach((work, row) => {
     const [from, to] = drawnSpan(work)
-    const middle = y(row) + BAR.top + BAR.height / 2
+    const middle = barY(row) + BAR.top + BAR.height / 2
     const reach = work.kind === 'milestone' ? 8 : 0
     spots.set(work.id, { from: axis.x(from) - reach, to: axis.x(to) + reach, middle })
   })
@@ -59,8 +62,8 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
   const drawnLinks = new Set(links.map(({ id }) => id))
   for (const link of plan.links) if (drawnLinks.has(link.id)) items.push(arrowItem(plan, link, spots.get(link.target)))
   list.forEach((work, row) => {
-    items.push(rowItem(work, y(row), row))
-    items.push(barItem(model, work, axis, y(row), { show, base, earlier, fill: colours.get(work.id) }))
+    items.push(rowItem(work, y(row), row, rowHeight))
+    items.push(barItem(model, work, axis, barY(row), { show, base, earlier, fill: colours.get(work.id) }))
   })
 
   return {
@@ -131,7 +134,7 @@ function backdrop(
     const [from, to] = drawnSpan(work)
     const row = rowOf.get(work.id) ?? 0
     const [x1, x2] = [axis.x(from), axis.x(to)]
-    const box = { x: x1, y: y(row) + 12, width: Math.max(0, x2 - x1), height: rows * ROW + ROW - 12 }
+    const box = { x: x1, y: y(row) + 12, width: Math.max(0, x2 - x1), height: y(row + rows + 1) - y(row) - 12 }
     if (work.depth === 0) marks.push(kit.rect(box, { fill: 'wash', stroke: 'none', opacity: 0.55 }))
   }
   // Days without work, where a day is wide enough to be seen.
