@@ -101,6 +101,16 @@ test('at 1024 px what can be done with a register is not cut off', async ({ page
   }
   await page.getByRole('tab', { name: 'Numbers' }).click()
   await expect(page.getByTestId('numbers-panel')).toBeVisible()
+  // A register is named whole or stands in the list of all; the one shown is always there.
+  await contents(page).getByRole('button', { name: 'Sailing cancelled', exact: true }).click()
+  await page.getByRole('button', { name: 'All registers' }).click()
+  await page.getByRole('menuitem', { name: 'Systems' }).click()
+  await expect(page.getByRole('tab', { name: /^Systems/, selected: true })).toBeInViewport({ ratio: 1 })
+  const bar = await sizeOf(page.getByRole('tablist', { name: 'Registers' }))
+  for (const tab of await page.getByRole('tab').all()) {
+    const { x, y, width } = await sizeOf(tab)
+    if (y < bar.y + bar.height - 2) expect(x + width).toBeLessThanOrEqual(bar.x + bar.width + 1)
+  }
 })
 
 test('a picture larger than the sheet has an overview that is pulled along, and folds', async ({ page }) => {

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
 import { listText, type Offer } from '../../core/notation'
 import { wordsOf } from '../../core/model'
 import { Menu } from '../shell/Menu'
@@ -48,6 +48,7 @@ export function Registers() {
   const [filter, setFilter] = useState('')
   const notation = currentNotation()
   const offer = useOffer()
+  const { list, hides } = useHiding()
   if (!notation || !view) return <div className="h-full" />
   const register = notation.registers.find(({ id }) => id === panel)
   const { outline } = notation
@@ -91,17 +92,28 @@ export function Registers() {
     const text = outline?.text?.(model, view, day) ?? listText(outline?.lines(model, view, day) ?? [])
     void copyText(text, `${text === '' ? 0 : text.split('\n').length} lines copied.`)
   }
-  const tab = (id: string, label: string, count?: number | string) => (
+  const tabs: readonly { id: string; label: string; count?: number | string | undefined }[] = [
+    ...(outline ? [{ id: 'outline', label: 'Outline' }] : []),
+    ...notation.registers.map((one) => ({
+      id: one.id,
+      label: one.title,
+      count: one.count ? notes?.rows[one.id] : model.ofKind(one.kind).length,
+    })),
+    ...(offer.numbers.length > 0 ? [{ id: NUMBERS, label: 'Numbers' }] : []),
+  ]
+  const show = (id: string) => {
+    fold('registers', false)
+    useWorkspace.setState({ panel: id })
+  }
+  const isShown = (id: string) => panel === id || (id === 'outline' && !register && panel !== NUMBERS)
+  const tab = ({ id, label, count }: (typeof tabs)[number]) => (
     <button
       key={id}
       type="button"
       role="tab"
-      aria-selected={panel === id || (id === 'outline' && !register && panel !== NUMBERS)}
-      className="h-[31px] shrink-0 whitespace-nowrap border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
-      onClick={() => {
-        fold('registers', false)
-        useWorkspace.setState({ panel: id })
-      }}
+      aria-selected={isShown(id)}
+      className="order-1 h-[31px] shrink-0 aria-selected:order-[var(--shown)] whitespace-nowrap border-b-2 border-transparent text-quiet aria-selected:border-primary aria-selected:font-semibold aria-selected:text-base-content"
+      onClick={() => show(id)}
     >
       {label}{' '}
       {count !== undefined && (
@@ -115,14 +127,21 @@ export function Registers() {
         <div
           role="tablist"
           aria-label="Registers"
-          className="flex min-w-0 gap-4 overflow-x-auto [scrollbar-width:none]"
+          ref={list}
+          // The one shown comes first where not all of them fit, so that it is never among those that are not seen.
+          style={{ '--shown': hides ? 0 : 1 } as CSSProperties}
+          className="flex h-[31px] min-w-0 flex-wrap gap-x-4 overflow-hidden"
         >
-          {outline && tab('outline', 'Outline')}
-          {notation.registers.map((one) =>
-            tab(one.id, one.title, one.count ? notes?.rows[one.id] : model.ofKind(one.kind).length),
-          )}
-          {offer.numbers.length > 0 && tab(NUMBERS, 'Numbers')}
+          {tabs.map(tab)}
         </div>
+        {hides && (
+          <Menu
+            label="All registers"
+            className="verb whitespace-nowrap"
+            trigger="All ▾"
+            entries={tabs.map(({ id, label }) => ({ label, chosen: isShown(id), run: () => show(id) }))}
+          />
+        )}
         <span className="flex-1" />
         {register ? (
           <>
@@ -179,4 +198,20 @@ export function Registers() {
       )}
     </section>
   )
+}
+
+/** Whether some of what wraps in an element is not seen. */
+function useHiding(): { list: RefObject<HTMLDivElement | null>; hides: boolean } {
+  const list = useRef<HTMLDivElement>(null)
+  const [hides, setHides] = useState(false)
+  useEffect(() => {
+    const element = list.current
+    if (!element) return
+    const look = () => setHides(element.scrollHeight > element.clientHeight + 4)
+    const observer = new ResizeObserver(look)
+    observer.observe(element)
+    for (const child of element.children) observer.observe(child)
+    return () => observer.disconnect()
+  })
+  return { list, hides }
 }

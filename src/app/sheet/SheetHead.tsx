@@ -19,7 +19,7 @@ export function SheetHead() {
   return (
     <div className="flex h-[36px] shrink-0 items-center gap-3.5 border-b border-hairline bg-base-100 px-4">
       <h1 className="max-w-[46%] shrink-0 truncate text-[15px] font-semibold">{view.title}</h1>
-      <p className="min-w-0 flex-1 truncate text-quiet" data-testid="headline">
+      <p className="min-w-0 flex-1 truncate text-quiet" data-testid="headline" title={headline}>
         {headline}
       </p>
       {pictures.length > 1 && (
