@@ -40,11 +40,12 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByLabel('Cells of a table').evaluate((field) => {
     const data = new DataTransfer()
     const rows = [
-      '1\tGro Lind\tQuay planner\tOsei Brandt\tPorts',
-      '2\tHal Ek\tSurveyor\t1\tPorts',
-      '3\tIda Ly\tAide\t2\tPorts',
+      '1\tLind, Gro\tQuay planner\tBrandt, Osei\t48.500,00\t1,0\t03/05/2021\tja',
+      '2\tEk, Hal\tSurveyor\tLind, Gro\t41.200,50\t0,5\t01/11/2018\tja',
+      '3\tLy, Ida\tAide\tEk, Hal\t36.900,00\t1,0\t02/02/2024\tja',
     ]
-    data.setData('text/plain', ['Employee ID\tFull name\tJob title\tManager ID\tDepartment', ...rows].join('\n'))
+    const heading = 'Personnel number\tName\tJob title\tManager\tSalary\tFTE\tHire date\tEmployed'
+    data.setData('text/plain', [heading, ...rows].join('\n'))
     field.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
   })
   await page.getByTestId('import-outcome').getByText('3 new').waitFor()
@@ -70,6 +71,16 @@ await withApplication('screenshots', async (browser, address) => {
   for (let moment = 0; moment < 14; moment++) await on.click()
   await shot('process-played')
   await page.getByRole('button', { name: 'Stop', exact: true }).click()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('z')
+  await page.getByRole('button', { name: 'Look of the picture' }).click()
+  await page.getByRole('combobox', { name: /^Strips/ }).selectOption('landscape')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await shot('process-strips')
+  await page.keyboard.press('Control+z')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('z')
   await page
     .getByRole('navigation')
     .getByRole('button', { name: 'Who does what when a sailing is cancelled', exact: true })
