@@ -51,19 +51,39 @@ const fromPlaywright = ({ stats }) => {
   return { passed: stats.expected + stats.flaky, failed: stats.unexpected + stats.skipped }
 }
 
+/** Tests that stop the server or the database, or that look at how soon something is there, have the machine to themselves. */
+const ALONE = '(together|home|hostile)\\.spec'
+
 try {
   mkdirSync(own, { recursive: true, mode: 0o700 })
   await npmPackages()
   await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
   await debianPackages('chromium', ['chromium'])
-  await check('formatting', bin('prettier'), ['--check', '--log-level=warn', '.'])
-  await check('types', bin('astro'), ['check', '--minimumSeverity', 'error'])
-  await check('lint', bin('eslint'), ['.', '--max-warnings=0'])
-  await check('rooms', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err'])
+  await Promise.all([
+    check('types', bin('astro'), ['check', '--minimumSeverity', 'error']),
+    check('formatting', bin('prettier'), ['--check', '--log-level=warn', '.']),
+  ])
+  await Promise.all([
+    check('lint', bin('eslint'), ['.', '--max-warnings=0']),
+    check('rooms', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs', '--output-type', 'err']),
+  ])
   await suite('core, reference and command line', 'unit', bin('vitest'), vitest('vitest.config.ts'), fromVitest)
   await build()
   await suite('server', 'server', bin('vitest'), vitest('vitest.server.config.ts'), fromVitest)
-  await suite('browser', 'browser', bin('playwright'), () => ['test'], fromPlaywright)
+  await suite(
+    'browser',
+    'browser',
+    bin('playwright'),
+    () => ['test', '--workers=2', '--grep-invert', ALONE],
+    fromPlaywright,
+  )
+  await suite(
+    'browser, alone',
+    'alone',
+    bin('playwright'),
+    () => ['test', '--workers=1', '--grep', ALONE],
+    fromPlaywright,
+  )
 } catch (error) {
   console.error(error instanceof Stop ? error.message : error)
   count.failed++

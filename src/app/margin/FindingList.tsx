@@ -43,7 +43,7 @@ export function FindingList({ findings, numbers }: { findings: readonly Finding[
       {open.length === 0 && <p className="mt-1 text-quiet">Nothing contradicts anything here.</p>}
       {open.length > FEW && (
         <p className="mt-1 flex flex-wrap items-baseline gap-x-3 text-[12px]" data-testid="finding-filter">
-          <button type="button" className="verb" onClick={() => setBy(by === 'rule' ? 'fact' : 'rule')}>
+          <button type="button" className="verb h-[24px]" onClick={() => setBy(by === 'rule' ? 'fact' : 'rule')}>
             {by === 'rule' ? 'By fact' : 'By rule'}
           </button>
           {present.length > 1 &&
@@ -53,7 +53,7 @@ export function FindingList({ findings, numbers }: { findings: readonly Finding[
                 type="button"
                 aria-pressed={!hidden.has(severity)}
                 aria-label={`Show ${SIGNS[severity].word}s`}
-                className={`${SIGNS[severity].text} tabular-nums aria-[pressed=false]:line-through aria-[pressed=false]:opacity-50`}
+                className={`${SIGNS[severity].text} h-[24px] min-w-[24px] tabular-nums aria-[pressed=false]:line-through aria-[pressed=false]:opacity-50`}
                 onClick={() => setHidden(toggled(hidden, severity))}
               >
                 {SIGNS[severity].sign} {count(open.filter((finding) => finding.severity === severity).length)}
@@ -116,7 +116,7 @@ function Choice({
   return (
     <select
       aria-label={label}
-      className="h-[20px] max-w-[120px] bg-transparent text-quiet"
+      className="h-[24px] max-w-[120px] bg-transparent text-quiet"
       value={value}
       onChange={(event) => onChoose(event.target.value)}
     >

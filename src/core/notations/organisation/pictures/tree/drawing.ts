@@ -38,7 +38,8 @@ function arranged(plan: readonly PlanNode[], cards: readonly Card[], view: View)
   if (view.options['grows'] === 'right') return arrangeSideways(plan, cards, spacingOf(view))
   const leaves = leavesOf(view)
   const shape = PAGE_SHAPES[String(view.options['page'])] ?? 1.5
-  const arrange = (hangFrom: number) => arrangeTree(plan, cards, columnsOf(plan, leaves, hangFrom), leaves, spacingOf(view))
+  const arrange = (hangFrom: number) =>
+    arrangeTree(plan, cards, columnsOf(plan, leaves, hangFrom), leaves, spacingOf(view))
   if (leaves !== 'auto') return arrange(Infinity)
   let best: Places | undefined
   let least = Infinity
