@@ -40,7 +40,7 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByLabel('Cells of a table').evaluate((field) => {
     const data = new DataTransfer()
     const rows = [
-      '1\tLind, Gro\tQuay planner\tBrandt, Osei\t48.500,00\t1,0\t03/05/2021\tja',
+      '1\tLind, Gro\tQuay planner\tVadgaard, Ines\t48.500,00\t1,0\t23/05/2021\tja',
       '2\tEk, Hal\tSurveyor\tLind, Gro\t41.200,50\t0,5\t01/11/2018\tja',
       '3\tLy, Ida\tAide\tEk, Hal\t36.900,00\t1,0\t02/02/2024\tja',
     ]
