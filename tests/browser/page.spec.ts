@@ -1,7 +1,7 @@
 import type { Locator, Page } from '@playwright/test'
 import { Model } from '../../src/core/model'
 import { day, facts, position, reports } from '../facts'
-import { address, expect, ofDemo, ofModel, open, press, sheet, test } from './pages'
+import { address, expect, fetched, ofDemo, ofModel, open, press, sheet, test } from './pages'
 
 const sizeOf = async (one: Locator) => (await one.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 }
 const share = async (page: Page) => {
@@ -178,7 +178,8 @@ test('findings are filtered by chapter and by when they come about', async ({ pa
     ...Array.from({ length: 8 }, (_, i) => position(`p${i}`, { name: `Late ${i}` })),
     ...Array.from({ length: 8 }, (_, i) => reports(`p${i}`, `p${i}`, { from: day('2099-01-01') })),
   )
-  await page.goto(`${address()}/w/${await ofModel(page, Model.of({ ...partsOf(both(ending, late)), name: 'Many' }))}`)
+  const id = await ofModel(page, Model.of({ ...partsOf(both(ending, late)), name: 'Many' }))
+  await page.goto(`${address()}/w/${id}`)
   const self = page.locator('[data-group="org/self-report"]')
   const ends = page.locator('[data-group="org/manager-not-in-force"]')
   await expect(self).toContainText('8')
@@ -192,6 +193,21 @@ test('findings are filtered by chapter and by when they come about', async ({ pa
   await expect(self).toHaveCount(0)
   await days.selectOption('earlier')
   await expect(page.getByText('None of them is such a finding.')).toBeVisible()
+  // What leaves findings out stays there to be undone when few are left.
+  const now = (await (await fetched(page, `${address()}/api/workspaces/${id}`)).json()) as { revision: number }
+  const all = both(ending, late)
+  const gone = [
+    ...[...all.relations.values()]
+      .filter(({ source }) => source !== 'p7')
+      .map((tie) => ({ do: 'remove-relation', id: tie.id })),
+    ...[...all.entities.keys()].filter((one) => one !== 'p7').map((one) => ({ do: 'remove-entity', id: one })),
+  ]
+  await page.request.post(`${address()}/api/workspaces/${id}/changes`, {
+    data: { id: 'other.1', base: now.revision, label: 'Less', author: 'Another', steps: gone },
+  })
+  await expect(page.getByTestId('margin')).toContainText('1 facts, 1 ties')
+  await days.selectOption('')
+  await expect(page.getByTestId('findings')).toContainText('reports to itself')
   await open(page, await ofDemo(page))
   await contents(page).getByRole('button', { name: 'New fare published', exact: true }).click()
   await page.getByRole('button', { name: /elsewhere/ }).click()

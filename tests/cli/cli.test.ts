@@ -255,6 +255,22 @@ describe('skivel on processes', () => {
     expect([code, out]).toEqual([0, expect.stringContaining('not written in UTF-8; it is read as windows-1252')])
     expect(readFileSync(join(folder, 'old.skivel.json'), 'utf8')).toContain('Jürgen Aas')
   })
+  it('says how it read the columns of a table, and refuses one whose days may mean two', async () => {
+    const to = join(folder, 'staff.skivel.json')
+    const table = (day: string) => file('staff.csv', `Name;Title;FTE;Hire date\nHolm, Ada;Head;0,5;${day}\n`)
+    const read = await run('convert', table('24/11/2020'), to)
+    expect([read.code, read.out]).toEqual([
+      0,
+      expect.stringContaining('“Hire date”: day first: 24/11/2020 is 24 Nov 2020.'),
+    ])
+    expect(read.out).toContain('“FTE”: decimal comma: 0,5 is 0.5.')
+    expect(readFileSync(to, 'utf8')).toContain('"Ada Holm"')
+    const doubt = await run('convert', table('03/04/2020'), to)
+    expect([doubt.code, doubt.err]).toEqual([
+      2,
+      expect.stringContaining('day first: 03/04/2020 is 3 Apr 2020, or month first: 03/04/2020 is 4 Mar 2020'),
+    ])
+  })
   it('says what of a BPMN file has no place among the facts', async () => {
     const from = join(folder, 'messages.bpmn')
     expect((await run('convert', DEMO, from, '--view', 'fare')).code).toBe(0)

@@ -116,6 +116,8 @@ describe('a workspace in the database', () => {
     expect(await inBin()).toBe(true)
     await put(30.1)
     expect(await inBin()).toBe(false)
+    expect(await rowsOf()).not.toHaveLength(0)
+    await workspaceList(store, DAY)
     expect(await rowsOf()).toHaveLength(0)
 
     const other = await small()

@@ -3,6 +3,7 @@ import { cut } from '../../core/model'
 import { momentInWords, today } from '../clock'
 import { Tally } from '../shell/Tally'
 import { ApiError, ask } from '../sync/api'
+import { authorName } from '../sync/author'
 import { Bin } from './Bin'
 import type { Entry } from './entry'
 
@@ -26,7 +27,8 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
   const [renaming, setRenaming] = useState<string | undefined>(undefined)
   const [binOpen, setBinOpen] = useState(false)
   const [attempt, setAttempt] = useState(0)
-  const search = useRef<HTMLInputElement>(null)
+  // A second press comes before the list is read again.
+  const busy = useRef(false)
   useEffect(() => {
     let current = true
     let timer: ReturnType<typeof setTimeout> | undefined
@@ -52,12 +54,16 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
 
   /** Asks the server for something, and reads the list again whatever it answers. */
   const doing = async (work: () => Promise<unknown>, done: { words: string; back?: () => void } | undefined) => {
+    if (busy.current) return
+    busy.current = true
     try {
       await work()
       setSaid(done)
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
       setSaid({ words: `■ ${error.message} Nothing was changed.` })
+    } finally {
+      busy.current = false
     }
     setAttempt((count) => count + 1)
   }
@@ -78,7 +84,7 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
       id: crypto.randomUUID(),
       base: revision,
       label: `Rename the workspace to “${value}”`,
-      author: 'Somebody at the first page',
+      author: authorName(),
       steps: [{ do: 'set-workspace', path: 'name', value }],
     }
     void doing(() => ask(`/api/workspaces/${id}/changes`, { method: 'POST', body }), undefined)
@@ -88,7 +94,6 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
       <div className="flex items-baseline justify-between gap-4 border-b border-hairline pb-1.5">
         <h2 className="caps">Workspaces</h2>
         <input
-          ref={search}
           type="search"
           aria-label="Find a workspace by its name"
           placeholder="Find by name"

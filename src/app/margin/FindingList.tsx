@@ -34,19 +34,23 @@ export function FindingList({ findings, numbers }: { findings: readonly Finding[
     )
     return [...grouped(shown, (one) => (by === 'rule' ? one.rule : (one.subjects[0] ?? one.rule)))]
   }, [open, hidden, by, chapter, time, offers, model, day])
-  const chapters = [...new Set(open.map(({ rule }) => offers?.rules[rule]?.chapter ?? ANY))]
+  const chapters = [...new Set([...open.map(({ rule }) => offers?.rules[rule]?.chapter ?? ANY), chapter])].filter(
+    Boolean,
+  )
+  // While something is left out, what leaves it out is there to be undone.
+  const isFiltered = hidden.size > 0 || chapter !== '' || time !== ''
   const present = SEVERITIES.filter((severity) => open.some((finding) => finding.severity === severity))
   const titleOf = (key: string) =>
     by === 'rule' ? (offers?.rules[key]?.title ?? key) : (model.entities.get(key as Id)?.name ?? key)
   return (
     <>
       {open.length === 0 && <p className="mt-1 text-quiet">Nothing contradicts anything here.</p>}
-      {open.length > FEW && (
+      {(open.length > FEW || isFiltered) && (
         <p className="mt-1 flex flex-wrap items-baseline gap-x-3 text-[12px]" data-testid="finding-filter">
           <button type="button" className="verb h-[24px]" onClick={() => setBy(by === 'rule' ? 'fact' : 'rule')}>
             {by === 'rule' ? 'By fact' : 'By rule'}
           </button>
-          {present.length > 1 &&
+          {(present.length > 1 || hidden.size > 0) &&
             present.map((severity) => (
               <button
                 key={severity}
@@ -59,7 +63,7 @@ export function FindingList({ findings, numbers }: { findings: readonly Finding[
                 {SIGNS[severity].sign} {count(open.filter((finding) => finding.severity === severity).length)}
               </button>
             ))}
-          {chapters.length > 1 && (
+          {(chapters.length > 1 || chapter !== '') && (
             <Choice label="Chapter of the findings" value={chapter} onChoose={setChapter}>
               {[['', 'all chapters'], ...chapters.map((one) => [one, one])]}
             </Choice>

@@ -31,6 +31,7 @@ import { onSheetKey } from './keys'
 import { Overview } from './Overview'
 import { PlayBar, PlayedMarks } from './Playing'
 import { SceneLayer } from './SceneLayer'
+import { SelectedInWords } from './SelectedInWords'
 import { Verbs } from './Verbs'
 import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt } from './places'
 import { usePull } from './pull'
@@ -350,22 +351,6 @@ const CURSORS = {
   freely: 'cursor-grab',
   line: 'cursor-crosshair',
 } as const
-
-/** Every selection in words, whether this picture draws it or not, with how many findings speak of it. */
-function SelectedInWords({ label }: { label: string | undefined }) {
-  const { model, selection, findings } = useParts('model', 'selection', 'findings')
-  const [first, ...more] = selection
-  if (first === undefined) return null
-  if (more.length > 0) return <>{selection.length} selected</>
-  const known = label ?? model.entities.get(first)?.name ?? 'A tie between two facts'
-  const count = findings.filter(({ subjects }) => subjects.includes(first)).length
-  return (
-    <>
-      {known}
-      {count > 0 && `, ${count === 1 ? 'a finding' : `${count} findings`}`}
-    </>
-  )
-}
 
 /** What is selected has a line around it. */
 const Outlined = ({ item: { id, box }, camera }: { item: Item; camera: Camera }) => (

@@ -161,14 +161,18 @@ const FARTHEST_PX = 4096
 
 /** The outcome of the shortest pull that changes anything, found by doubling and halving. */
 function leastThatChanges(pulled: (px: number) => Outcome): Outcome | undefined {
-  const changes = (outcome: Outcome) => isRefusal(outcome) || outcome.change.steps.length > 0
+  const changeAt = (px: number): Outcome | undefined => {
+    const outcome = pulled(px)
+    return isRefusal(outcome) || outcome.change.steps.length > 0 ? outcome : undefined
+  }
   let far = 1
-  while (far <= FARTHEST_PX && !changes(pulled(far))) far *= 2
-  if (far > FARTHEST_PX) return undefined
-  for (let near = far / 2; far - near > 0.5;) {
+  let least = changeAt(far)
+  while (!least && far < FARTHEST_PX) least = changeAt((far *= 2))
+  for (let near = far / 2; least && far - near > 0.5;) {
     const middle = (near + far) / 2
-    if (changes(pulled(middle))) far = middle
+    const nearer = changeAt(middle)
+    if (nearer) [far, least] = [middle, nearer]
     else near = middle
   }
-  return pulled(far)
+  return least
 }

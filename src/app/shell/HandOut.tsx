@@ -7,6 +7,7 @@ import { currentView, notify, useParts, useWorkspace } from '../store/state'
 import { imagesOf, pngBlob, save, slug } from '../picture'
 import { Dialog } from './Dialog'
 import { Feeds } from './Feeds'
+import { Check } from './Check'
 
 type Format = 'png' | 'svg'
 
@@ -108,27 +109,15 @@ export function HandOut() {
             {scene.pages && (
               <>
                 <span className="text-quiet">Pages</span>
-                <label className="flex items-center gap-1.5">
-                  <input
-                    type="checkbox"
-                    className="checkbox checkbox-xs"
-                    checked={apart}
-                    onChange={(event) => setApart(event.target.checked)}
-                  />
+                <Check checked={apart} onCheck={setApart}>
                   each of the {scene.pages.length} as a picture of its own
-                </label>
+                </Check>
               </>
             )}
             <span className="text-quiet">Ground</span>
-            <label className="flex items-center gap-1.5">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs"
-                checked={transparent}
-                onChange={(event) => setTransparent(event.target.checked)}
-              />
+            <Check checked={transparent} onCheck={setTransparent}>
               see-through
-            </label>
+            </Check>
           </fieldset>
           <ViewText view={view} part="caption" label="Caption" hint="Stands beneath the picture" />
           <ViewText view={view} part="alt" label="In words" hint={scene.summary} />

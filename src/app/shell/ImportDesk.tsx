@@ -28,6 +28,8 @@ export function ImportDesk() {
   const [reading, setReading] = useState<{ name: string; stop: () => void } | undefined>(undefined)
   useEffect(keepSpare, [table])
   useEffect(() => table?.desk.stop, [table])
+  // Whoever closes the desk waits for no file.
+  useEffect(() => reading?.stop, [reading])
   const read = (text: string) => {
     if (text.trim() !== '') void open(new File([text], 'what was pasted'))
   }

@@ -1,4 +1,5 @@
 import type { Finding, ImportPlan } from '../../core/notation'
+import { Check } from './Check'
 
 const MOST_LINES = 200
 
@@ -35,15 +36,9 @@ export function ImportOutcome({
         </section>
       )}
       {(faults.length > 0 || leaveOut) && (
-        <label className="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            checked={leaveOut}
-            onChange={(event) => onLeaveOut(event.target.checked)}
-          />
+        <Check checked={leaveOut} onCheck={onLeaveOut}>
           Leave them out and bring in the rest
-        </label>
+        </Check>
       )}
       {change.steps.length === 0 && faults.length === 0 && <p>The facts are as the table says already.</p>}
       <p className="tabular-nums">
@@ -55,15 +50,9 @@ export function ImportOutcome({
       {gone.length > 0 && (
         <>
           <Fold title="No longer in the table" lines={gone.map(({ name }) => name)} />
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={endGone}
-              onChange={(event) => onEndGone(event.target.checked)}
-            />
+          <Check checked={endGone} onCheck={onEndGone}>
             End them on the day shown
-          </label>
+          </Check>
         </>
       )}
       {errors.length > 0 && (

@@ -1,6 +1,7 @@
 import { trustedWorkspace, viewsInOrder } from '../../core/file'
 import { Model, type Change } from '../../core/model'
 import { ask, type LoadedWorkspace } from '../sync/api'
+import { authorName } from '../sync/author'
 import { sendLeftOver } from '../sync/outbox'
 import { Sync, type Standing, type Trouble } from '../sync/sync'
 import { beginEngine, prepareFor, redraw, tellChange, tellFacts } from './asking'
@@ -52,12 +53,4 @@ const onStanding = (standing: Standing, trouble: Trouble | undefined) => {
   if (before.standing === standing && before.trouble?.message === message && (before.trouble?.waiting ?? 0) === waiting)
     return
   set({ standing, trouble })
-}
-
-/** Who is written into the history until there are accounts: a name kept in this browser. */
-function authorName(): string {
-  const known = localStorage.getItem('skivel:author')
-  const name = known ?? `Guest ${1000 + Math.floor(Math.random() * 9000)}`
-  if (!known) localStorage.setItem('skivel:author', name)
-  return name
 }

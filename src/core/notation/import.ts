@@ -43,6 +43,8 @@ export interface ImportColumn {
 export interface ImportRow {
   readonly number: number
   readonly cells: Readonly<Record<string, string>>
+  /** Cells as they stood in the table, where they were read as something else. */
+  readonly stood?: Readonly<Record<string, string>>
 }
 
 export interface RowFault {

@@ -81,7 +81,12 @@ export function understoodRows(
   chosen?: readonly (string | undefined)[],
 ): { readonly rows: ImportRow[]; readonly understood: readonly (Understood | undefined)[] } {
   const understood = understand(table, mapping, columns, chosen)
-  return { rows: mappedRows(plainly(table, mapping, columns, understood), mapping), understood }
+  const stood = mappedRows(table, mapping)
+  const rows = mappedRows(plainly(table, mapping, columns, understood), mapping).map((row, index): ImportRow => {
+    const bent = Object.entries(stood[index]?.cells ?? {}).filter(([column, cell]) => cell !== row.cells[column])
+    return bent.length === 0 ? row : { ...row, stood: Object.fromEntries(bent) }
+  })
+  return { rows, understood }
 }
 
 const cellsOf = ({ rows }: Table, index: number): string[] =>

@@ -106,9 +106,8 @@ export interface Binned {
   readonly endsAt: string
 }
 
-/** What lies in the bin, the last deleted first. What has been there for too long is ended. */
+/** What lies in the bin, the last deleted first. */
 export async function binned({ database }: Pick<Store, 'database'>): Promise<Binned[]> {
-  await emptyBin(database)
   return (await listBin(database)).map(({ id, name, deleted_at }) => ({
     id,
     name,
@@ -130,6 +129,7 @@ export interface Entry {
 
 /** All workspaces whose names hold these words, the last changed first, each with its chapters and what is wrong in it on a day. One that cannot be read says so, and stops no other. O(facts) of those that changed since. */
 export async function workspaceList(store: Store, day: Day, named?: string): Promise<Entry[]> {
+  await emptyBin(store.database)
   const rows = await listWorkspaces(store.database, named)
   const entries: Entry[] = []
   for (const row of rows) {

@@ -123,6 +123,20 @@ describe('a paste from a spreadsheet', () => {
   it('names every cell that does not fit', () => {
     expect(refusal(paste(COMPANY, 'nine\nten', 0, 'fte')).split('\n')).toHaveLength(3)
   })
+  it('reads a column of days or numbers as all of its cells say, and refuses days that may mean two', () => {
+    const days = carriedOut(COMPANY, paste(COMPANY, '03/04/2026\n24/11/2026', 0, 'from'))
+    expect(
+      register('positions')
+        .rows(days, wishFor(days).view, DAY)
+        .slice(0, 2)
+        .map((row) => days.entities.get(row)?.from),
+    ).toEqual(['2026-04-03', '2026-11-24'])
+    expect(refusal(paste(COMPANY, '03/04/2026\n05/06/2026', 0, 'from'))).toBe(
+      'Nothing was pasted.\nFrom: day first: 03/04/2026 is 3 Apr 2026, month first: 03/04/2026 is 4 Mar 2026? Write one as 2026-11-24.',
+    )
+    const costs = carriedOut(COMPANY, paste(COMPANY, '1.250,50\n900', 0, 'cost'))
+    expect(costs.ofKind('position').flatMap(({ fields }) => fields['cost'] ?? [])).toEqual([1250.5, 900])
+  })
   it('of too much is refused', () => {
     expect(refusal(paste(COMPANY, 'x\n'.repeat(30_000), 0))).toMatch(/more than one paste takes/)
   })

@@ -151,6 +151,12 @@ describe('a table as another program hands it out', () => {
     expect(plan(planned, later).change.steps).toEqual([])
   })
 
+  it('finds a manager by a title with a comma beside names with the last one first', () => {
+    const text =
+      'Id;Name;Title;Manager\n1;Ortiz, Dana;Director, Ports;\n2;Aas, Bo;Lead;Director, Ports\n3;Lind, Eva;Clerk;Aas, Bo'
+    expect(asText(brought(EMPTY, text))).toBe('Dana Ortiz — Director, Ports\n  Bo Aas — Lead\n    Eva Lind — Clerk')
+  })
+
   it('keeps the days of a post apart from those of its holder, and gives a vacant post its own', () => {
     const text =
       'Id,First name,Last name,Title,Start,Post exists from\n1,Ada,Holm,Head,2024-05-01,2020-01-01\n2,,,Clerk,2027-01-01,'

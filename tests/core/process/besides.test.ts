@@ -86,6 +86,11 @@ describe('a process copied as text', () => {
     expect(refused('way Ask; to Ask: if x > 1')).toContain('there is no way between the two')
   })
 
+  it('takes no longer name for a line that looks like its heading further in', () => {
+    const list = `Ask?\n  yes\n    besides:\n    ${'x'.repeat(500)}`
+    expect(() => pastedAnew(list)).toThrow('A line of 500 characters is not taken')
+  })
+
   it('keeps a step that is called like the heading a step', () => {
     const { model } = pastedAnew('Ask\n"besides:"\nend')
     expect(model.ofKind('step').map(({ name }) => name)).toContain('besides:')

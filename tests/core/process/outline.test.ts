@@ -69,6 +69,9 @@ Is it complete?
     const model = told('Pick goods\nSend goods')
     const next = after(model, outline.insert(wishOf(model), nodeNamed(model, 'Pick goods'), 'Pack goods'))
     expect(text(next)).toBe('start\nPick goods\nPack goods\nSend goods\nend')
+    // A lane that is not there yet is made: nothing that was typed is lost.
+    const placed = after(model, outline.insert(wishOf(model), nodeNamed(model, 'Pick goods'), 'Pack goods @ Store'))
+    expect(text(placed)).toBe('start\nPick goods\nPack goods @ Store\nSend goods @ –\nend')
   })
   it('turns a line into a question as it is typed, and a lane’s name into the lane once it is complete', () => {
     const model = told('start @ Desk\nA b @ Clerk\nIs it')

@@ -14,7 +14,7 @@ import { BESIDES, readBeside } from './besides'
 import { flowStep, newLane, newNode } from './edits'
 import { processes, UNNAMED } from './kinds'
 import { processShown, type FlowNode, type Process } from './structure'
-import { Telling } from './telling'
+import { betweenKey, Telling } from './telling'
 import { goTo, isJoin, isWay, readBranch, readNode, type Named, type TypedNode } from './words'
 
 /** An end of the flow that waits for what comes next. */
@@ -25,8 +25,7 @@ interface Open {
 
 /** Lines of a list as steps of the process shown, after one of them or in all; several open branches meet in a gateway of the sort that split them, whether it is written or not. O(lines + elements). */
 export function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): Outcome {
-  const from = lines.findIndex(({ text }) => text === BESIDES)
-  const long = lines.find(({ text }, at) => text.length > LIMITS.name && (from < 0 || at < from))
+  const long = lines.slice(0, besidesAt(lines)).find(({ text }) => text.length > LIMITS.name)
   if (long)
     return {
       refused: `A line of ${long.text.length} characters is not taken; ${LIMITS.name} is the most. Nothing was changed.`,
@@ -34,6 +33,12 @@ export function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLi
   const process = processShown(wish.model, wish.view, wish.day)
   const reading = new Reading(wish, process, lines, after === undefined ? undefined : process.nodes.get(after))
   return reading.outcome()
+}
+
+/** Where a list ends that says more besides: the place of that heading, or of its end. */
+function besidesAt(lines: readonly ListLine[]): number {
+  const at = lines.findIndex(({ depth, text }) => depth === 0 && text === BESIDES)
+  return at < 0 ? lines.length : at
 }
 
 interface NumberedLine extends ListLine {
@@ -66,10 +71,9 @@ class Reading {
     lines: readonly ListLine[],
     private readonly host: FlowNode | undefined,
   ) {
-    const from = lines.findIndex(({ depth, text }) => depth === 0 && text === BESIDES)
-    const own = from < 0 ? lines : lines.slice(0, from)
-    this.besides = from < 0 ? [] : lines.slice(from + 1)
-    this.lines = own.map((line, at) => ({ ...line, number: at + 1 }))
+    const end = besidesAt(lines)
+    this.besides = lines.slice(end + 1)
+    this.lines = lines.slice(0, end).map((line, at) => ({ ...line, number: at + 1 }))
     this.#made = processes.forWish(wish)
     this.#steps = [...this.#made.steps]
     this.#lanes = new Map(process.lanes.map(({ id, name }) => [name.toLowerCase(), id]))
@@ -194,7 +198,7 @@ class Reading {
     const telling = new Telling(this.wish, this.#made.id, this.process, {
       lanes: this.#lanes,
       find: (ref) => this.#find(ref),
-      flowBetween: (source, target) => this.#flowBetween(source, target),
+      flows: this.#flows(),
       made: this.#order,
     })
     for (const { text } of this.besides) {
@@ -207,11 +211,11 @@ class Reading {
     return undefined
   }
 
-  #flowBetween(source: Id, target: Id): Id | undefined {
+  /** The ways of the process and those that were made, by their ends. */
+  #flows(): Map<string, Id> {
     const made = this.#steps.flatMap((step) => (step.do === 'add-relation' ? [step.relation] : []))
-    return [...made, ...this.process.flows].find(
-      (flow) => flow.kind === 'flow' && flow.source === source && flow.target === target,
-    )?.id
+    const flows = [...this.process.flows, ...made].filter(({ kind }) => kind === 'flow')
+    return new Map(flows.map(({ id, source, target }) => [betweenKey(source, target), id]))
   }
 
   #find(named: Named): Id | undefined {

@@ -4,11 +4,16 @@ import type { Beside, MessageEnd, Ref } from './besides'
 import { newNode } from './edits'
 import type { Process } from './structure'
 
+/** Two ends of a way as a key. */
+export const betweenKey = (source: Id, target: Id): string => `${source} ${target}`
+
 /** Steps that state what a list says of a process besides its lines. Pools, phases and lanes are those of the process, made where there are none of that name. */
 export class Telling {
   readonly steps: Step[] = []
   readonly #pools: Map<string, Id>
   readonly #phases: Map<string, Id>
+  /** Facts of other chapters by kind and name, once they were asked for. */
+  readonly #facts = new Map<string, Map<string, Id>>()
   #later: number
 
   constructor(
@@ -19,7 +24,8 @@ export class Telling {
       /** Lanes by their names in small letters, those that the lines have made among them. */
       readonly lanes: Map<string, Id>
       readonly find: (ref: Ref) => Id | undefined
-      readonly flowBetween: (source: Id, target: Id) => Id | undefined
+      /** Ways by their ends, as `betweenKey` has them. */
+      readonly flows: ReadonlyMap<string, Id>
       /** How many elements the lines have made. */
       readonly made: number
     },
@@ -99,14 +105,22 @@ export class Telling {
 
   /** A fact that other chapters share, made where there is none of that name. */
   #fact(kind: string, name: string): Id {
-    const added = this.steps.flatMap((step) => (step.do === 'add-entity' ? [step.entity] : []))
-    const known = [...this.wish.model.ofKind(kind), ...added].find(
-      (one) => one.kind === kind && one.name.toLowerCase() === name.toLowerCase(),
-    )
-    if (known) return known.id
+    const known = this.#factsOf(kind)
+    const there = known.get(name.toLowerCase())
+    if (there !== undefined) return there
     const id = this.wish.newId()
+    known.set(name.toLowerCase(), id)
     this.steps.push(addEntity({ id, kind, name, fields: {} }))
     return id
+  }
+
+  #factsOf(kind: string): Map<string, Id> {
+    const known = this.#facts.get(kind)
+    if (known) return known
+    // Of several of one name the first is meant.
+    const facts = new Map(this.wish.model.ofKind(kind).toReversed().map(({ id, name }) => [name.toLowerCase(), id]))
+    this.#facts.set(kind, facts)
+    return facts
   }
 
   #end(end: MessageEnd): Id | undefined {
@@ -126,7 +140,7 @@ export class Telling {
 
   #condition({ from, to, condition }: Extract<Beside, { of: 'way' }>): string | undefined {
     const [source, target] = [this.lines.find(from), this.lines.find(to)]
-    const flow = source !== undefined && target !== undefined ? this.lines.flowBetween(source, target) : undefined
+    const flow = source !== undefined && target !== undefined ? this.lines.flows.get(betweenKey(source, target)) : undefined
     if (flow === undefined) return 'way between the two'
     this.steps.push(setRelation(flow, 'fields.condition', condition))
     return undefined

@@ -32,114 +32,13 @@ import { position, UNTITLED } from '../kinds'
 import { isSolid, solidLine, structureOn } from '../structure'
 import { ldif } from './ldif'
 import { scimUsers } from './scim'
+import { staffColumns } from './staffColumns'
 
 /** One row a position with its holder: identity, name, title, manager by identity or by name, and what else is known. */
 export const staffTable: TableImport = {
   id: 'staff',
   title: 'Staff, one row a person or post',
-  columns: [
-    {
-      id: 'id',
-      label: 'Id',
-      headings: ['id', 'employee id', 'staff id', 'personnel number', 'number', 'no', 'key', 'employee number'],
-    },
-    {
-      id: 'name',
-      label: 'Name',
-      headings: ['name', 'full name', 'holder', 'person', 'employee', 'display name', 'employee name'],
-      says: 'person',
-    },
-    { id: 'given', label: 'First name', headings: ['first name', 'given name', 'forename', 'firstname'] },
-    { id: 'family', label: 'Last name', headings: ['last name', 'family name', 'surname', 'lastname'] },
-    { id: 'title', label: 'Title', headings: ['title', 'job title', 'position', 'post', 'role', 'function'] },
-    {
-      id: 'manager',
-      label: 'Manager',
-      headings: [
-        'manager id',
-        'manager',
-        'reports to',
-        'reports to id',
-        'supervisor',
-        'boss',
-        'line manager',
-        'manager name',
-      ],
-      says: 'person',
-      like: 'name',
-    },
-    {
-      id: 'unit',
-      label: 'Unit',
-      headings: ['unit', 'department', 'team', 'organisation', 'organization', 'ou', 'division'],
-    },
-    { id: 'email', label: 'Email', headings: ['email', 'e mail', 'mail', 'email address'] },
-    { id: 'grade', label: 'Grade', headings: ['grade', 'band', 'level'] },
-    {
-      id: 'fte',
-      label: 'Fte',
-      headings: ['fte', 'full time equivalent', 'workload'],
-      says: 'number',
-      range: rangeOf('fte'),
-    },
-    { id: 'location', label: 'Location', headings: ['location', 'site', 'office', 'place'] },
-    {
-      id: 'cost',
-      label: 'Cost',
-      headings: ['cost', 'salary', 'annual cost', 'annual salary'],
-      says: 'number',
-      range: rangeOf('cost'),
-    },
-    {
-      id: 'from',
-      label: 'In post from',
-      headings: [
-        ...[
-          'hire date',
-          'hired',
-          'date of hire',
-          'joined',
-          'joining date',
-          'date joined',
-          'in post from',
-          'in post since',
-        ],
-        ...['from', 'start', 'start date', 'since', 'valid from', 'appointed'],
-      ],
-      says: 'day',
-    },
-    {
-      id: 'to',
-      label: 'In post until',
-      headings: [
-        ...['leaving date', 'left on', 'date of leaving', 'termination date', 'in post until'],
-        ...['to', 'end', 'end date', 'until', 'valid to'],
-      ],
-      says: 'day',
-    },
-    {
-      id: 'postFrom',
-      label: 'Post exists from',
-      headings: ['post from', 'post exists from', 'position from', 'position start date', 'post created', 'created'],
-      says: 'day',
-    },
-    {
-      id: 'postTo',
-      label: 'Post exists until',
-      headings: ['post until', 'post to', 'post exists until', 'position until', 'position to', 'position end date'],
-      says: 'day',
-    },
-    {
-      id: 'active',
-      label: 'Active',
-      headings: ['active', 'status', 'employed', 'employment status'],
-      says: 'flag',
-      words: {
-        yes: ['active', 'employed', 'current', 'aktiv', 'actif', 'activo', 'attivo', 'actief'],
-        no: ['inactive', 'left', 'terminated', 'former', 'ended', 'inaktiv', 'inactif', 'inactivo', 'ausgeschieden'],
-      },
-    },
-  ],
+  columns: staffColumns,
   readers: [ldif, scimUsers],
   plan: planStaff,
 }
@@ -172,11 +71,6 @@ const LEFT = /^no$/i
 const VACANT = /^(vacant|vacancy|open|n\.?\s?n\.?|tbd|-+)?$/i
 const FIELDS = ['grade', 'fte', 'location', 'cost'] as const
 
-function rangeOf(id: string): { min?: number; max?: number } {
-  const { min, max } = position.fields.find((field) => field.id === id) ?? {}
-  return { ...(min === undefined ? {} : { min }), ...(max === undefined ? {} : { max }) }
-}
-
 /** O(rows + facts). */
 function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOptions): ImportPlan {
   const { read, faults, bad } = readRows(rows, options, (kept, fault) => {
@@ -187,7 +81,7 @@ function planStaff(wish: Wish, rows: readonly ImportRow[], options: ImportOption
   return { ...changeFor(wish, good, read.managers, bad.size > 0, options), faults }
 }
 
-const labelOf = (id: string): string => staffTable.columns.find((column) => column.id === id)?.label ?? id
+const labelOf = (id: string): string => staffColumns.find((column) => column.id === id)?.label ?? id
 
 /** The whole name, or first and last name put together; undefined where the table has no such column. */
 const nameIn = (cells: ImportRow['cells']): string | undefined =>
@@ -308,12 +202,15 @@ function findManagers(wish: Wish, read: readonly Read[], faultAt: FaultAt): Map<
     for (const { person } of holders) name(person.name, one.id)
     name(one.name, one.id)
   }
+  const named = (text: string): readonly Id[] => {
+    const byId = ids.get(text.toLowerCase())
+    return byId === undefined ? (byKey.get(text.toLowerCase()) ?? []) : [byId]
+  }
   const managers = new Map<Id, Id>()
   for (const { row, post, manager, left } of read) {
     if (manager === undefined || left) continue
-    const key = manager.toLowerCase()
-    const byId = ids.get(key)
-    const found = byId === undefined ? (byKey.get(key) ?? []) : [byId]
+    // `Head, Ports` may be a person, last name first, or a title.
+    const found = [manager, row.stood?.['manager'] ?? manager].map(named).find(({ length }) => length > 0) ?? []
     const [chief, second] = found
     const fault = (message: string) => faultAt(row.number, 'Manager', message)
     if (chief === undefined) fault(`There is no “${manager.slice(0, 60)}” in the table or among the facts.`)

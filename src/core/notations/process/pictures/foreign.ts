@@ -2,7 +2,8 @@ import type { Day, Entity, Id, Model, View } from '../../../model'
 import { kit, around, wrap, type Box, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { UNNAMED } from '../kinds'
 import { inFlowOrder, processShown, type FlowNode, type Process } from '../structure'
-import { flowHandle, flowLabel, LABEL, lineMarks } from './flow'
+import { flowHandle, flowLabel, LABEL } from './flow'
+import { lineMarks } from './flowLines'
 import { NAME, shapeOf } from './shapes'
 
 const MARGIN = 24
