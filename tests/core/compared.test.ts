@@ -4,7 +4,7 @@ import { drawn } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
 import type { Item, Mark, Scene } from '../../src/core/scene'
 import { marramSoundFerries } from '../../src/demo'
-import { DAY, day } from '../facts'
+import { DAY, day, id } from '../facts'
 import { nodeNamed, told } from './process/facts'
 import { idOf, planned, planView } from './schedule/facts'
 
@@ -110,6 +110,37 @@ describe('what became of a fact', () => {
       expect(textsOf(scene.backdrop).join('\n')).toMatch(/Pour: was 7 Jan 2026 to 9 Jan 2026/)
       expect(textsOf(scene.backdrop).join('\n')).toMatch(/Dig: Duration was 2d, was 5 Jan 2026 to 6 Jan 2026/)
     }
+  })
+
+  it('of a field: where a fact belongs makes a move, any other reference a change', () => {
+    const before = planned('Build\n  Dig 2d\n  Pour 3d\nMend\n  Oil 1d')
+    const other = changed(before, [set(idOf(before, 'Pour'), 'fields.group', idOf(before, 'Mend'))])
+    const moved = compared(other, before, planView({ picture: 'bars' }))
+    expect(textsOf(moved.backdrop).join('\n')).toMatch(/» .*Pour: Group was “Build”/)
+    const story = told('Ask @ Desk\nTell @ Desk')
+    const [view] = story.views.values()
+    if (!view) throw new Error('no view')
+    const tools = changed(story, [
+      ...['One', 'Two'].map((name): Step => ({
+        do: 'add-entity',
+        entity: { id: id(name), kind: 'system', name, fields: {} },
+      })),
+      set(nodeNamed(story, 'Ask'), 'fields.tool', 'One'),
+    ])
+    const swapped = compared(changed(tools, [set(nodeNamed(story, 'Ask'), 'fields.tool', 'Two')]), tools, view)
+    expect(swapped.headline).toBe('≠ 1 changed')
+    expect(textsOf(swapped.backdrop).join(' ')).toContain('Uses was “One”')
+  })
+
+  it('is signed once where a head at the side stands for the same, and told in so many lines at most', () => {
+    const before = planned(Array.from({ length: 70 }, (_, i) => `Task ${i} 1d`).join('\n'))
+    const all = [...before.ofKind('task')].map(({ id: key, name }) => set(key, 'name', `${name} anew`))
+    const scene = compared(changed(before, all), before, planView({ picture: 'bars' }))
+    const signed = scene.items.filter((item) => textsOf(item.marks).includes('≠'))
+    expect(signed.map(({ stays }) => stays)).toEqual(Array(70).fill(undefined))
+    expect(scene.headline).toBe('≠ 70 changed')
+    expect(textsOf(scene.backdrop)).toContain('… and 10 more')
+    expect(textsOf(scene.backdrop).filter((text) => text.includes('Name was')).length).toBe(60)
   })
 
   it('of two days: the later one is drawn, whichever is shown', () => {

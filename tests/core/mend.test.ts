@@ -121,6 +121,7 @@ describe('when a finding comes about', () => {
     expect([at('a'), at('a', 'b'), at('a', 'c'), at('b', 'c'), at('gone')]).toEqual([
       ...['now', 'later', 'earlier', 'earlier', 'now'],
     ])
-    expect(timeOf({ subjects: line === undefined ? [] : [line] }, model, day('2027-07-01'))).toBe('earlier')
+    const ofLine = (on: string) => timeOf({ subjects: line === undefined ? [] : [line] }, model, day(on))
+    expect([ofLine('2027-06-30'), ofLine('2027-07-01')]).toEqual(['now', 'earlier'])
   })
 })

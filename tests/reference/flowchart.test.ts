@@ -117,6 +117,21 @@ describe('the flowchart layout', () => {
       expect(faulty).toEqual([])
     },
   )
+  it('can be cut before each column: lines lead straight on there, and nothing else is', () => {
+    for (let seed = 1; seed <= 150; seed++) {
+      const shape = { ...anyProcess(seed), spacing: [0.4, 1, 1.8][seed % 3] ?? 1 }
+      const { cuts, nodes, names, labels, ways } = flowchart(shape)
+      const spans = [
+        ...nodes.map(({ u }, i) => [u - (shape.nodes[i]?.halfU ?? 0), u + (shape.nodes[i]?.halfU ?? 0)] as const),
+        ...[...names, ...labels].flatMap((area) => (area ? [[area.u, area.u + area.du] as const] : [])),
+        ...ways.flatMap((way) =>
+          way.flatMap(({ u, v }, i) => (way[i + 1] && way[i + 1]?.v !== v ? [[u, u] as const] : [])),
+        ),
+      ]
+      for (const cut of cuts)
+        expect([seed, cut, spans.filter(([from, to]) => from < cut + 0.5 && to > cut - 0.5)]).toEqual([seed, cut, []])
+    }
+  })
   it('finds a way for every line, however many lead from one shape to another', () => {
     const box = { lane: 0, phase: -1, halfU: 56, halfV: 22, form: 'box' as const }
     const messages = Array.from({ length: 40 }, () => ({ from: 0, to: 1, sort: 'message' as const }))

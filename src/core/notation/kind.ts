@@ -33,6 +33,8 @@ export interface Field {
   readonly group?: string
   /** One for each fact, and of a `point` one for each of its points: its key is `ID FACT` or `ID FACT NUMBER`; without an id, `FACT`. */
   readonly each?: 'fact' | 'point'
+  /** Says where a fact belongs: another value is a move. */
+  readonly place?: true
   /** Used by the program itself, shown in no form. */
   readonly hidden?: boolean
 }

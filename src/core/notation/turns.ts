@@ -67,11 +67,11 @@ function turnOfPath(
   }
   if (head !== 'fields') return undefined
   const field = fieldAt(partsOf(registry, sort, after)?.['fields'] ?? [], key)
-  if (!field || field.hidden) return undefined
+  if (!field || (field.hidden && !field.place)) return undefined
   const was = before.fields[key]
   if (was === undefined) return { ...TURNS.changed, words: `${field.label} is new` }
   if (field.type === 'note') return { ...TURNS.changed, words: `another ${field.label.toLowerCase()}` }
-  const turn = field.type === 'reference' ? TURNS.moved : TURNS.changed
+  const turn = field.place ? TURNS.moved : TURNS.changed
   return { ...turn, words: `${field.label} was ${valueOf(field, was, then)}` }
 }
 

@@ -5,7 +5,7 @@ import { parseWorkspace } from '../../../src/core/file'
 import { findingsOf } from '../../../src/core/findings'
 import { asDay, covers, type Day, type Model } from '../../../src/core/model'
 import { registry } from '../../../src/core/notations'
-import { DAY, facts, id, organisation, person, position, reports, tie } from '../../facts'
+import { DAY, day, facts, id, organisation, person, position, reports, tie } from '../../facts'
 
 const DAYS = ['2026-01-01', '2026-03-01', '2026-06-01', '2026-09-01', '2027-01-01'].map(asDay)
 const named = (name: string): Model => parseWorkspace(readFileSync(`tests/cases/${name}`, 'utf8'), registry).model
@@ -57,6 +57,11 @@ describe('circles with days', () => {
       { numRuns: 500 },
     )
     expect(found).toBeGreaterThan(20)
+  })
+  it('are found where they have no first day and are over', () => {
+    const until = { to: day('2026-01-01') }
+    const past = facts(position('a'), position('b'), reports('a', 'b', until), reports('b', 'a', until))
+    expect(circles(past)[0]?.message).toContain('in a circle on 1 Jan 2026')
   })
   it('are found before its members begin', () => {
     expect(circles(named('late-circle.skivel.json'), asDay('2026-01-01'))[0]?.message).toContain('1 Jun 2026')

@@ -86,6 +86,13 @@ describe('a process copied as text', () => {
     expect(refused('way Ask; to Ask: if x > 1')).toContain('there is no way between the two')
   })
 
+  it('tells elements of one name apart by their lines', () => {
+    const { model, view } = pastedAnew(`Ask\nAsk\nend\n${BESIDES}\n  of line 1: takes 5 min\n  of line 2: takes 9 min`)
+    expect(model.ofKind('step').map(({ fields }) => fields['duration'])).toEqual([5, 9])
+    const back = pastedAnew(copied(model, view))
+    expect(back.model.ofKind('step').map(({ fields }) => fields['duration'])).toEqual([5, 9])
+  })
+
   it('takes no longer name for a line that looks like its heading further in', () => {
     const list = `Ask?\n  yes\n    besides:\n    ${'x'.repeat(500)}`
     expect(() => pastedAnew(list)).toThrow('A line of 500 characters is not taken')

@@ -16,13 +16,17 @@ const inside = (inner: Box, outer: Box): boolean =>
   inner.x + inner.width <= outer.x + outer.width + 0.5 &&
   inner.y + inner.height <= outer.y + outer.height + 0.5
 
-/** A long process that goes from lane to lane, back and forth, with ways back. */
+/** A long process that goes from lane to lane, back and forth, with ways back, and a step by itself. */
 const LONG = told(
-  Array.from({ length: 40 }, (_, i) =>
-    i % 9 === 8
-      ? `Good ${i}?\n  yes\n  no\n    go to ${`Do ${i - 5}`}`
-      : `Do ${i} @ ${['Desk', 'Store', 'Lead'][((i * 7) % 5) % 3]}`,
-  ).join('\n'),
+  [
+    ...Array.from({ length: 40 }, (_, i) =>
+      i % 9 === 8
+        ? `Good ${i}?\n  yes\n  no\n    go to ${`Do ${i - 5}`}`
+        : `Do ${i} @ ${['Desk', 'Store', 'Lead'][((i * 7) % 5) % 3]}`,
+    ),
+    'end',
+    'apart: Lone @ Archive',
+  ].join('\n'),
 )
 const cases: [string, Model, View][] = [
   ['the cancelled sailing', demo, demo.views.get(id('cancelled')) as View],
@@ -76,6 +80,16 @@ describe.each(cases)('strips of %s', (_, model, view) => {
       ).toBe(true)
   })
 
+  it('are cut where a phase begins, if there are phases', () => {
+    if (view.picture !== 'lanes' || model.ofKind('phase').length === 0) return
+    const heads = of('landscape').items.filter(
+      ({ id: key, facts }) => model.entities.get(facts[0] ?? key)?.kind === 'phase',
+    )
+    const rows = new Set(heads.map(({ box }) => box.y))
+    // Each strip begins with one phase and no strip with the end of another and the beginning of the next.
+    for (const y of rows) expect(heads.filter(({ box }) => box.y === y)).toHaveLength(1)
+  })
+
   it('carry a letter at both ends of every line that goes on elsewhere, each letter on one line', () => {
     const { links } = of('portrait')
     const letters = links.flatMap(({ marks }) => textsOf(marks).filter((text) => /^[A-Z]\d*$/.test(text)))
@@ -84,5 +98,20 @@ describe.each(cases)('strips of %s', (_, model, view) => {
     expect([...counts.values()].every((count) => count === 2)).toBe(true)
     if (view.picture === 'lanes') expect(counts.size).toBeGreaterThan(0)
     expect(of('one').links.flatMap(({ marks }) => textsOf(marks))).toEqual([])
+    // Each stands clear of every shape, and within the picture.
+    const scene = of('portrait')
+    for (const { marks } of links)
+      for (const mark of marks)
+        if (mark.tag === 'text') {
+          const { x, y } = mark.attrs
+          const box = {
+            x: mark.attrs['text-anchor'] === 'end' ? x - 6 * mark.children[0].length : x,
+            y: y - 7,
+            width: 6 * mark.children[0].length,
+            height: 8,
+          }
+          expect(inside(box, scene.bounds)).toBe(true)
+          expect(nodesOf(scene).some((node) => overlaps(node.box, box))).toBe(false)
+        }
   })
 })

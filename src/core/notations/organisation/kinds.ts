@@ -13,7 +13,7 @@ export const position: Kind = {
   plural: 'Positions',
   nameField: { id: 'title', label: 'Title' },
   fields: [
-    { id: 'unit', label: 'Unit', type: 'reference', refers: ['unit'] },
+    { id: 'unit', label: 'Unit', type: 'reference', refers: ['unit'], place: true },
     { id: 'grade', label: 'Grade', type: 'text' },
     { id: 'fte', label: 'Fte', type: 'number', min: 0, max: 100 },
     { id: 'location', label: 'Location', type: 'text' },

@@ -8,7 +8,7 @@ export const processes = containerOf('process', 'Process', ['inside'])
 export const process = processes.field
 export const inside: Field = { id: 'inside', label: 'Inside', type: 'reference', refers: ['step'], hidden: true }
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
-const phase: Field = { id: 'phase', label: 'Phase', type: 'reference', refers: ['phase'] }
+const phase: Field = { id: 'phase', label: 'Phase', type: 'reference', refers: ['phase'], place: true }
 /** What another program wrote about an element and this one does not know: kept as XML, written again. */
 const kept: Field = { id: 'kept', label: 'Kept from elsewhere', type: 'note', hidden: true }
 
@@ -43,7 +43,7 @@ export const entityKinds: readonly Kind[] = [
     plural: 'Lanes',
     fields: [
       { id: 'of', label: 'Stands for', type: 'reference', refers: ['role', 'position', 'unit', 'system'] },
-      { id: 'pool', label: 'Pool', type: 'reference', refers: ['pool'] },
+      { id: 'pool', label: 'Pool', type: 'reference', refers: ['pool'], place: true },
       { id: 'height', label: 'Least height', type: 'number', unit: 'px', min: 0, max: 2000 },
       process,
       order,

@@ -4,7 +4,7 @@ import { CONSTRAINTS, LINK_TYPES } from './criticalPath'
 /** A plan holds tasks, milestones and groups, and the events of a timeline. */
 export const plans = containerOf('plan', 'Plan')
 export const plan = plans.field
-const group: Field = { id: 'group', label: 'Group', type: 'reference', refers: ['group'], hidden: true }
+const group: Field = { id: 'group', label: 'Group', type: 'reference', refers: ['group'], place: true, hidden: true }
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
 /** Minutes of a day are seldom stated; where they are, a moment may hold them. */
 const moment = (id: string, label: string): Field => ({ id, label, type: 'moment' })

@@ -31,11 +31,11 @@ export interface PageAim {
 }
 
 /** Room at the ends of a strip for what goes on, and between strips. */
-const LEAD = 30
+const LEAD = 36
 const BETWEEN = 26
 const MOST_STRIPS = 8
 /** How far a piece reaches beyond its strip, so that its letter has room behind it. */
-const OUT = LEAD - 18
+const OUT = LEAD - 24
 
 /** A flow as one strip, as it was laid out. */
 export const inOne = (places: FlowPlaces): InStrips => ({
