@@ -118,7 +118,12 @@ export class Telling {
     const known = this.#facts.get(kind)
     if (known) return known
     // Of several of one name the first is meant.
-    const facts = new Map(this.wish.model.ofKind(kind).toReversed().map(({ id, name }) => [name.toLowerCase(), id]))
+    const facts = new Map(
+      this.wish.model
+        .ofKind(kind)
+        .toReversed()
+        .map(({ id, name }) => [name.toLowerCase(), id]),
+    )
     this.#facts.set(kind, facts)
     return facts
   }
@@ -140,7 +145,8 @@ export class Telling {
 
   #condition({ from, to, condition }: Extract<Beside, { of: 'way' }>): string | undefined {
     const [source, target] = [this.lines.find(from), this.lines.find(to)]
-    const flow = source !== undefined && target !== undefined ? this.lines.flows.get(betweenKey(source, target)) : undefined
+    const flow =
+      source !== undefined && target !== undefined ? this.lines.flows.get(betweenKey(source, target)) : undefined
     if (flow === undefined) return 'way between the two'
     this.steps.push(setRelation(flow, 'fields.condition', condition))
     return undefined
