@@ -21,12 +21,13 @@ export function act(action: Action): void {
   if (!asked) return
   const picks = typeof action.picks === 'function' ? action.picks(asked) : action.picks
   if (!picks) return void carryOut(action.run(asked))
-  const { kinds, prompt } = picks
+  const { kinds, prompt, offers } = picks
   useWorkspace.setState({
     dialog: 'go-to',
     pick: {
       kinds,
       prompt,
+      ...(offers ? { offers: new Set(offers) } : {}),
       take: (target) => {
         const now = wish({ selection: asked.selection, target })
         if (now) carryOut(action.run(now))

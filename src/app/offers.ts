@@ -1,7 +1,7 @@
 import type { Offer, OfferedRule } from '../core/notation'
 import { currentView, useWorkspace } from './store/state'
 
-const NOTHING: Offer = { numbers: [], imports: [], files: [], exports: [], starters: [] }
+const NOTHING: Offer = { numbers: [], imports: [], files: [], exports: [], starters: [], trials: [] }
 
 /** What the notation of the view shown counts, takes and writes; nothing until the thread that does it has told. */
 export const useOffer = (): Offer =>

@@ -21,8 +21,10 @@ interface CommandValues {
   readonly out?: string | undefined
   readonly width?: string | undefined
   readonly sheet?: string | undefined
-  /** The second file of a conversion. */
+  readonly from?: string | undefined
   readonly to?: string | undefined
+  /** The second file of a conversion. */
+  readonly second?: string | undefined
 }
 
 /** @throws FileError for a file that is no workspace, UsageError for wishes that make no sense. */
@@ -89,7 +91,11 @@ export const numbers: Command = (file, values, out) => {
   if (!sheet) throw new UsageError(`Name a sheet with --sheet. There are ${sheetNames().join(', ')}.`)
   const by = values.date === undefined ? undefined : readDay(values.date)
   if (values.date !== undefined && !by) throw new UsageError(`“${values.date}” is not a day; write it as 2026-11-24.`)
-  const rows = sheet.rows(model, dayOf(values), by)
+  const { from, to } = values
+  for (const end of [from, to])
+    if (end !== undefined && !isNamed(model, end)) throw new UsageError(`Nothing in the file is called “${end}”.`)
+  const asking = { ...(by ? { by } : {}), ...(from === undefined ? {} : { from }), ...(to === undefined ? {} : { to }) }
+  const rows = sheet.rows(model, dayOf(values), asking)
   if (values.json) out(`${JSON.stringify({ columns: sheet.columns, rows }, null, 2)}\n`)
   else {
     out(`${sheet.columns.map(({ label, unit }) => (unit ? `${label} (${unit})` : label)).join('\t')}\n`)
@@ -100,7 +106,7 @@ export const numbers: Command = (file, values, out) => {
 
 /** From one format to another: a workspace file, a table of CSV or LDIF or SCIM, BPMN; by the names’ endings. */
 export const convert: Command = async (file, values, out) => {
-  const target = values.to
+  const target = values.second
   if (target === undefined) throw new UsageError('Say into which file: skivel convert A B.')
   const { model, pictures, notes } = /\.skivel\.json$/i.test(file)
     ? { ...contentOf(file), notes: [] }
@@ -185,6 +191,9 @@ async function readForeign(file: string, day: Day): Promise<{ model: Model; note
   }
   throw new UsageError(`Files ending in “${ending}” are not read here.`)
 }
+
+const isNamed = (model: Model, name: string): boolean =>
+  [...model.entities.values()].some((one) => one.id === name || one.name.toLowerCase() === name.toLowerCase())
 
 const baseOf = (file: string): string => /([^/\\]+?)(?:\.[^./\\]+)?$/.exec(file)?.[1] ?? 'Workspace'
 

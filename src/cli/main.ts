@@ -10,8 +10,8 @@ const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
       Finds contradictions. Exit code 1 when there is an error, 3 when a rule could not be checked.
   skivel draw FILE [--view ID | --picture NOTATION/PICTURE] --out X.svg|X.png [--width PX] [--day DAY] [--compare DAY]
       Draws a view of the file, or all facts as a picture; with --compare what differs between two days.
-  skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--date DAY] [--json]
-      Computes a table of numbers; --date asks how likely a plan is done by then.
+  skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--date DAY] [--from NAME --to NAME] [--json]
+      Computes a table of numbers; --date asks how likely a plan is done by then, --from and --to what lies between two devices.
   skivel convert A B [--view ID] [--day DAY]
       From one format to another, by the endings: .skivel.json, .bpmn, .ics, .csv, .ldif, .json (SCIM users), .vcf.
 
@@ -30,6 +30,8 @@ const OPTIONS = {
   out: { type: 'string' },
   width: { type: 'string' },
   sheet: { type: 'string' },
+  from: { type: 'string' },
+  to: { type: 'string' },
 } as const
 
 type Print = (text: string) => void
@@ -50,7 +52,7 @@ export async function main(args: readonly string[], out: Print, err: Print): Pro
     const most = command === convert ? 2 : 1
     const extra = positionals[most]
     if (extra !== undefined) throw new UsageError(`One file at a time: “${extra}” is one too many.`)
-    return await command(file, { ...values, ...(second === undefined ? {} : { to: second }) }, out)
+    return await command(file, { ...values, ...(second === undefined ? {} : { second }) }, out)
   } catch (error) {
     if (error instanceof FileError) {
       const faults = error.faults.map(({ path, message }) => `  ${path} ${message}`)

@@ -1,5 +1,6 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
 import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+import { networkFacts, networkViews } from './network'
 import { planFacts } from './plans'
 import { processFacts } from './processes'
 
@@ -97,6 +98,7 @@ export function marramSoundFerries(): Model {
   for (const unit of Object.keys(UNITS))
     if (unit !== COMPANY && unit !== 'harbour') relate('part-of', `unit-${unit}`, `unit-${COMPANY}`)
   const work = processFacts()
+  const network = networkFacts(work.entities.filter(({ kind }) => kind === 'system'))
   const plans = planFacts((name) => {
     const found = people.get(name)
     if (!found) throw new RangeError(`the demo has no “${name}”`)
@@ -105,8 +107,16 @@ export function marramSoundFerries(): Model {
   return Model.of({
     name: 'Marram Sound Ferries',
     settings: { thresholds: { 'org/no-head': 2, 'org/wide-span': 9 }, accepted: {} },
-    entities: [...units, ...roles, ...positions, ...people.values(), ...work.entities, ...plans.entities],
-    relations: [...relations, ...work.relations, ...plans.relations],
+    entities: [
+      ...units,
+      ...roles,
+      ...positions,
+      ...people.values(),
+      ...work.entities,
+      ...plans.entities,
+      ...network.entities,
+    ],
+    relations: [...relations, ...work.relations, ...plans.relations, ...network.relations],
     views: views(),
   })
 }
@@ -172,6 +182,7 @@ function views(): View[] {
       picture: 'timeline',
       scope: { plan: 'plan-history' },
     }),
+    ...networkViews,
   ]
 }
 

@@ -10,6 +10,7 @@ import type {
   Refusal,
   SheetRow,
   Table,
+  TrialAnswer,
 } from '../core/notation'
 import type { Understood } from '../core/tabular'
 import type { Scene } from '../core/scene'
@@ -41,6 +42,8 @@ export interface Engine {
   numbers: (path: string, day: Day) => Promise<readonly SheetRow[]>
   /** The facts that a row of a sheet counts. */
   counted: (path: string, day: Day, row: SheetRow) => Promise<readonly Id[]>
+  /** What a view answers to one of its questions. */
+  ask: (view: Id, trial: string, day: Day, values: Readonly<Record<string, string>>) => Promise<TrialAnswer | Refusal>
   /** The errors that a change would add. */
   newErrors: (change: Change, day: Day) => Promise<Finding[]>
   /** What mending these findings of a rule, known by their keys, would come to. */

@@ -160,6 +160,12 @@ export function makeEngine(): Engine {
       await ready()
       return sheetOf(registry, path)?.counted?.(model, day, row) ?? []
     },
+    ask: async (id, trial, day, values) => {
+      await ready()
+      const view = model.views.get(id)
+      const asked = view && notationOf(registry, view)?.trials?.find((one) => one.id === trial)
+      return view && asked ? asked.ask(model, view, day, values) : { refused: 'This cannot be asked here.' }
+    },
     newErrors: async (change, day) => {
       await ready()
       return newErrors(registry, model, change, day)

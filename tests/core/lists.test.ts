@@ -45,7 +45,13 @@ describe('a list that is typed or pasted', () => {
     expect([...tasks.model.views.values()].map(({ picture }) => picture)).toEqual(['bars'])
     expect(tasks.model.ofKind('task').map(({ name }) => name)).toEqual(['Check the request', 'Ask the port'])
     expect(tasks.model.name).toBe('Check the request and 1 more')
-    expect(waysToRead(registry.notations).map(({ id }) => id)).toEqual(['people', 'steps', 'tasks', 'events'])
+    expect(waysToRead(registry.notations).map(({ id }) => id)).toEqual([
+      'people',
+      'steps',
+      'tasks',
+      'events',
+      'devices',
+    ])
     expect(begun('').model.name).toBe('New workspace')
   })
 

@@ -5,10 +5,12 @@ import type { Finding } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { findingsHere } from '../../worker/reading'
 import { Tally } from '../shell/Tally'
+import { useOffer } from '../offers'
 import { fold, useFolds } from '../store/folds'
 import { useParts, useWorkspace } from '../store/state'
 import { Facts, RelationFacts } from './Facts'
 import { FindingList, type Numbers } from './FindingList'
+import { Trial } from './Trial'
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {
@@ -26,6 +28,7 @@ export function Margin() {
   const { here, others } = useMemo(() => findingsHere(findings, notes), [findings, notes])
   const numbers = useMemo(() => new Map(findings.map((finding, at) => [finding, at + 1])), [findings])
   const folded = useFolds((state) => state.folded.has('margin'))
+  const offer = useOffer()
   const measured = notes?.measures
   const list = useRef<HTMLElement>(null)
   useEffect(() => {
@@ -83,6 +86,9 @@ export function Margin() {
           </dl>
         </section>
       )}
+      {offer.trials.map((trial) => (
+        <Trial key={trial.id} trial={trial} />
+      ))}
     </aside>
   )
 }

@@ -9,7 +9,8 @@ type Option = Gestures['options'][number]
 /** How a picture is looked at: its options and the theme, on a leaf under a word. */
 export function Look({ view, picture, className }: { view: View; picture: Gestures; className: string }) {
   const groups = new Map<string | undefined, Option[]>()
-  for (const option of picture.options) groups.set(option.group, [...(groups.get(option.group) ?? []), option])
+  for (const option of picture.options)
+    if (!option.hidden) groups.set(option.group, [...(groups.get(option.group) ?? []), option])
   return (
     <Popover.Root>
       <Popover.Trigger className={className} aria-label="Look of the picture">

@@ -7,7 +7,7 @@ import { act, currentNotation, offered } from '../actions'
 import { today } from '../clock'
 import { redo, undo } from '../store/changes'
 import { select, showDay, showView } from '../store/shown'
-import { useParts, useWorkspace } from '../store/state'
+import { useParts, useWorkspace, type Choosing } from '../store/state'
 import { useCamera } from '../sheet/camera'
 import { hasBranches, viewOfBranch } from '../views'
 import { Dialog } from './Dialog'
@@ -29,7 +29,7 @@ export function GoTo() {
   const close = () => useWorkspace.setState({ dialog: undefined, pick: undefined })
   const words = query.trim().toLowerCase()
 
-  const facts = useMemo(() => matching(model, words, pick?.kinds), [model, words, pick])
+  const facts = useMemo(() => matching(model, words, pick), [model, words, pick])
   const factEntries = facts.map((entity): Entry => ({
     key: entity.id,
     label: entity.name,
@@ -119,11 +119,11 @@ function commands(selected: Id | undefined): Entry[] {
 }
 
 /** Facts by name: those that begin with the words first. O(facts). */
-function matching(model: Model, words: string, kinds: readonly string[] | undefined): Entity[] {
+function matching(model: Model, words: string, pick: Choosing | undefined): Entity[] {
   const begin: Entity[] = []
   const hold: Entity[] = []
   for (const entity of model.entities.values()) {
-    if (kinds && !kinds.includes(entity.kind)) continue
+    if (pick && (!pick.kinds.includes(entity.kind) || pick.offers?.has(entity.id) === false)) continue
     const at = holderNames(model, entity).findIndex((name) => name.includes(words))
     if (at < 0) continue
     if (begin.length < MOST && entity.name.toLowerCase().startsWith(words)) begin.push(entity)

@@ -1,7 +1,14 @@
 import type { Remote } from 'comlink'
 import { writeWorkspace } from '../../core/file'
 import { Model, wordsOf, type Change, type Day, type Id } from '../../core/model'
-import { prepared, type Finding, type Outcome, type SheetRow } from '../../core/notation'
+import {
+  prepared,
+  type Finding,
+  type Outcome,
+  type Refusal,
+  type SheetRow,
+  type TrialAnswer,
+} from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import { nextList, nextScene } from '../../worker/delta'
@@ -116,6 +123,14 @@ export const errorsOf = async (change: Change): Promise<Finding[]> => (await eng
 /** A sheet of numbers on a day, computed off the main thread. */
 export const numbersOn = async (path: string, day: Day): Promise<readonly SheetRow[]> =>
   (await engine?.numbers(path, day)) ?? []
+
+/** What a view answers to one of its questions. */
+export const answerTo = async (
+  view: Id,
+  trial: string,
+  values: Readonly<Record<string, string>>,
+): Promise<TrialAnswer | Refusal> =>
+  (await engine?.ask(view, trial, get().day, values)) ?? { refused: 'It is not ready yet. Try again.' }
 
 /** The facts that a row of a sheet counts. */
 export const countedBy = async (path: string, day: Day, row: SheetRow): Promise<readonly Id[]> =>

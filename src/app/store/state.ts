@@ -15,10 +15,12 @@ export interface Notice {
 }
 
 /** Another fact is being chosen, for an action that needs one. */
-interface Choosing {
+export interface Choosing {
   readonly prompt: string
   readonly kinds: readonly string[]
   readonly take: (id: Id) => void
+  /** The facts that can be chosen, where they are not all of these kinds. */
+  readonly offers?: ReadonlySet<Id>
 }
 
 /** A change that reaches further than what was pointed at, shown before it is made. */

@@ -9,6 +9,8 @@ import type { Outcome, Refusal, Wish } from './wish'
 export interface Picks {
   readonly kinds: readonly string[]
   readonly prompt: string
+  /** The facts that can be chosen, where they are not all of these kinds. */
+  readonly offers?: readonly Id[]
 }
 
 export interface Action {
@@ -150,13 +152,19 @@ export interface Outline {
 
 export type SheetRow = Readonly<Record<string, string | number | boolean | null>>
 
+/** What a sheet may be asked besides: another day, how likely something is done by then, or two facts by their names. */
+export interface Asking {
+  readonly by?: Day
+  readonly from?: string
+  readonly to?: string
+}
+
 /** A table of numbers computed from the facts of a day. */
 export interface NumberSheet {
   readonly id: string
   readonly title: string
   readonly columns: readonly { readonly id: string; readonly label: string; readonly unit: string | null }[]
-  /** `by` is another day that a sheet may speak of: how likely something is done by then. */
-  readonly rows: (model: Model, day: Day, by?: Day) => readonly SheetRow[]
+  readonly rows: (model: Model, day: Day, asking?: Asking) => readonly SheetRow[]
   /** How it is drawn; a sheet without it is only a table. */
   readonly chart?: SheetChart
   /** The facts that a row counts. */
@@ -170,6 +178,31 @@ export interface SheetChart {
   readonly label: string
   /** The columns that can be drawn, the usual one first. */
   readonly values: readonly string[]
+}
+
+/** A question that is asked in the margin about the facts that a view shows: what somebody fills in, and what follows from it in words. */
+export interface Trial {
+  readonly id: string
+  readonly title: string
+  readonly button: string
+  readonly fields: readonly TrialField[]
+  readonly ask: (model: Model, view: View, day: Day, values: Readonly<Record<string, string>>) => TrialAnswer | Refusal
+}
+
+export interface TrialField {
+  readonly id: string
+  readonly label: string
+  readonly choices?: readonly string[]
+  /** Kinds whose names are offered. */
+  readonly names?: readonly string[]
+}
+
+export interface TrialAnswer {
+  /** The answer, and what leads to it. */
+  readonly words: string
+  readonly lines: readonly string[]
+  /** The facts that it speaks of, to be selected. */
+  readonly facts: readonly Id[]
 }
 
 /** A figure in the margin. */
@@ -262,4 +295,6 @@ export interface Notation extends Handling {
   /** Files of other sorts that it writes. */
   readonly exports: readonly FileExport[]
   readonly starters: readonly Starter[]
+  /** Questions that can be asked of it. */
+  readonly trials?: readonly Trial[]
 }

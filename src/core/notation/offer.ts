@@ -1,5 +1,5 @@
 import type { TableImport, TableReader } from './import'
-import type { FileExport, FileImport, NumberSheet, Starter } from './notation'
+import type { FileExport, FileImport, NumberSheet, Starter, Trial } from './notation'
 import type { Registry } from './registry'
 import type { Rule } from './rule'
 
@@ -21,6 +21,7 @@ export interface Offer {
   readonly files: readonly Omit<FileImport, 'load'>[]
   readonly exports: readonly Omit<FileExport, 'write'>[]
   readonly starters: readonly Omit<Starter, 'make'>[]
+  readonly trials: readonly Omit<Trial, 'ask'>[]
 }
 
 export interface OfferedSheet extends Omit<NumberSheet, 'rows' | 'counted'> {
@@ -41,7 +42,7 @@ export const offersOf = (registry: Registry): Offers => ({
     }),
   ),
   notations: Object.fromEntries(
-    registry.notations.map(({ id, numbers, imports, files, exports, starters }): [string, Offer] => [
+    registry.notations.map(({ id, numbers, imports, files, exports, starters, trials = [] }): [string, Offer] => [
       id,
       {
         numbers: numbers.map(({ rows: _, counted, ...told }) => ({ ...told, leads: counted !== undefined })),
@@ -52,6 +53,7 @@ export const offersOf = (registry: Registry): Offers => ({
         files: files.map(({ load: _, ...told }) => told),
         exports: exports.map(({ write: _, ...told }) => told),
         starters: starters.map(({ make: _, ...told }) => told),
+        trials: trials.map(({ ask: _, ...told }) => told),
       },
     ]),
   ),

@@ -1,11 +1,12 @@
 import { crossRules } from '../findings'
 import type { Model } from '../model'
 import { makeRegistry } from '../notation'
+import { network } from './network'
 import { organisation } from './organisation'
 import { process } from './process'
 import { schedule } from './schedule'
 
-const notations = [organisation, process, schedule]
+const notations = [organisation, process, schedule, network]
 const { kinds, relationKinds } = makeRegistry(notations, [])
 
 /** All that Skivel can state, draw and check. */

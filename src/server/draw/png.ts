@@ -9,6 +9,7 @@ const FONT_FILES = [
   font('atkinson-hyperlegible-next', '400Regular/AtkinsonHyperlegibleNext_400Regular'),
   font('atkinson-hyperlegible-next', '700Bold/AtkinsonHyperlegibleNext_700Bold'),
   font('atkinson-hyperlegible-mono', '400Regular/AtkinsonHyperlegibleMono_400Regular'),
+  font('atkinson-hyperlegible-mono', '700Bold/AtkinsonHyperlegibleMono_700Bold'),
   font('noto-sans', '400Regular/NotoSans_400Regular'),
   font('noto-sans', '700Bold/NotoSans_700Bold'),
 ]

@@ -549,7 +549,7 @@ describe('the demo', () => {
     expect(model.relationsOfKind('assists').length).toBeGreaterThan(1)
     expect(model.ofKind('person').some(({ fields }) => fields['employer'] !== undefined)).toBe(true)
   })
-  it('has its eight deliberate faults, and no other', () => {
+  it('has its twelve deliberate faults, and no other', () => {
     expect(findingsOf(registry, model, DAY).map(({ rule, subjects: [first] }) => [rule, first])).toEqual([
       ['org/two-managers', id('ux')],
       ['org/manager-not-in-force', id('ports')],
@@ -559,6 +559,10 @@ describe('the demo', () => {
       ['flow/unlabelled-branch', id('sc-seats')],
       ['sch/over-allocated', id('t-links')],
       ['sch/should-have-started', id('t-network')],
+      ['net/single-point', id('device-rt-skerry')],
+      ['net/shadowed-rule', id('filter-old-shop-address')],
+      ['net/end-of-support', id('device-notice-1')],
+      ['x/host-retired', id('sys-notices')],
     ])
   })
 })

@@ -11,7 +11,7 @@ export interface Ports {
   readonly in: Float64Array
 }
 
-/** Outgoing places are whole multiples of ten, incoming ones lie between them, so that none meet across a channel. */
+/** Outgoing places are whole multiples of this, incoming ones lie between them, so that none meet across a channel. */
 const APART = 10
 const LABELLED = 20
 /** Between a label and the line above it. */
@@ -20,14 +20,17 @@ const outPlace =
   (apart: number) =>
   (index: number): number =>
     apart * (index + 1)
-const inPlace = (index: number): number => 5 + APART * index
+const inPlace =
+  (apart: number) =>
+  (index: number): number =>
+    apart / 2 + apart * index
 
 /**
  * Places on the sides of nodes for lines that do not take the middle: in the order of where they go, so that they do not cross at once. One of
  * them takes the middle where no line of the row does. O(edges log edges).
  */
 export function portsOf(
-  { nodes, edges }: FlowShape,
+  { nodes, edges, apart = APART }: FlowShape,
   routes: readonly Route[],
   { column }: Columns,
   { row }: Rows,
@@ -62,9 +65,9 @@ export function portsOf(
     const own = leaving.get(node) ?? []
     // Labels need more room than lines: that of the highest, in whole steps.
     const highest = nth(labels, node)
-    const place = outPlace(highest > 0 ? Math.max(LABELLED, APART * Math.ceil((highest + ROOM) / APART)) : APART)
+    const place = outPlace(highest > 0 ? Math.max(LABELLED, apart * Math.ceil((highest + ROOM) / apart)) : apart)
     spread(own, goal, y, place, out, [y * width + x + 1, y * width + x + 2], taken)
-    spread(arriving.get(node) ?? [], source, y, inPlace, into, [y * width + x - 1, y * width + x - 2], taken)
+    spread(arriving.get(node) ?? [], source, y, inPlace(apart), into, [y * width + x - 1, y * width + x - 2], taken)
   })
   return { out, in: into }
 }

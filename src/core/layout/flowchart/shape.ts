@@ -8,6 +8,8 @@ export interface FlowShape {
   readonly lanes: readonly ShapeLane[]
   /** How far apart things stand: 1 is usual, less is tighter, more is airier. */
   readonly spacing?: number
+  /** How far apart lines leave one side of a node, in px: 10 unless more is said. */
+  readonly apart?: number
 }
 
 export interface ShapeNode {

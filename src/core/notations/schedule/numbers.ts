@@ -59,7 +59,7 @@ const estimate: NumberSheet = {
     { id: 'date', label: 'By', unit: null },
     { id: 'probability', label: 'Probability', unit: null },
   ],
-  rows: (model, day, date) =>
+  rows: (model, day, { by: date } = {}) =>
     plansOn(model, day)
       .filter(({ list }) => list.length > 0)
       .map((plan) => {

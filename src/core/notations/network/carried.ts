@@ -1,0 +1,104 @@
+import { nth } from '../../graph'
+import { capacityOf, numberOf, textOf, type Cable, type Device, type Flow, type Net } from './structure'
+import { cutOffBy, NOTHING_DOWN, topologyOf, Ways, waysOf, type Down, type Topology, type Way } from './topology'
+
+/** The way that each flow takes; undefined for one that finds none. */
+export type FlowWays = ReadonlyMap<Flow, Way | undefined>
+
+/** O(devices + cables) for each device that something is sent from. */
+export function flowWays(topology: Topology, down: Down = NOTHING_DOWN): FlowWays {
+  const isWhole = down.nodes.size + down.edges.size === 0
+  const ways = isWhole ? waysOf(topology) : new Ways(topology, down)
+  return new Map(topology.net.flows.map((flow) => [flow, ways.between(flow.from, flow.to)]))
+}
+
+/** What a cable carries, in Mbit/s, and which way: from its first port to its second, the other way round. */
+export interface Carried {
+  readonly load: number
+  readonly onward: boolean
+  readonly back: boolean
+  readonly flows: readonly Flow[]
+}
+
+/** What flows put on each cable that they go through; a flow counts on each cable of its way, in both directions together. O(flows × their ways) */
+export function carriedBy(ways: FlowWays): ReadonlyMap<Cable, Carried> {
+  const carried = new Map<Cable, { load: number; onward: boolean; back: boolean; flows: Flow[] }>()
+  for (const [flow, way] of ways) {
+    if (!way) continue
+    const both = textOf(flow.relation, 'direction') === 'both ways'
+    way.cables.forEach((cable, at) => {
+      const known = carried.get(cable) ?? { load: 0, onward: false, back: false, flows: [] }
+      carried.set(cable, known)
+      const isOnward = cable.a.device === nth(way.devices, at)
+      known.load += numberOf(flow.relation, 'load') ?? 0
+      known.flows.push(flow)
+      if (isOnward || both) known.onward = true
+      if (!isOnward || both) known.back = true
+    })
+  }
+  return carried
+}
+
+/** Whether more goes through a cable than it can carry. */
+export function isOverloaded(cable: Cable, carried: Carried | undefined): boolean {
+  const capacity = capacityOf(cable)
+  return carried !== undefined && capacity !== undefined && carried.load > capacity
+}
+
+/** What a network loses while something is out of order. */
+export interface Lost {
+  readonly down: Down
+  readonly cutOff: readonly Device[]
+  /** Flows that find no way any more, needed ones first. */
+  readonly lost: readonly Flow[]
+  /** Flows that go another way than usual. */
+  readonly rerouted: readonly Flow[]
+  /** Cables that carry more than they can, and did not before. */
+  readonly overloaded: readonly Cable[]
+  readonly ways: FlowWays
+  readonly carried: ReadonlyMap<Cable, Carried>
+}
+
+/** O(devices + cables), and as much again for each device that something is sent from. */
+export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
+  const topology = topologyOf(net)
+  const down: Down = {
+    nodes: new Set(
+      net.devices.flatMap(({ id, site }, node) =>
+        ids.has(id) || (site !== undefined && ids.has(site.id)) ? [node] : [],
+      ),
+    ),
+    edges: new Set(topology.cables.flatMap(({ id }, edge) => (ids.has(id) ? [edge] : []))),
+  }
+  const before = flowWays(topology)
+  const ways = flowWays(topology, down)
+  const carried = carriedBy(ways)
+  const usual = carriedBy(before)
+  const isLost = (flow: Flow) => ways.get(flow) === undefined && before.get(flow) !== undefined
+  const lost = net.flows.filter(isLost)
+  return {
+    down,
+    cutOff: cutOffBy(topology, down).map((node) => nth(net.devices, node)),
+    lost: [...lost.filter(isNeeded), ...lost.filter((flow) => !isNeeded(flow))],
+    rerouted: net.flows.filter((flow) => {
+      const [was, now] = [before.get(flow), ways.get(flow)]
+      return was !== undefined && now !== undefined && was.cables.some((cable, at) => cable !== now.cables[at])
+    }),
+    overloaded: topology.cables.filter(
+      (cable) => isOverloaded(cable, carried.get(cable)) && !isOverloaded(cable, usual.get(cable)),
+    ),
+    ways,
+    carried,
+  }
+}
+
+export const isNeeded = ({ relation }: Flow): boolean => relation.fields['needed'] === true
+
+/** `ticket-1 → db-1`. */
+export const flowWords = ({ from, to }: Pick<Flow, 'from' | 'to'>): string => `${from.name} → ${to.name}`
+
+/** `tcp 443`. */
+export function sentWords({ relation }: Flow): string {
+  const protocol = textOf(relation, 'protocol')
+  return [protocol === 'any' ? undefined : protocol, textOf(relation, 'port')].filter(Boolean).join(' ')
+}

@@ -1,0 +1,73 @@
+import { reading, type Reads, type Rule } from '../../../notation'
+import { entityKinds, relationKinds } from '../kinds'
+import {
+  badHostname,
+  duplicateAddress,
+  duplicateHostname,
+  duplicateMac,
+  gateway,
+  networkOrBroadcast,
+  outsideSubnet,
+  subnetOverlap,
+} from './addresses'
+import {
+  duplexMismatch,
+  mediumMismatch,
+  mtuMismatch,
+  poeBudget,
+  portShared,
+  speedMismatch,
+  tooLong,
+  unconnected,
+  vlanMismatch,
+} from './cabling'
+import { blocked, shadowedRule, tooOpen } from './firewalls'
+import { bypass, noPath, overload, singlePoint } from './paths'
+import { rackOverlap, rackPower } from './racks'
+import { endOfSupport, hostRetired, unhostedSystem } from './systems'
+
+const own = (...kinds: readonly string[]): Reads => ({
+  facts: Object.fromEntries(
+    [...entityKinds, ...relationKinds, { id: 'site' }, { id: 'system' }]
+      .filter(({ id }) => kinds.length === 0 || kinds.includes(id))
+      .map(({ id }) => [id, true as const]),
+  ),
+  words: kinds.length === 0 ? [...entityKinds.map(({ id }) => id), 'site', 'system'] : kinds,
+})
+
+/** Who has which address, and what it belongs to. */
+const addresses = own('network', 'zone', 'device', 'port', 'subnet')
+const cables = own('network', 'zone', 'device', 'port', 'cable', 'site', 'rack')
+const flows = own('network', 'zone', 'device', 'port', 'cable', 'traffic', 'site', 'rack')
+const filters = own('network', 'zone', 'device', 'port', 'subnet', 'cable', 'traffic', 'filter')
+
+export const rules: readonly Rule[] = [
+  ...reading(
+    addresses,
+    duplicateAddress,
+    outsideSubnet,
+    networkOrBroadcast,
+    subnetOverlap,
+    gateway,
+    duplicateMac,
+    duplicateHostname,
+    badHostname,
+  ),
+  ...reading(
+    cables,
+    portShared,
+    speedMismatch,
+    duplexMismatch,
+    mtuMismatch,
+    vlanMismatch,
+    mediumMismatch,
+    tooLong,
+    poeBudget,
+    singlePoint,
+    bypass,
+    unconnected,
+  ),
+  ...reading(flows, noPath, overload),
+  ...reading(filters, blocked, shadowedRule, tooOpen),
+  ...reading(own(), rackOverlap, rackPower, endOfSupport, hostRetired, unhostedSystem),
+]

@@ -1,0 +1,154 @@
+import { nearest, nth, wayTo } from '../../../graph'
+import { setRelation, thresholdOf, fixAs, type Found, type Rule } from '../../../notation'
+import { carriedBy, flowWays, flowWords, isOverloaded } from '../carried'
+import { speedText } from '../speed'
+import { capacityOf, type Device, type Net } from '../structure'
+import { topologyOf, wayOf, weaknessesOf, type Weakness, type Way } from '../topology'
+import { finding, inEach, listed } from './found'
+
+const calledOf = (of: Weakness['of']): string =>
+  'device' in of
+    ? `“${of.device.name}”`
+    : `the cable between “${of.cable.a.device.name} ${of.cable.a.name}” and “${of.cable.b.device.name} ${of.cable.b.name}”`
+
+const SINGLE: Pick<Rule, 'id' | 'threshold'> = {
+  id: 'net/single-point',
+  threshold: { initial: 1, label: 'Critical devices cut off, from so many on' },
+}
+
+export const singlePoint = inEach(
+  {
+    ...SINGLE,
+    severity: 'warning',
+    title: 'All hangs on one',
+    why: 'Nothing else joins what is critical to the rest: one failure, and it is cut off. What belongs to the larger part that remains does not count as cut off; servers and endpoints pass nothing on unless they are said to.',
+    source: 'Hopcroft & Tarjan 1973 (articulation points and bridges)',
+  },
+  (net, model): Found[] =>
+    weaknessesOf(topologyOf(net)).flatMap(({ of, cutOff }): Found[] => {
+      const critical = cutOff.filter((device) => device.critical)
+      if (critical.length < Math.max(1, thresholdOf(model, SINGLE))) return []
+      const called = calledOf(of)
+      const others = cutOff.length - critical.length
+      return [
+        finding(
+          `The loss of ${called} cuts off ${critical.length === 1 ? 'a critical device' : `${critical.length} critical devices`}: ${listed(critical.map(({ name }) => name))}${others > 0 ? `, and ${others} more` : ''}.`,
+          'device' in of
+            ? [of.device.id, ...critical.map(({ id }) => id)]
+            : [of.cable.id, of.cable.a.device.id, of.cable.b.device.id, ...critical.map(({ id }) => id)],
+        ),
+      ]
+    }),
+)
+
+export const noPath = inEach(
+  {
+    id: 'net/no-path',
+    severity: 'error',
+    title: 'There is no way for it',
+    why: 'What is sent has to go along cables, and none leads there.',
+  },
+  (net) =>
+    [...flowWays(topologyOf(net))].flatMap(([flow, way]): Found[] =>
+      way
+        ? []
+        : [
+            finding(`Nothing leads from “${flow.from.name}” to “${flow.to.name}”.`, [
+              flow.id,
+              flow.from.id,
+              flow.to.id,
+            ]),
+          ],
+    ),
+)
+
+/** From so much trust on a zone is not to be reached past all firewalls. */
+const TRUSTED = new Set(['medium', 'high'])
+
+export const bypass = inEach(
+  {
+    id: 'net/bypass',
+    severity: 'error',
+    title: 'A way past the firewalls',
+    why: 'From a zone without trust a way leads into one of medium or high trust on which no firewall stands: nothing filters what comes along it.',
+    source: 'NIST SP 800-41 Rev. 1, §2.3',
+  },
+  (net) => {
+    const outside = net.zones.filter(({ trust }) => trust === 'none')
+    const trusted = net.zones.filter(({ trust }) => trust !== undefined && TRUSTED.has(trust))
+    return outside.flatMap((from): Found[] =>
+      trusted.flatMap((to): Found[] => {
+        const way = wayPast(
+          net,
+          (device) => device.zone === from,
+          (device) => device.zone === to,
+        )
+        if (!way) return []
+        return [
+          finding(
+            `From “${from.name}” to “${to.name}” a way leads past all firewalls: ${way.devices.map(({ name }) => name).join(' – ')}.`,
+            [...way.devices.map(({ id }) => id), ...way.cables.map(({ id }) => id)],
+          ),
+        ]
+      }),
+    )
+  },
+)
+
+/** A shortest way between two sets of devices that goes through no firewall. O(devices + cables) for each that it begins at, until one is found. */
+function wayPast(net: Net, begins: (device: Device) => boolean, ends: (device: Device) => boolean): Way | undefined {
+  const topology = topologyOf(net)
+  const passes = (node: number) => {
+    const device = nth(net.devices, node)
+    return device.passes && device.type !== 'firewall'
+  }
+  const seen = new Uint8Array(net.devices.length)
+  for (const [node, device] of net.devices.entries()) {
+    if (!begins(device) || device.type === 'firewall' || seen[node] === 1) continue
+    const found = nearest(topology.incidence, node, { passes })
+    // What one of them reaches without an end, no other one of them needs to look at again.
+    let best = -1
+    for (const [other, steps] of found.steps.entries()) {
+      if (steps < 0) continue
+      const reached = nth(net.devices, other)
+      if (begins(reached) && passes(other)) seen[other] = 1
+      if (ends(reached) && reached.type !== 'firewall' && (best < 0 || steps < nth(found.steps, best))) best = other
+    }
+    const way = best < 0 ? undefined : wayTo(topology.incidence, found, best)
+    if (way) return wayOf(topology, node, way)
+  }
+  return undefined
+}
+
+export const overload = inEach(
+  {
+    id: 'net/overload',
+    severity: 'warning',
+    title: 'More than a cable carries',
+    why: 'The flows that go along it add up to more than its capacity: by the way of fewest cables, then the fastest.',
+  },
+  (net) => {
+    const topology = topologyOf(net)
+    return [...carriedBy(flowWays(topology))].flatMap(([cable, carried]): Found[] => {
+      if (!isOverloaded(cable, carried)) return []
+      const { a, b } = cable
+      const capacity = capacityOf(cable) ?? 0
+      const enough = [100, 1000, 2500, 10_000, 25_000, 40_000, 100_000, 400_000].find((speed) => speed >= carried.load)
+      return [
+        finding(
+          `${Math.round(carried.load * 100) / 100} Mbit/s go along the cable between “${a.device.name} ${a.name}” and “${b.device.name} ${b.name}”, which carries ${speedText(capacity)}: ${listed(carried.flows.map(flowWords))}.`,
+          [cable.id, a.device.id, b.device.id, ...carried.flows.map(({ id }) => id)],
+          enough === undefined || cable.relation.fields['capacity'] === undefined
+            ? []
+            : [
+                fixAs(
+                  `Make it ${speedText(enough)}`,
+                  `Set capacity of a cable of “${a.device.name}”`,
+                  setRelation(cable.id, 'fields.capacity', enough),
+                ),
+              ],
+        ),
+      ]
+    })
+  },
+)
