@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { apply, Model, type Entity, type Fields, type Id, type Relation, type View } from '../../src/core/model'
+import { apply, asDay, Model, type Entity, type Fields, type Id, type Relation, type View } from '../../src/core/model'
 import { listText, type Notation } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
+import { ruleName } from '../../src/core/notations/network/telling'
 import { DAY, id, numbering } from '../facts'
 
 /** Names that look like something else in one outline or another, and any others. */
@@ -10,7 +11,9 @@ const LOOKALIKES =
   `Check|end|start: x|A & B|x — y|vacant|Open|1. first|- dash|a) b|1.2 x|Really?|a @ b|go to Check|line 3|join|join all: x
 "quoted"|Ann "A" B|"|""|a"b|two  spaces|5d|after 3|milestone|milestone: x|group: x|task: x|by 2027-01-01|from 2027-01-18|yes 50 %|50 %
 (assistant)|Head (acting)|[Fleet]|x [y]|(minor)|1887|to 1900 x|…|apart: x|during x: y|way: out|–|—|a, b|x: go to y|otherwise|else
-rest (otherwise)|wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
+rest (otherwise)|(zone)|x  (zone, trust low)|(subnet 10.0.0.0/24)|a to b c|port p|p1|flow to x|flow to x y|hosts x|sw-1 #2|10.0.0.1|x firewall|switch
+allow tcp 443 from a to b|deny any from any to any|any|critical|at x|in A1 u 2|called: x|model: y|since 2027-01-01|10G|x critical|x 10.0.0.1/24
+wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
     /[|\n]/,
   )
 const name = fc
@@ -283,6 +286,151 @@ const timelines = fc
 /** What each line is about, by its place: relations are told by the places of their ends. */
 const placesIn = (lines: readonly Id[]) => (one: Id) => lines.indexOf(one)
 
+const TYPES = ['router', 'switch', 'firewall', 'server', 'access point', undefined] as const
+
+/** Devices in zones with ports, cables, flows and rules between any of them; the same name may be there twice. */
+const networks = fc
+  .record({
+    zones: fc.array(fc.constantFrom('none', 'low', 'high', undefined), { maxLength: 3 }),
+    devices: fc.array(
+      fc.record({
+        zone: fc.nat(4),
+        type: fc.constantFrom(...TYPES),
+        ports: fc.array(
+          fc.record({ speed: fc.constantFrom(undefined, 100, 1000, 2500, 1536.5, 40_000), told: fc.boolean() }),
+          { maxLength: 3 },
+        ),
+        like: fc.nat(9),
+        more: fc.nat(31),
+      }),
+      { minLength: 1, maxLength: 6 },
+    ),
+    ties: fc.array(fc.record({ from: fc.nat(20), to: fc.nat(20), more: fc.nat(63) }), { maxLength: 8 }),
+    filters: fc.array(fc.record({ device: fc.nat(9), from: fc.nat(12), to: fc.nat(12), more: fc.nat(31) }), {
+      maxLength: 4,
+    }),
+    subnets: fc.array(fc.nat(31), { maxLength: 3 }),
+  })
+  .chain((drawn) => names(60).map((called) => ({ ...drawn, called })))
+  .map(({ zones, devices, ties, filters, subnets, called }): Case => {
+    const entities: Entity[] = [entity('net', 'network', 'The network', {})]
+    const relations: Relation[] = []
+    let next = 0
+    const fresh = () => called[next++ % called.length] ?? 'x'
+    const own = { network: id('net') }
+    const chosen = <T>(bits: number, bit: number, value: T) => ((bits & bit) === 0 ? undefined : value)
+    const stated = (fields: Record<string, Fields[string] | undefined>): Fields =>
+      Object.fromEntries(
+        Object.entries(fields).flatMap(([key, value]): [string, Fields[string]][] =>
+          value === undefined ? [] : [[key, value]],
+        ),
+      )
+    zones.forEach((trust, at) => entities.push(entity(`z${at}`, 'zone', fresh(), stated({ trust, order: at, ...own }))))
+    const [rack, site, system] = ['rack', 'site', 'system'].map((kind) => entity(kind, kind, fresh(), {}))
+    subnets.forEach((more, at) => {
+      const prefix = `10.${at}.0.0/2${more % 5}`
+      const zone = more % 4 < zones.length ? `z${more % 4}` : undefined
+      const fields = {
+        prefix,
+        vlan: chosen(more, 1, 20 + at),
+        gateway: chosen(more, 2, `10.${at}.0.1`),
+        vrf: chosen(more, 4, fresh()),
+        zone,
+      }
+      entities.push(
+        entity(`n${at}`, 'subnet', (more & 8) === 0 ? prefix : fresh(), stated({ ...fields, order: at, ...own })),
+      )
+    })
+    const ports: string[] = []
+    devices.forEach(({ zone, type, ports: list, like, more }, at) => {
+      const twin = like < at ? entities.find(({ id: one }) => one === `d${like}`)?.name : undefined
+      const fields = {
+        type,
+        zone: zone < zones.length ? `z${zone}` : undefined,
+        critical: chosen(more, 1, true as const),
+        model: chosen(more, 2, fresh()),
+        mtbf: chosen(more, 4, 80_000),
+        addresses: chosen(more, 8, [`10.0.0.${at}/24`, `2001:db8::${at}/64`]),
+        rack: rack && chosen(more, 16, rack.id as string),
+        unit: chosen(more, 16, 4),
+      }
+      entities.push(entity(`d${at}`, 'device', twin ?? fresh(), stated({ ...fields, order: at, ...own })))
+      if (site && (more & 3) === 3)
+        relations.push({ id: id(`at${at}`), kind: 'located-at', source: id(`d${at}`), target: site.id, fields: {} })
+      if (system && (more & 5) === 5)
+        relations.push({ id: id(`host${at}`), kind: 'hosts', source: id(`d${at}`), target: system.id, fields: {} })
+      list.forEach(({ speed, told }, port) => {
+        const name = port > 0 && told ? (entities.at(-1)?.name ?? 'p') : fresh()
+        ports.push(`p${at}-${port}`)
+        entities.push(entity(`p${at}-${port}`, 'port', name, stated({ device: `d${at}`, speed, order: port })))
+      })
+    })
+    ties.forEach(({ from, to, more }, at) => {
+      const [a, b] = [ports[from % Math.max(1, ports.length)], ports[to % Math.max(1, ports.length)]]
+      if ((more & 1) === 0 && a !== undefined && b !== undefined && a !== b) {
+        const fields = {
+          capacity: chosen(more, 2, 10_000),
+          length: chosen(more, 4, 12),
+          medium: chosen(more, 8, 'copper'),
+          label: chosen(more, 16, fresh()),
+        }
+        relations.push({
+          id: id(`c${at}`),
+          kind: 'cable',
+          source: id(a),
+          target: id(b),
+          fields: stated(fields),
+          ...((more & 32) === 0 ? {} : { from: asDay('2026-01-01') }),
+        })
+      } else {
+        const fields = {
+          protocol: chosen(more, 2, 'tcp'),
+          port: chosen(more, 2, '443'),
+          load: chosen(more, 4, 40),
+          needed: chosen(more, 8, true as const),
+          direction: chosen(more, 16, 'both ways'),
+        }
+        relations.push({
+          id: id(`f${at}`),
+          kind: 'traffic',
+          source: id(`d${from % devices.length}`),
+          target: id(`d${to % devices.length}`),
+          fields: stated(fields),
+        })
+      }
+    })
+    const end = (number: number): string | undefined =>
+      number < zones.length
+        ? `z${number}`
+        : number - 3 >= 0 && number - 3 < devices.length
+          ? `d${number - 3}`
+          : number > 9
+            ? '10.0.0.0/8'
+            : undefined
+    filters.forEach(({ device, from, to, more }, at) => {
+      const fields = {
+        verdict: (more & 1) === 0 ? 'deny' : 'allow',
+        protocol: chosen(more, 2, 'udp'),
+        port: chosen(more, 2, '53, 100-200'),
+        source: end(from),
+        destination: end(to),
+        device: device < devices.length ? `d${device}` : undefined,
+      }
+      entities.push(
+        entity(
+          `r${at}`,
+          'filter',
+          (more & 4) === 0 ? fresh() : ruleName({ fields: stated(fields) }),
+          stated({ ...fields, order: at, ...own }),
+        ),
+      )
+    })
+    if (rack) entities.push(rack)
+    if (site) entities.push(site)
+    if (system) entities.push(system)
+    return { model: Model.of({ entities, relations, views: [] }), ground: system ? [system] : [] }
+  })
+
 const laws: readonly Law[] = [
   {
     says: 'who holds which position, acting or not, and who reports to or assists whom',
@@ -358,6 +506,52 @@ const laws: readonly Law[] = [
       lines
         .flatMap((line) => model.entities.get(line) ?? [])
         .map((one) => [one.kind, one.name, picked(one, 'when', 'until', 'band', 'weight')]),
+  },
+  {
+    says: 'every zone, subnet, device, port, cable, flow, rule and what a device hosts',
+    notation: 'network',
+    view: view('network', 'zones', { network: 'net' }),
+    cases: networks,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      const portOf = (port: Id) => {
+        const one = model.entities.get(port)
+        return [one?.name, place(one?.fields['device'] as Id)]
+      }
+      const named = (value: unknown) => {
+        const line = typeof value === 'string' ? place(value as Id) : undefined
+        return line === undefined || line < 0 ? (model.entities.get(value as Id)?.name ?? value) : line
+      }
+      const HELD = new Set(['network', 'order', 'zone', 'device', 'rack', 'source', 'destination'])
+      const own = ({ fields }: Entity | Relation) =>
+        Object.entries(fields)
+          .filter(([key]) => !HELD.has(key))
+          .sort()
+      return [
+        sorted(
+          ['zone', 'subnet', 'device', 'filter', 'port'].flatMap((kind) =>
+            model
+              .ofKind(kind)
+              .map((one) => [
+                kind,
+                one.name,
+                own(one),
+                ...['zone', 'device', 'rack', 'source', 'destination'].map((key) => named(one.fields[key])),
+              ]),
+          ),
+        ),
+        sorted(
+          model.relationsOfKind('cable').map((one) => [portOf(one.source), portOf(one.target), own(one), one.from]),
+        ),
+        sorted(
+          ['traffic', 'hosts', 'located-at'].flatMap((kind) =>
+            model
+              .relationsOfKind(kind)
+              .map((one) => [kind, named(one.source), model.entities.get(one.target)?.name, own(one)]),
+          ),
+        ),
+      ]
+    },
   },
 ]
 

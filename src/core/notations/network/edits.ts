@@ -96,7 +96,6 @@ export class Scribe {
   readonly steps: Step[] = []
   readonly #known = new Map<string, Known[]>()
   readonly #orders = new Map<string, number>()
-  readonly #ports = new Map<Id, Entity>()
 
   constructor(
     private readonly wish: Wish,
@@ -130,8 +129,8 @@ export class Scribe {
       ...dates,
     }
     this.steps.push(addEntity(entity))
+    this.#stated.add(id)
     this.#list(is === 'port' ? `port ${place.device ?? ''}` : is).push({ id, name: entity.name })
-    if (is === 'port') this.#ports.set(id, entity)
     return id
   }
 
@@ -251,11 +250,8 @@ export class Scribe {
     const id = this.wish.newId()
     this.steps.push(addEntity({ id, kind, name: name.slice(0, 400), fields: {} }))
     this.#list(kind).push({ id, name })
-    this.#spare.add(id)
     return id
   }
-  /** What was made by being named: a line that states it later says the rest. */
-  readonly #spare = new Set<Id>()
 
   /** What a rule speaks of: a zone, subnet or device by its identity, else the text as it stands. */
   end(ref: Ref): string {
@@ -266,13 +262,17 @@ export class Scribe {
     return ref.name
   }
 
-  /** Shared things that are stated after they were named, or are there already. */
+  /** What a line says more of: something shared, or a port, that is there already or was made by being named, and that no line has stated yet. */
   #unstated(is: string, name: string, place: Place): Id | undefined {
-    if (is === 'port')
-      return place.device === undefined ? undefined : this.#find(`port ${place.device}`, { name, nth: 1 })
-    if (is !== 'site' && is !== 'rack') return undefined
-    return this.#find(is, { name, nth: 1 })
+    if (is !== 'port' && is !== 'site' && is !== 'rack') return undefined
+    const wanted = name.toLowerCase()
+    const found = this.#list(is === 'port' ? `port ${place.device ?? ''}` : is).find(
+      (one) => one.name.toLowerCase() === wanted && !this.#stated.has(one.id),
+    )
+    if (found) this.#stated.add(found.id)
+    return found?.id
   }
+  readonly #stated = new Set<Id>()
 
   #set(id: Id, path: string, value: FieldValue | null): void {
     this.steps.push(setEntity(id, path, value))

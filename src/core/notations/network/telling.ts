@@ -1,4 +1,4 @@
-import { covers, type Day, type Entity, type FieldValue, type Id, type Model, type Relation } from '../../model'
+import { covers, grouped, type Day, type Entity, type FieldValue, type Id, type Model, type Relation } from '../../model'
 import { entityNamed, type OutlineLine } from '../../notation'
 import { numberOf, textOf, type Device, type Net, type Port } from './structure'
 import { BENEATH, lineOf, named, typed, type LineKind, type Ref, type Typed } from './words'
@@ -19,6 +19,7 @@ export function told(model: Model, net: Net, day: Day): Told[] {
   const lines: Told[] = []
   const put = (id: Id, depth: number, one: Typed, device?: Device, zone?: Id) =>
     lines.push({ id, depth, typed: one, device, zone })
+  const cables = grouped(net.cables, ({ a }) => a.device)
   const filters = new Map<string, Entity[]>()
   for (const filter of net.filters) {
     const device = textOf(filter, 'device') ?? ''
@@ -29,9 +30,7 @@ export function told(model: Model, net: Net, day: Day): Told[] {
     put(device.id, depth, names.device(device, day), device, device.zone?.id)
     const beneath = (id: Id, one: Typed) => put(id, depth + 1, one, device, device.zone?.id)
     for (const port of device.ports) if (isTold(port)) beneath(port.id, names.port(port))
-    for (const port of device.ports)
-      for (const cable of port.cables)
-        if (cable.a === port) beneath(cable.id, names.cable(cable.relation, cable.a, cable.b))
+    for (const cable of cables.get(device) ?? []) beneath(cable.id, names.cable(cable.relation, cable.a, cable.b))
     for (const flow of net.flows) if (flow.from === device) beneath(flow.id, names.flow(flow.relation, flow.to))
     for (const filter of filters.get(device.id) ?? []) beneath(filter.id, names.filter(filter))
     for (const tie of model.leaving(device.id, 'hosts'))
@@ -70,12 +69,13 @@ const isNamed = (fact: Entity, field: string, id: Id, name: string): boolean => 
   return text === id || text?.toLowerCase() === name.toLowerCase()
 }
 
-/** A port that a cable names needs no line of its own unless it says more. */
-const isTold = ({ entity, cables }: Port): boolean =>
+/** A port that a cable names needs no line of its own unless it says more, or another one is called the same. */
+const isTold = ({ id, name, entity, cables, device }: Port): boolean =>
   cables.length === 0 ||
   entity.from !== undefined ||
   entity.to !== undefined ||
-  Object.keys(entity.fields).some((field) => field !== 'device' && field !== 'order' && field !== 'note')
+  Object.keys(entity.fields).some((field) => field !== 'device' && field !== 'order' && field !== 'note') ||
+  device.ports.some((other) => other.id !== id && other.name.toLowerCase() === name.toLowerCase())
 
 const HIDDEN = new Set([
   'network',

@@ -244,9 +244,11 @@ class Parts {
   }
 
   field(field: Pick<Field, 'id' | 'label' | 'type' | 'choices' | 'min' | 'max'>, text: string): true {
-    const entry = readEntry(field, field.type === 'text' ? this.said.plain(text) : text)
+    const words = field.type === 'text' ? this.said.plain(text) : text
+    const entry = readEntry(field, words)
     if ('refused' in entry) return this.refuse(entry.refused)
-    if (entry.value !== null) this.fields[field.id] = entry.value as FieldValue
+    // What stood in quotation marks is kept to its last space.
+    if (entry.value !== null) this.fields[field.id] = field.type === 'text' ? words : (entry.value as FieldValue)
     return true
   }
 

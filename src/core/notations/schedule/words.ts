@@ -26,7 +26,7 @@ export interface TypedWork {
 }
 
 /** The number that a line of a plan may have before it. */
-export const NUMBERED = /^(\s*)\d+(?:\.\d+)+[.)]?\s+/m
+export const NUMBERED = /^([^\S\n]*)\d+(?:\.\d+)+[.)]?[^\S\n]+/m
 
 const DURATION = /^\d+(?:[.,]\d+)?\s*(?:min(?:ute)?s?|h(?:ours?|rs?)?|d(?:ays?)?|w(?:eeks?)?)$/i
 const NUMBER_REF = /^\d+(?:\.\d+)*\s*(?:FS|SS|FF|SF)?\s*(?:[+-]\s*\d+(?:[.,]\d+)?\s*(?:min|h|d|w))?$/i
