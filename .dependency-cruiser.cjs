@@ -5,10 +5,10 @@ const only = (name, from, allowed) => ({
   from: { path: from },
   to: { path: '^src/', pathNot: [from, ...allowed].join('|') },
 })
-const floors = ['model', 'graph', 'calendar', 'layout', 'scene', 'tabular', 'findings', 'notation'].map(
+const floors = ['model', 'graph', 'calendar', 'maps', 'layout', 'scene', 'tabular', 'findings', 'notation'].map(
   (room) => `^src/core/${room}/`,
 )
-const [model, graph, calendar, layout, scene, tabular, findings, notation] = floors
+const [model, graph, calendar, maps, layout, scene, tabular, findings, notation] = floors
 
 module.exports = {
   forbidden: [
@@ -28,6 +28,7 @@ module.exports = {
     only('model-imports-nothing', model, []),
     only('graph-on-model', graph, [model]),
     only('calendar-on-model', calendar, [model]),
+    only('maps-on-nothing', maps, []),
     only('layout-on-graph', layout, [model, graph]),
     only('scene-on-model', scene, [model, layout]),
     only('tabular-on-notation', tabular, [model, notation, findings, scene, calendar]),
@@ -59,7 +60,7 @@ module.exports = {
       severity: 'error',
       from: { path: '^src/(app|core/notations/handling)' },
       to: {
-        path: '^src/core/(layout/|notations/index|notations/[^/]+/(index|rules|numbers|formats|soundness))',
+        path: '^src/core/(layout/|maps/|notations/index|notations/[^/]+/(index|rules|numbers|formats|soundness))',
         reachable: true,
       },
     },

@@ -3,7 +3,7 @@ import { parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../co
 import { findingsOf, tally } from '../core/findings'
 import { apply, asDay, asId, isDay, Model, writableWithin, type Day, type View } from '../core/model'
 import { decodeText, guessMapping, understoodRows, readTable, type Decoded } from '../core/tabular'
-import { drawn, notationOf, readDay, sheetOf, type SheetRow } from '../core/notation'
+import { drawn, notationOf, prepared, readDay, sheetOf, type SheetRow } from '../core/notation'
 import { registry } from '../core/notations'
 import { svgSize, themeOf, toSvg } from '../core/scene'
 import { PngSizeError, toPng } from '../server/draw/png'
@@ -54,8 +54,9 @@ export const check: Command = (file, values, out) => {
   return count.error > 0 ? 1 : 0
 }
 
-export const draw: Command = (file, values, out) => {
+export const draw: Command = async (file, values, out) => {
   const { model, pictures } = contentOf(file)
+  await prepared(registry.notations, model)
   const target = values.out
   if (target === undefined || !/\.(svg|png)$/i.test(target))
     throw new UsageError('Say where to with --out X.svg or --out X.png.')

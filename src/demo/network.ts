@@ -232,7 +232,12 @@ export function networkFacts(systems: readonly Entity[]): { entities: Entity[]; 
   }
 }
 
-export const networkViews: readonly View[] = [VIEW]
+export const networkViews: readonly View[] = [
+  VIEW,
+  { ...VIEW, id: asId('port-addresses'), picture: 'addresses', title: 'Addresses', order: 12 },
+  { ...VIEW, id: asId('port-sites'), picture: 'sites', title: 'Ports on the map', order: 13 },
+  { ...VIEW, id: asId('port-racks'), picture: 'racks', title: 'Racks at Northfield hall', order: 14 },
+]
 
 /** Zones, devices and what else has a name of its own by identities that say it; what is named more than once keeps its number. */
 function calledByName(model: Model): Model {

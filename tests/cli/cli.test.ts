@@ -86,6 +86,10 @@ describe('skivel check', () => {
       'flow/unlabelled-branch',
       'sch/over-allocated',
       'sch/should-have-started',
+      'net/single-point',
+      'net/shadowed-rule',
+      'net/end-of-support',
+      'x/host-retired',
     ])
     expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])
   })

@@ -1,4 +1,5 @@
 import '../../core/calendar/withHolidays'
+import '../../core/maps/withLand'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'

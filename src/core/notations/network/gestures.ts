@@ -2,6 +2,7 @@ import type { Id } from '../../model'
 import {
   changed,
   setEntity,
+  setField,
   SPACING,
   tooLongName,
   type Gestures,
@@ -12,7 +13,11 @@ import {
 } from '../../notation'
 import { cableTo, flowTo, intoRack, standAt } from './actions'
 import { netIn } from './edits'
-import { outline, intoZone } from './outline'
+import { intoZone } from './outline'
+import { numberOf } from './structure'
+
+/** How high a unit of a rack is drawn, in px. */
+export const UNIT_PX = 18
 
 const shown = 'Shown'
 /** What is taken out of order in a view, and between which two devices ways are looked for: a question, no fact. */
@@ -39,7 +44,52 @@ export const zones: Gestures = {
   ],
   drop: dropOn,
   pull: pullLine,
-  write: writeDevice,
+  write: writeName,
+}
+
+/** Subnets as strips to scale. */
+export const addresses: Gestures = {
+  id: 'addresses',
+  title: 'Addresses',
+  good: 'How full each subnet is, which addresses are taken, kept back and free',
+  draws: ['subnet', 'device', 'port', 'network'],
+  options: [
+    { id: 'part', label: 'Part of it', type: 'text' },
+    { id: 'members', label: 'Members', type: 'flag', initial: true, group: shown },
+    { id: 'legend', label: 'Legend', type: 'flag', initial: true, group: shown },
+  ],
+  write: writeName,
+}
+
+/** Sites on a map, with what joins them. */
+export const sites: Gestures = {
+  id: 'sites',
+  title: 'Sites',
+  good: 'Where devices stand on the map, and how much goes between the places',
+  draws: ['site', 'device', 'network'],
+  options: [
+    { id: 'arcs', label: 'Links', type: 'choice', choices: ['arcs', 'lines'], initial: 'arcs' },
+    { id: 'capacity', label: 'Capacity', type: 'flag', initial: true, group: shown },
+    { id: 'grid', label: 'Degrees', type: 'flag', initial: true, group: shown },
+    DOWN,
+  ],
+  write: writeName,
+}
+
+/** Racks from the front. */
+export const racks: Gestures = {
+  id: 'racks',
+  title: 'Racks',
+  good: 'What stands in which unit of a rack, what is free, and how much power it takes',
+  draws: ['rack', 'device', 'network'],
+  options: [
+    { id: 'watts', label: 'Watts', type: 'flag', initial: true, group: shown },
+    { id: 'numbers', label: 'Unit numbers', type: 'flag', initial: true, group: shown },
+    DOWN,
+  ],
+  drop: dropOn,
+  pull: pullUnit,
+  write: writeName,
 }
 
 /** Into a zone, a rack or a site. */
@@ -64,15 +114,30 @@ function pullLine(wish: Wish, { handle }: Pull): Outcome {
   return handle === 'flow' ? flowTo(wish, from, wish.target) : cableTo(wish, from, wish.target)
 }
 
-/** A device’s name is written alone; its second line as it stands in the outline. */
-function writeDevice(wish: Wish, part: string, text: string): Outcome {
+/** A device pulled up or down its rack, or into another one at the same unit. */
+function pullUnit(wish: Wish, { by }: Pull): Outcome {
+  const { model, target } = wish
+  const [id] = wish.selection
+  const device = id === undefined ? undefined : model.entities.get(id)
+  if (device?.kind !== 'device') return { refused: 'Only devices can be pulled.' }
+  const over = target === undefined ? undefined : model.entities.get(target)
+  const into = over?.kind === 'rack' ? over.id : over?.kind === 'device' ? over.fields['rack'] : undefined
+  const rack = into === undefined || into === device.fields['rack'] ? undefined : into
+  const now = numberOf(device, 'unit')
+  const unit = Math.min(100, Math.max(1, (now ?? 1) - Math.round(by.y / UNIT_PX)))
+  if (rack === undefined && unit === now) return changed('', [])
+  const where = rack === undefined ? '' : ` of “${model.entities.get(rack as Id)?.name ?? ''}”`
+  return changed(`Put “${device.name}” at unit ${unit}${where}`, [
+    ...(rack === undefined ? [] : [setField(device.id, 'rack', rack)]),
+    ...(unit === now ? [] : [setField(device.id, 'unit', unit)]),
+  ])
+}
+
+/** The name of what is drawn. */
+function writeName(wish: Wish, _part: string, text: string): Outcome {
   const [id] = wish.selection
   const entity = id === undefined ? undefined : wish.model.entities.get(id)
-  if (!entity) return { refused: 'This cannot be written here.' }
   const name = text.trim()
-  if (name === '') return { refused: 'It needs a name.' }
-  if (part === 'line') return outline.write(wish, entity.id, text)
-  return (
-    tooLongName(name) ?? changed(`Rename “${entity.name}” to “${name}”`, [setEntity(entity.id as Id, 'name', name)])
-  )
+  if (!entity || name === '') return { refused: 'It needs a name.' }
+  return tooLongName(name) ?? changed(`Rename “${entity.name}” to “${name}”`, [setEntity(entity.id, 'name', name)])
 }

@@ -1,7 +1,7 @@
 import type { Day, Id, Model } from '../../model'
 import { plainView, type Column, type Handling } from '../../notation'
 import { actions } from './actions'
-import { zones } from './gestures'
+import { addresses, racks, sites, zones } from './gestures'
 import { entityKinds, network, relationKinds } from './kinds'
 import { lists } from './lists'
 import { outline } from './outline'
@@ -28,7 +28,7 @@ export const handling: Handling = {
   chapter: 'Networks',
   entityKinds,
   relationKinds,
-  pictures: [zones],
+  pictures: [zones, addresses, sites, racks],
   scope: [network],
   actions,
   registers,

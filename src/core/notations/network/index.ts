@@ -1,7 +1,12 @@
+import { loadLand } from '../../maps'
+import type { Model } from '../../model'
 import type { Notation } from '../../notation'
 import { handling } from './handling'
 import { measuresOf } from './measures'
 import { numbers } from './numbers'
+import { addresses } from './pictures/addresses'
+import { racks } from './pictures/racks'
+import { sites } from './pictures/sites'
 import { zones } from './pictures/zones'
 import { rules } from './rules'
 import { starters } from './starters'
@@ -10,7 +15,8 @@ import { packet } from './trials'
 /** What is joined to what, on any day. */
 export const network: Notation = {
   ...handling,
-  pictures: [zones],
+  pictures: [zones, addresses, sites, racks],
+  prepare,
   rules,
   numbers,
   measures: measuresOf,
@@ -19,4 +25,10 @@ export const network: Notation = {
   exports: [],
   starters,
   trials: [packet],
+}
+
+/** Coasts are loaded where there are sites to be drawn on a map. */
+function prepare(model: Model): Promise<unknown> | undefined {
+  const isPlaced = model.ofKind('site').some(({ fields }) => typeof fields['latitude'] === 'number')
+  return isPlaced && model.ofKind('device').length > 0 ? loadLand() : undefined
 }

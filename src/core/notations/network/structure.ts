@@ -210,12 +210,16 @@ export function siteOfDevice(model: Model, device: Id, day: Day): Entity | undef
   return siteOf(model, day, device, typeof rack === 'string' ? entityNamed(model, ['rack'], rack) : undefined)
 }
 
+export const siteOfRack = (model: Model, rack: Entity): Entity | undefined => {
+  const text = rack.fields['site']
+  return typeof text === 'string' ? entityNamed(model, ['site'], text) : undefined
+}
+
 /** As it is said, else where its rack does. */
 function siteOf(model: Model, day: Day, device: Id, rack: Entity | undefined): Entity | undefined {
   const stated = model.leaving(device, 'located-at').find((tie) => covers(tie, day))
   if (stated) return model.entities.get(stated.target)
-  const text = rack?.fields['site']
-  return typeof text === 'string' ? entityNamed(model, ['site'], text) : undefined
+  return rack && siteOfRack(model, rack)
 }
 
 function statedOf({ fields }: Entity, device: Device, port: Port | undefined): Stated[] {

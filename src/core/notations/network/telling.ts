@@ -1,4 +1,13 @@
-import { covers, grouped, type Day, type Entity, type FieldValue, type Id, type Model, type Relation } from '../../model'
+import {
+  covers,
+  grouped,
+  type Day,
+  type Entity,
+  type FieldValue,
+  type Id,
+  type Model,
+  type Relation,
+} from '../../model'
 import { entityNamed, type OutlineLine } from '../../notation'
 import { numberOf, textOf, type Device, type Net, type Port } from './structure'
 import { BENEATH, lineOf, named, typed, type LineKind, type Ref, type Typed } from './words'
