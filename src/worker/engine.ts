@@ -190,7 +190,8 @@ export function makeEngine(): Engine {
         if (!reader && extension === '.xlsx') return readXlsx(bytes)
         const decoded = decodeText(new Uint8Array(bytes))
         if ('refused' in decoded) return decoded
-        const found = reader ? reader.read(decoded.text) : readTable(decoded.text)
+        const like = reader ?? taken?.readers.find(({ recognises }) => recognises?.(decoded.text))
+        const found = like ? like.read(decoded.text) : readTable(decoded.text)
         return 'refused' in found ? found : { ...found, notes: [...(found.notes ?? []), ...notesOf(decoded)] }
       })
       return 'refused' in table ? table : take(id, sort, table)

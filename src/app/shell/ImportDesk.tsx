@@ -22,7 +22,9 @@ interface OnDesk {
 
 /** A pasted or opened table or directory file: which column is which, what it would change, and what is wrong with it, before anything is written. */
 export function ImportDesk() {
-  const [sort] = useOffer().imports
+  const sorts = useOffer().imports
+  const [wanted, setWanted] = useState<string | undefined>(undefined)
+  const sort = sorts.find(({ id }) => id === wanted) ?? sorts[0]
   const [table, setTable] = useState<OnDesk | undefined>(undefined)
   const [fault, setFault] = useState<string | undefined>(undefined)
   const [reading, setReading] = useState<{ name: string; stop: () => void } | undefined>(undefined)
@@ -54,15 +56,29 @@ export function ImportDesk() {
         <TableDesk sort={sort} {...table} again="Another table" onAgain={() => setTable(undefined)} />
       ) : (
         <>
+          {sorts.length > 1 && (
+            <fieldset className="mb-2 flex gap-5">
+              <legend className="sr-only">What the table holds</legend>
+              {sorts.map(({ id, title }) => (
+                <label key={id} className="flex items-center gap-1.5">
+                  <input type="radio" name="sort" checked={id === sort?.id} onChange={() => setWanted(id)} />
+                  {title}
+                </label>
+              ))}
+            </fieldset>
+          )}
           <p className="mb-2 text-quiet">
-            {sort?.title}. Copy the cells with their heading from a spreadsheet and paste them here, or open a file:{' '}
-            {['CSV', 'XLSX', ...others].join(', ')}.
+            {sorts.length > 1 ? '' : `${sort?.title ?? ''}. `}Copy the cells with their heading from a spreadsheet and
+            paste them here, or open a file: {['CSV', 'XLSX', ...others].join(', ')}.
           </p>
           <textarea
             data-first
             aria-label="Cells of a table"
             className="numeric h-[220px] w-full resize-none rounded-[3px] border border-hairline bg-transparent p-3 text-[12px] outline-none focus:border-primary"
-            placeholder={'Id\tName\tTitle\tManager id\n1\tAda Holm\tHead\t\n2\tBen Aas\tClerk\t1'}
+            placeholder={sort?.columns
+              .slice(0, 5)
+              .map(({ label }) => label)
+              .join('\t')}
             onPaste={(event) => {
               event.preventDefault()
               read(event.clipboardData.getData('text/plain'))

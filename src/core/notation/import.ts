@@ -22,6 +22,8 @@ export interface TableReader {
   /** It reads what the staff directory answers. */
   readonly ofDirectory?: true
   readonly read: (text: string) => Table | Refusal
+  /** Whether a text whose name tells nothing looks like it. */
+  readonly recognises?: (text: string) => boolean
 }
 
 /** A column that a table may have, and the headings by which it is known, in lower case. */

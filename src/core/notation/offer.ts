@@ -30,7 +30,7 @@ export interface OfferedSheet extends Omit<NumberSheet, 'rows' | 'counted'> {
 }
 
 export interface OfferedImport extends Omit<TableImport, 'plan' | 'readers'> {
-  readonly readers: readonly Omit<TableReader, 'read'>[]
+  readonly readers: readonly Omit<TableReader, 'read' | 'recognises'>[]
 }
 
 /** O(rules + notations). */
@@ -48,7 +48,7 @@ export const offersOf = (registry: Registry): Offers => ({
         numbers: numbers.map(({ rows: _, counted, ...told }) => ({ ...told, leads: counted !== undefined })),
         imports: imports.map(({ plan: _, readers, ...told }) => ({
           ...told,
-          readers: readers.map(({ read: __, ...reader }) => reader),
+          readers: readers.map(({ read: __, recognises: ___, ...reader }) => reader),
         })),
         files: files.map(({ load: _, ...told }) => told),
         exports: exports.map(({ write: _, ...told }) => told),

@@ -1,6 +1,10 @@
 import { loadLand } from '../../maps'
 import type { Model } from '../../model'
 import type { Notation } from '../../notation'
+import { hostsExport } from './formats/hosts'
+import { cableTable, deviceTable } from './formats/tables'
+import { topologyExport } from './formats/writeTopology'
+import { graphMlExport } from './formats/writeGraphMl'
 import { handling } from './handling'
 import { measuresOf } from './measures'
 import { numbers } from './numbers'
@@ -20,9 +24,17 @@ export const network: Notation = {
   rules,
   numbers,
   measures: measuresOf,
-  imports: [],
-  files: [],
-  exports: [],
+  imports: [deviceTable, cableTable],
+  files: [
+    {
+      id: 'topology',
+      title: 'Network topology (RFC 8345)',
+      extensions: ['.json'],
+      load: () => import('./formats/readTopology'),
+    },
+    { id: 'graphml', title: 'GraphML', extensions: ['.graphml'], load: () => import('./formats/readGraphMl') },
+  ],
+  exports: [topologyExport, graphMlExport, hostsExport],
   starters,
   trials: [packet],
 }

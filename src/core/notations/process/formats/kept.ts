@@ -1,5 +1,5 @@
 import { BPMN, OWN, TRIGGER_TAGS, type Kept } from './names'
-import { written, type Node } from './xml'
+import { written, type Node } from '../../../tabular/xml'
 
 /** What each definition of an event says as its trigger. */
 export const TRIGGERS = new Map(Object.entries(TRIGGER_TAGS).map(([trigger, tag]) => [tag, trigger]))

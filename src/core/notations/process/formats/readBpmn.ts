@@ -14,7 +14,7 @@ import { LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../not
 import { UNNAMED } from '../kinds'
 import { keptText, TRIGGERS, WRITTEN } from './kept'
 import { BPMN, BPMNDI, GATEWAY_TAGS, OWN, OWN_FIELDS, STEP_TAGS } from './names'
-import { nodesOf, parser, written, type Node } from './xml'
+import { nodesOf, parser, written, type Node } from '../../../tabular/xml'
 
 const FLOW_TAGS = new Map<string, { kind: string; type: string; kept?: string }>([
   ...Object.entries(STEP_TAGS).map(([type, tag]) => [tag, { kind: 'step', type }] as const),

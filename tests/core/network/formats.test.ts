@@ -1,0 +1,391 @@
+import { MultiUndirectedGraph } from 'graphology'
+import { parse } from 'graphology-graphml'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { apply, asId, Model, type Change } from '../../../src/core/model'
+import type { ImportedFile, Refusal } from '../../../src/core/notation'
+import { hostsExport, hostsReader } from '../../../src/core/notations/network/formats/hosts'
+import { read as readGraphMl } from '../../../src/core/notations/network/formats/readGraphMl'
+import { read as readTopology } from '../../../src/core/notations/network/formats/readTopology'
+import { cableTable, deviceTable } from '../../../src/core/notations/network/formats/tables'
+import { graphMlExport } from '../../../src/core/notations/network/formats/writeGraphMl'
+import { topologyExport } from '../../../src/core/notations/network/formats/writeTopology'
+import { guessMapping, readTable, understoodRows } from '../../../src/core/tabular'
+import { marramSoundFerries } from '../../../src/demo'
+import { DAY, numbering } from '../../facts'
+import { netIn, network, networkView, viewIn } from './facts'
+
+const blank = (): Model => Model.of({ views: [networkView()] })
+const newId = numbering('r')
+const wish = (model: Model) => ({ model, view: viewIn(model), day: DAY, selection: [], newId })
+const brought = (answer: ImportedFile | Refusal): Change => {
+  if ('refused' in answer) throw new Error(answer.refused)
+  return answer.change
+}
+const refusal = (answer: ImportedFile | Refusal): string => ('refused' in answer ? answer.refused : 'it was taken')
+
+/** Devices with their ports, and what joins these, by name. */
+function joined(model: Model) {
+  const net = netIn(model)
+  return {
+    devices: net.devices
+      .map(({ name, type, zone, critical, addresses, ports }) => ({
+        name,
+        type,
+        zone: zone?.name,
+        critical,
+        addresses: addresses.map(({ text, port }) => `${port?.name ?? ''} ${text}`).sort(),
+        ports: ports.map((port) => port.name).sort(),
+      }))
+      .sort((a, b) => a.name.localeCompare(b.name)),
+    cables: net.cables
+      .map(({ a, b }) => [`${a.device.name} ${a.name}`, `${b.device.name} ${b.name}`].sort().join(' – '))
+      .sort(),
+  }
+}
+
+const SMALL = `Out  (zone, trust none)
+  isp  cloud service
+    ge0 to fw wan  1G
+In  (zone, trust high)
+  fw  firewall  10.0.0.1/24  critical
+    port wan  198.51.100.2/30  1G  mac: 02:00:00:00:00:01
+    lan to db eth0  10G
+  db  server  10.0.0.9/24, 2001:db8::9/64`
+
+describe('a topology by RFC 8345', () => {
+  const small = network(SMALL)
+  const text = topologyExport.write(small, viewIn(small), DAY)
+
+  it('has the leaves that its data model requires (RFC 8345, §6.1 and §6.2): of networks, nodes, links and termination points', () => {
+    const { network: networks } = (
+      JSON.parse(text) as { 'ietf-network:networks': { network: Record<string, unknown>[] } }
+    )['ietf-network:networks']
+    expect(networks.map((one) => [typeof one['network-id'], Object.keys(one['network-types'] as object)])).toEqual([
+      ['string', ['ietf-l2-topology:l2-topology']],
+      ['string', ['ietf-l3-unicast-topology:l3-unicast-topology']],
+    ])
+    const points = new Map<string, Set<unknown>>()
+    for (const one of networks)
+      for (const node of one['node'] as Record<string, unknown>[]) {
+        expect(typeof node['node-id']).toBe('string')
+        const list = (node['ietf-network-topology:termination-point'] ?? []) as { 'tp-id': string }[]
+        points.set(
+          `${String(one['network-id'])} ${String(node['node-id'])}`,
+          new Set(list.map((point) => point['tp-id'])),
+        )
+      }
+    for (const one of networks)
+      for (const link of one['ietf-network-topology:link'] as Record<string, Record<string, string>>[]) {
+        expect(typeof link['link-id']).toBe('string')
+        const of = (end: string | undefined) => points.get(`${String(one['network-id'])} ${end ?? ''}`)
+        expect(of(link['source']?.['source-node'])?.has(link['source']?.['source-tp'])).toBe(true)
+        expect(of(link['destination']?.['dest-node'])?.has(link['destination']?.['dest-tp'])).toBe(true)
+      }
+  })
+
+  it('is read back to the same devices, ports, addresses and cables', () => {
+    const back = blank()
+    expect(joined(apply(back, brought(readTopology(wish(back), text))).model)).toEqual(joined(small))
+  })
+
+  it('of the demo, too, and read into it again it changes nothing', () => {
+    const demo = marramSoundFerries()
+    const view = demo.views.get(asId('port-network')) ?? networkView()
+    const own = topologyExport.write(demo, view, DAY)
+    const again = readTopology({ model: demo, view, day: DAY, selection: [], newId: numbering('r') }, own)
+    expect(brought(again).steps).toEqual([])
+    const back = blank()
+    const { model } = apply(back, brought(readTopology(wish(back), own)))
+    expect(joined(model).cables).toEqual(
+      joined(
+        Model.of({
+          ...demo,
+          entities: demo.entities.values(),
+          relations: demo.relations.values(),
+          views: [{ ...view, id: asId('view') }],
+        }),
+      ).cables,
+    )
+  })
+
+  // RFC 8346, Appendix B: the beginning of its example instance, from memory.
+  it('reads the example of RFC 8346', () => {
+    const example = {
+      'ietf-network:networks': {
+        network: [
+          {
+            'network-types': { 'ietf-l3-unicast-topology:l3-unicast-topology': {} },
+            'network-id': 'l3-topo-example',
+            node: [
+              {
+                'node-id': 'D1',
+                'termination-point': [
+                  {
+                    'tp-id': '1-0-1',
+                    'ietf-l3-unicast-topology:l3-termination-point-attributes': { 'unnumbered-id': 101 },
+                  },
+                  { 'tp-id': '1-2-1' },
+                ],
+                'ietf-l3-unicast-topology:l3-node-attributes': {
+                  'router-id': ['203.0.113.1'],
+                  prefix: [{ prefix: '203.0.113.1/32' }],
+                },
+              },
+              {
+                'node-id': 'D2',
+                'termination-point': [{ 'tp-id': '2-0-1' }, { 'tp-id': '2-1-1' }],
+                'ietf-l3-unicast-topology:l3-node-attributes': {
+                  'router-id': ['203.0.113.2'],
+                  prefix: [{ prefix: '203.0.113.2/32' }],
+                },
+              },
+            ],
+            'ietf-network-topology:link': [
+              {
+                'link-id': 'D1,1-2-1,D2,2-1-1',
+                source: { 'source-node': 'D1', 'source-tp': '1-2-1' },
+                destination: { 'dest-node': 'D2', 'dest-tp': '2-1-1' },
+              },
+              {
+                'link-id': 'D2,2-1-1,D1,1-2-1',
+                source: { 'source-node': 'D2', 'source-tp': '2-1-1' },
+                destination: { 'dest-node': 'D1', 'dest-tp': '1-2-1' },
+              },
+            ],
+          },
+        ],
+      },
+    }
+    // Termination points are an augmentation of another module: with its name or without.
+    const back = blank()
+    expect(joined(apply(back, brought(readTopology(wish(back), JSON.stringify(example)))).model)).toEqual({
+      devices: [
+        {
+          name: 'D1',
+          type: undefined,
+          zone: undefined,
+          critical: false,
+          addresses: [' 203.0.113.1/32'],
+          ports: ['1-0-1', '1-2-1'],
+        },
+        {
+          name: 'D2',
+          type: undefined,
+          zone: undefined,
+          critical: false,
+          addresses: [' 203.0.113.2/32'],
+          ports: ['2-0-1', '2-1-1'],
+        },
+      ],
+      cables: ['D1 1-2-1 – D2 2-1-1'],
+    })
+  })
+
+  const broken = (network: unknown) =>
+    refusal(readTopology(wish(blank()), JSON.stringify({ 'ietf-network:networks': { network } })))
+  it.each([
+    ['{', /^This is not JSON/],
+    ['[]', /There is no network here/],
+  ])('is refused for %s', (file, words) => expect(refusal(readTopology(wish(blank()), file))).toMatch(words))
+  it('is refused with the place where a link names a node that is not there', () =>
+    expect(
+      broken([
+        {
+          'network-id': 'n',
+          node: [{ 'node-id': 'a' }],
+          'ietf-network-topology:link': [
+            { 'link-id': 'l', source: { 'source-node': 'a' }, destination: { 'dest-node': 'z' } },
+          ],
+        },
+      ]),
+    ).toBe(
+      'ietf-network:networks.network[0].ietf-network-topology:link[0].destination names the node “z”, which this network does not have. Nothing was changed.',
+    ))
+  it('is refused with the place where something has no name, or an address is none', () => {
+    expect(broken([{ 'network-id': 'n', node: [{}] }])).toBe(
+      'ietf-network:networks.network[0].node[0] has no “node-id”. Nothing was changed.',
+    )
+    expect(
+      broken([
+        {
+          'network-id': 'n',
+          node: [
+            {
+              'node-id': 'a',
+              'ietf-l3-unicast-topology:l3-node-attributes': { prefix: [{ prefix: '10.0.0.256/24' }] },
+            },
+          ],
+        },
+      ]),
+    ).toMatch(/prefix\[0\] has “10\.0\.0\.256\/24”, which is no address/)
+  })
+  it('says what it leaves out since no port can have it', () => {
+    const answer = readTopology(
+      wish(blank()),
+      JSON.stringify({
+        'ietf-network:networks': {
+          network: [
+            {
+              'network-id': 'n',
+              node: [
+                {
+                  'node-id': 'a',
+                  'termination-point': [
+                    { 'tp-id': 'p', 'ietf-l2-topology:l2-termination-point-attributes': { 'port-vlan-id': 9999 } },
+                  ],
+                },
+              ],
+            },
+          ],
+        },
+      }),
+    )
+    expect('refused' in answer ? [] : answer.facts).toContainEqual('Left out, since it cannot be: VLAN “9999”.')
+  })
+})
+
+describe('GraphML', () => {
+  const small = network(SMALL)
+  const text = graphMlExport.write(small, viewIn(small), DAY)
+
+  it('is read by npm graphology-graphml to the same nodes and edges', () => {
+    const graph = parse(MultiUndirectedGraph, text)
+    expect([graph.order, graph.size]).toEqual([3, 2])
+    expect(graph.mapNodes((_, attributes) => String(attributes['name'])).sort()).toEqual(['db', 'fw', 'isp'])
+  })
+  it('is read back to the same devices and cables', () => {
+    const back = blank()
+    const { devices, cables } = joined(apply(back, brought(readGraphMl(wish(back), text))).model)
+    expect(devices.map(({ name, type, zone, ports }) => [name, type, zone, ports])).toEqual(
+      joined(small).devices.map(({ name, type, zone, ports }) => [name, type, zone, ports]),
+    )
+    expect(cables).toEqual(joined(small).cables)
+  })
+  it('read twice changes nothing the second time, ports stated or not', () => {
+    const bare =
+      '<graphml><graph edgedefault="undirected"><node id="a"/><node id="b"/><edge source="a" target="b"/></graph></graphml>'
+    for (const file of [text, bare]) {
+      const once = apply(blank(), brought(readGraphMl(wish(blank()), file))).model
+      expect(brought(readGraphMl(wish(once), file)).steps).toEqual([])
+    }
+  })
+  it.each([
+    ['<!DOCTYPE graphml [<!ENTITY x "y">]><graphml><graph/></graphml>', /declares a document type or entities/],
+    ['<graphml><graph>', /^This is not XML: line/],
+    ['<svg/>', /There is no graph in this file/],
+    [
+      '<graphml><graph><node id="a"/><edge source="a" target="z"/></graph></graphml>',
+      /The edge number 1 names the node “z”/,
+    ],
+    ['<graphml><graph><node/></graph></graphml>', /The node number 1 has no id/],
+    [
+      '<graphml><graph><node id="a"><data key="addresses">::1::</data></node></graph></graphml>',
+      /“::1::”, which is no address/,
+    ],
+  ])('is refused: %s', (file, words) => expect(refusal(readGraphMl(wish(blank()), file))).toMatch(words))
+})
+
+describe('a hosts file', () => {
+  it('lists every address with its name, in order, and is read back', () => {
+    const small = network(SMALL)
+    const text = hostsExport.write(small, viewIn(small), DAY)
+    expect(text.split('\n').slice(1, -1)).toEqual([
+      '10.0.0.1\tfw',
+      '10.0.0.9\tdb',
+      '198.51.100.2\tfw',
+      '2001:db8::9\tdb',
+    ])
+    expect(hostsReader.read(text)).toMatchObject({
+      rows: [
+        ['fw', '10.0.0.1, 198.51.100.2'],
+        ['db', '10.0.0.9, 2001:db8::9'],
+      ],
+    })
+  })
+  it('is known by its lines, as is a plain list of names and addresses', () => {
+    expect(hostsReader.recognises?.('# hosts\n10.0.0.1 a a.example\n::1 b')).toBe(true)
+    expect(hostsReader.recognises?.('a 10.0.0.1\nb 10.0.0.2')).toBe(true)
+    expect(hostsReader.recognises?.('Host\tAddress\na\t10.0.0.1')).toBe(false)
+  })
+  it('is refused with the line at fault', () => {
+    expect(hostsReader.read('10.0.0.1 a\n10.0.0.256 b')).toEqual({
+      refused: 'Line 2, “10.0.0.256”: “256” is no number from 0 to 255.',
+    })
+    expect(hostsReader.read('10.0.0.1')).toEqual({ refused: 'Line 1 has an address and no name.' })
+  })
+})
+
+describe('tables', () => {
+  const plan = (kind: typeof deviceTable, model: Model, text: string, more = {}) => {
+    const table = readTable(text)
+    if ('refused' in table) throw new Error(table.refused)
+    const { rows } = understoodRows(table, guessMapping(table.heading, kind.columns), kind.columns)
+    return kind.plan(wish(model), rows, { leaveOutFaulty: false, endGone: false, ...more })
+  }
+  const DEVICES =
+    'Hostname\tType\tIP address\tZone\tSite\tRack\tUnit\tCritical\tSystem\nsw-1\tswitch\t10.0.0.2/24\tLan\tQuay\tA1\t4\tyes\t\nvm-1\tVM\t10.0.0.9\tLan\tQuay\t\t\t\tBooking; Ledger'
+  const CABLES =
+    'From\tFrom port\tTo\tTo port\tSpeed\tMedium\tCat\tLength\nsw-1\tp1\tvm-1\teth0\t10G\tcopper\tCat 6A\t12.5\nsw-1 p2\t\tap-9\t\t1G\t\t\t'
+
+  it('bring in devices with their zones, sites, racks and systems, and cables with both ends; again they change nothing', () => {
+    const first = plan(deviceTable, blank(), DEVICES)
+    expect([first.faults, first.added]).toEqual([[], ['Lan', 'sw-1', 'vm-1']])
+    const devices = apply(blank(), first.change).model
+    expect(plan(deviceTable, devices, DEVICES).change.steps).toEqual([])
+    const second = plan(cableTable, devices, CABLES)
+    expect(second.faults).toEqual([])
+    const all = apply(devices, second.change).model
+    expect(joined(all).cables).toEqual(['ap-9 p1 – sw-1 p2', 'sw-1 p1 – vm-1 eth0'])
+    expect(netIn(all).cables[0]?.relation.fields).toEqual({
+      capacity: 10_000,
+      medium: 'copper',
+      category: '6A',
+      length: 12.5,
+    })
+    expect(netIn(all).devices.map(({ name, type, site, rack }) => [name, type, site?.name, rack?.name])).toEqual([
+      ['sw-1', 'switch', 'Quay', 'A1'],
+      ['vm-1', 'server', 'Quay', undefined],
+      ['ap-9', undefined, undefined, undefined],
+    ])
+    expect(plan(cableTable, all, CABLES).change.steps).toEqual([])
+  })
+
+  it('tell each cell that cannot be, and change nothing', () => {
+    const { faults, change } = plan(
+      deviceTable,
+      blank(),
+      'Host\tIP\tType\na\t10.0.0.300\tswitch\na\t\ttoaster\n\t10.0.0.1\t',
+    )
+    expect(faults.map(({ row, column }) => `${row} ${column}`)).toEqual(['2 Addresses', '3 Host', '4 Host'])
+    expect(change.steps).toEqual([])
+  })
+
+  it('tell what the facts have and the table does not, and end it where that is wanted', () => {
+    const model = network('a  switch\n  p1 to b p1\nb  switch\n  p2 to c p1\nc  switch')
+    const { gone, change } = plan(cableTable, model, 'From\tPort a\tTo\tPort b\na\tp1\tb\tp1', { endGone: true })
+    expect(gone.map(({ name }) => name)).toEqual(['b p2 – c p1'])
+    expect(joined(apply(model, change).model).cables).toEqual(['a p1 – b p1'])
+  })
+})
+
+describe('nonsense', () => {
+  it('is refused in words or taken, whatever it is', () =>
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.json(),
+          fc.string(),
+          fc.string().map((text) => `<graphml><graph>${text}</graph></graphml>`),
+        ),
+        (text) => {
+          for (const read of [readTopology, readGraphMl]) {
+            const answer = read(wish(blank()), text)
+            if ('refused' in answer) expect(answer.refused.length).toBeGreaterThan(10)
+            else apply(blank(), answer.change)
+          }
+        },
+      ),
+      { numRuns: 400 },
+    ))
+})
