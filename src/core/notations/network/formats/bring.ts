@@ -57,6 +57,11 @@ export function bring(wish: Wish, told: Told): Brought {
   }
 }
 
+interface PortAsked {
+  readonly id: Id
+  readonly port: string | undefined
+}
+
 interface KnownPort {
   readonly id: Id
   readonly name: string
@@ -162,8 +167,11 @@ class Bringer {
   cable({ a, b, fields: told }: ToldCable): void {
     const fields = this.#sound('cable', told)
     const [one, other] = [this.#end(a), this.#end(b)]
-    // Without ports the same two devices are taken to be joined as they are.
-    const joined = a.port === undefined && b.port === undefined ? this.#between(one.device, other.device) : undefined
+    // An end that states no port may be any: the same two devices are taken to be joined as they are.
+    const isWhole = a.port !== undefined && b.port !== undefined
+    const joined = isWhole
+      ? undefined
+      : this.#between({ id: one.device, port: a.port }, { id: other.device, port: b.port })
     const [from, to] = joined ?? [one.port(), other.port()]
     const known = this.#cables.get(keyOf(from.id, to.id))
     if (known) {
@@ -216,9 +224,11 @@ class Bringer {
     return names.size === 0 ? freePortName(this.net, device) : `p${count}`
   }
 
-  #between(a: Id, b: Id): readonly [KnownPort, KnownPort] | undefined {
-    const [mine, theirs] = [this.#ports.get(a) ?? [], this.#ports.get(b) ?? []]
-    for (const one of mine)
+  #between(a: PortAsked, b: PortAsked): readonly [KnownPort, KnownPort] | undefined {
+    const asked = ({ id, port }: PortAsked) =>
+      (this.#ports.get(id) ?? []).filter(({ name }) => port === undefined || name.toLowerCase() === port.toLowerCase())
+    const theirs = asked(b)
+    for (const one of asked(a))
       for (const other of theirs) if (this.#cables.has(keyOf(one.id, other.id))) return [one, other]
     return undefined
   }
