@@ -10,12 +10,12 @@ export interface Nearest {
 }
 
 /**
- * The way of fewest edges from a node to every other; of ways with as many the one of least sum of `cost`, and then the one by the edges
+ * The way of fewest edges from a node, or from the nearest of several, to every other; of ways with as many the one of least sum of `cost`, and then the one by the edges
  * stated first. Edges and nodes of which `closed` and `passes` say so are not gone through. O(nodes + edges)
  */
 export function nearest(
   incidence: Incidence,
-  start: number,
+  start: number | readonly number[],
   {
     cost = () => 0,
     passes = () => true,
@@ -30,11 +30,11 @@ export function nearest(
   const steps = new Int32Array(nodes).fill(-1)
   const by = new Int32Array(nodes).fill(-1)
   const price = new Float64Array(nodes)
-  steps[start] = 0
-  const queue = [start]
+  const queue = typeof start === 'number' ? [start] : [...start]
+  for (const node of queue) steps[node] = 0
   // Nodes come in the order of their steps, so that a node's price is settled before it is left.
   for (const node of queue) {
-    if (node !== start && !passes(node)) continue
+    if (nth(steps, node) > 0 && !passes(node)) continue
     for (let place = incidence.first(node); place < incidence.first(node + 1); place++) {
       const edge = incidence.edge(place)
       if (closed(edge)) continue

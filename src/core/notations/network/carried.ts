@@ -1,15 +1,33 @@
 import { nth } from '../../graph'
 import { capacityOf, numberOf, textOf, type Cable, type Device, type Flow, type Net } from './structure'
-import { cutOffBy, NOTHING_DOWN, topologyOf, Ways, waysOf, type Down, type Topology, type Way } from './topology'
+import { cutOffBy, topologyOf, Ways, waysOf, type Down, type Topology, type Way } from './topology'
 
 /** The way that each flow takes; undefined for one that finds none. */
 export type FlowWays = ReadonlyMap<Flow, Way | undefined>
 
-/** O(devices + cables) for each device that something is sent from. */
-export function flowWays(topology: Topology, down: Down = NOTHING_DOWN): FlowWays {
-  const isWhole = down.nodes.size + down.edges.size === 0
-  const ways = isWhole ? waysOf(topology) : new Ways(topology, down)
-  return new Map(topology.net.flows.map((flow) => [flow, ways.between(flow.from, flow.to)]))
+/** O(devices + cables) for each device that something is sent from, once for each network. */
+export function flowWays(topology: Topology): FlowWays {
+  const found = usual.get(topology) ?? foundBy(waysOf(topology), topology.net.flows)
+  usual.set(topology, found)
+  return found
+}
+const usual = new WeakMap<Topology, FlowWays>()
+
+const foundBy = (ways: Ways, flows: readonly Flow[]): FlowWays =>
+  new Map(flows.map((flow) => [flow, ways.between(flow.from, flow.to)]))
+
+/** The ways that flows take while something is out of order: those that do not lead there stay as they are. */
+function waysWithout(topology: Topology, down: Down): FlowWays {
+  const ways = new Ways(topology, down)
+  const isTouched = ({ devices, cables }: Way) =>
+    devices.some(({ id }) => down.nodes.has(topology.index.get(id) ?? -1)) ||
+    cables.some((cable) => down.edges.has(topology.edgeOf.get(cable) ?? -1))
+  return new Map(
+    [...flowWays(topology)].map(([flow, way]) => [
+      flow,
+      way && isTouched(way) ? ways.between(flow.from, flow.to) : way,
+    ]),
+  )
 }
 
 /** What a cable carries, in Mbit/s, and which way: from its first port to its second, the other way round. */
@@ -59,7 +77,7 @@ export interface Lost {
   readonly carried: ReadonlyMap<Cable, Carried>
 }
 
-/** O(devices + cables), and as much again for each device that something is sent from. */
+/** O(devices + cables), and as much again for each device whose flows have to go another way. */
 export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
   const topology = topologyOf(net)
   const down: Down = {
@@ -71,7 +89,7 @@ export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
     edges: new Set(topology.cables.flatMap(({ id }, edge) => (ids.has(id) ? [edge] : []))),
   }
   const before = flowWays(topology)
-  const ways = flowWays(topology, down)
+  const ways = waysWithout(topology, down)
   const carried = carriedBy(ways)
   const usual = carriedBy(before)
   const isLost = (flow: Flow) => ways.get(flow) === undefined && before.get(flow) !== undefined

@@ -120,10 +120,18 @@ function keptBack({ prefix, reserved }: Subnet, used: ReadonlySet<bigint>): bigi
   return count
 }
 
-/** The first address that nobody has and that is not kept back; undefined where none is left. O(used + reserved) beyond those. */
-export function nextFree(subnet: Subnet, besides: ReadonlySet<bigint> = new Set()): string | undefined {
+const frees = new WeakMap<Subnet, { readonly text: string | undefined }>()
+
+/** The first address that nobody has and that is not kept back; undefined where none is left. O(used + reserved), once for each subnet. */
+export function nextFree(subnet: Subnet): string | undefined {
+  const found = frees.get(subnet) ?? { text: firstFree(subnet) }
+  frees.set(subnet, found)
+  return found.text
+}
+
+function firstFree(subnet: Subnet): string | undefined {
   const { first, last } = hostsOf(subnet.prefix)
-  const taken = new Set([...takenIn(subnet), ...besides])
+  const taken = new Set(takenIn(subnet))
   const reserved = [...subnet.reserved].sort((a, b) => (a.first < b.first ? -1 : 1))
   let at = first
   for (;;) {

@@ -8,6 +8,10 @@ export interface Topology {
   readonly incidence: Incidence
   readonly index: ReadonlyMap<Id, number>
   readonly cables: readonly Cable[]
+  readonly edgeOf: ReadonlyMap<Cable, number>
+  /** Whether traffic goes through a device, and what a cable costs a way: little for a fast one. */
+  readonly passes: Uint8Array
+  readonly cost: Float64Array
 }
 
 const known = new WeakMap<Net, Topology>()
@@ -20,15 +24,23 @@ export function topologyOf(net: Net): Topology {
   const at = ({ id }: Device) => index.get(id) ?? -1
   const cables = net.cables.filter(({ a, b }) => a.device !== b.device)
   const edges = cables.map(({ a, b }) => [at(a.device), at(b.device)] as const)
-  const topology: Topology = { net, incidence: new Incidence({ nodes: net.devices.length, edges }), index, cables }
+  const topology: Topology = {
+    net,
+    incidence: new Incidence({ nodes: net.devices.length, edges }),
+    index,
+    cables,
+    edgeOf: new Map(cables.map((cable, edge) => [cable, edge])),
+    passes: Uint8Array.from(net.devices, (device) => (device.passes ? 1 : 0)),
+    cost: Float64Array.from(cables, (cable) => 1 / (capacityOf(cable) ?? 1000)),
+  }
   known.set(net, topology)
   return topology
 }
 
 export const passesAt =
-  ({ net }: Topology) =>
+  ({ passes }: Topology) =>
   (node: number): boolean =>
-    nth(net.devices, node).passes
+    passes[node] === 1
 
 /** What is out of order: devices and cables by number. */
 export interface Down {
@@ -41,46 +53,60 @@ export const NOTHING_DOWN: Down = { nodes: new Set(), edges: new Set() }
  * The part of the network that each device is in, by number, while something is out of order; −1 for what is. A device that passes nothing
  * on does not join those it is cabled to, and is in the largest of their parts. O(devices + cables)
  */
-export function partsOf({ net, incidence }: Topology, { nodes, edges }: Down): { part: Int32Array; sizes: number[] } {
-  const part = new Int32Array(net.devices.length).fill(-1)
+export function partsOf(
+  { incidence, passes }: Topology,
+  { nodes, edges }: Down,
+): { part: Int32Array; sizes: number[] } {
+  const count = passes.length
+  const part = new Int32Array(count).fill(-1)
   const sizes: number[] = []
-  const up = (node: number) => !nodes.has(node)
-  const neighbours = (node: number): number[] => {
-    const list: number[] = []
+  const queue = new Int32Array(count)
+  /** Takes a part of nodes that all pass on, or all do not. */
+  const spread = (start: number, own: number) => {
+    part[start] = sizes.length
+    queue[0] = start
+    let length = 1
+    for (let at = 0; at < length; at++) {
+      const node = nth(queue, at)
+      for (let place = incidence.first(node); place < incidence.first(node + 1); place++) {
+        const edge = incidence.edge(place)
+        const next = incidence.other(edge, node)
+        if (part[next] !== -1 || passes[next] !== own || edges.has(edge) || nodes.has(next)) continue
+        part[next] = sizes.length
+        queue[length++] = next
+      }
+    }
+    sizes.push(length)
+  }
+  for (let node = 0; node < count; node++)
+    if (passes[node] === 1 && part[node] === -1 && !nodes.has(node)) spread(node, 1)
+  // How many hang on each part counts for which of them is the largest: all of those that they reach, before they choose.
+  const eachReached = (node: number, tell: (part: number) => void) => {
     for (let place = incidence.first(node); place < incidence.first(node + 1); place++) {
       const edge = incidence.edge(place)
       const next = incidence.other(edge, node)
-      if (!edges.has(edge) && up(next)) list.push(next)
+      if (passes[next] === 1 && !edges.has(edge) && !nodes.has(next)) tell(nth(part, next))
     }
-    return list
   }
-  const spread = (start: number, within: (node: number) => boolean) => {
-    part[start] = sizes.length
-    const queue = [start]
-    for (const node of queue)
-      for (const next of neighbours(node))
-        if (nth(part, next) < 0 && within(next)) {
-          part[next] = sizes.length
-          queue.push(next)
-        }
-    sizes.push(queue.length)
-  }
-  const passes = (node: number) => nth(net.devices, node).passes
-  for (let node = 0; node < part.length; node++)
-    if (up(node) && passes(node) && nth(part, node) < 0) spread(node, passes)
-  // How many hang on each part counts for which of them is the largest: all of those that they reach, before they choose.
-  const ends = [...part.keys()].filter((node) => up(node) && !passes(node))
-  const reached = ends.map(
-    (node) => new Set(neighbours(node).flatMap((next) => (passes(next) ? [nth(part, next)] : []))),
-  )
-  for (const list of reached) for (const one of list) sizes[one] = nth(sizes, one) + 1
-  ends.forEach((node, at) => {
+  const seen = new Int32Array(sizes.length).fill(-1)
+  for (let node = 0; node < count; node++)
+    if (passes[node] === 0 && !nodes.has(node))
+      eachReached(node, (one) => {
+        if (seen[one] === node) return
+        seen[one] = node
+        sizes[one] = nth(sizes, one) + 1
+      })
+  for (let node = 0; node < count; node++) {
+    if (passes[node] === 1 || nodes.has(node)) continue
     let best = -1
-    for (const one of nth(reached, at)) if (best < 0 || nth(sizes, one) > nth(sizes, best)) best = one
+    eachReached(node, (one) => {
+      if (best < 0 || nth(sizes, one) > nth(sizes, best)) best = one
+    })
     part[node] = best
-  })
+  }
   // What is cabled to nothing but its like.
-  for (const node of ends) if (nth(part, node) < 0) spread(node, (next) => !passes(next) && nth(part, next) < 0)
+  for (let node = 0; node < count; node++)
+    if (passes[node] === 0 && part[node] === -1 && !nodes.has(node)) spread(node, 0)
   return { part, sizes }
 }
 
@@ -89,19 +115,21 @@ export function cutOffBy(topology: Topology, down: Down): number[] {
   const whole = wholeOf(topology)
   const { part, sizes } = partsOf(topology, down)
   // Of each part of the whole the largest part that is left, the one with what is critical before others.
-  const largest = new Map<number, number>()
-  const critical = new Map<number, number>()
-  for (let node = 0; node < part.length; node++)
-    if (nth(part, node) >= 0 && nth(topology.net.devices, node).critical)
-      critical.set(nth(part, node), (critical.get(nth(part, node)) ?? 0) + 1)
-  const weight = (one: number) => nth(sizes, one) * 1e6 + (critical.get(one) ?? 0)
+  const critical = new Int32Array(sizes.length)
+  topology.net.devices.forEach((device, node) => {
+    const own = nth(part, node)
+    if (own >= 0 && device.critical) critical[own] = nth(critical, own) + 1
+  })
+  const largest = new Int32Array(whole.length).fill(-1)
+  const weight = (one: number) => nth(sizes, one) * 1e6 + nth(critical, one)
   for (let node = 0; node < part.length; node++) {
     const [own, left] = [nth(whole, node), nth(part, node)]
-    if (left < 0) continue
-    const known = largest.get(own)
-    if (known === undefined || weight(left) > weight(known)) largest.set(own, left)
+    if (left >= 0 && (nth(largest, own) < 0 || weight(left) > weight(nth(largest, own)))) largest[own] = left
   }
-  return [...part.keys()].filter((node) => nth(part, node) >= 0 && largest.get(nth(whole, node)) !== nth(part, node))
+  const cut: number[] = []
+  for (let node = 0; node < part.length; node++)
+    if (nth(part, node) >= 0 && largest[nth(whole, node)] !== part[node]) cut.push(node)
+  return cut
 }
 
 const wholes = new WeakMap<Topology, Int32Array>()
@@ -148,6 +176,9 @@ export function weaknessesOf(topology: Topology): readonly Weakness[] {
   cuts.byEdge.forEach((loss, edge) => {
     if (loss.nodes === 0) return
     const [a, b] = nth(edges, edge)
+    // What hangs on several places of one part loses nothing with one of its cables.
+    const end = [a, b].find((node) => topology.passes[node] === 0 && incidence.degree(node) > 1)
+    if (end !== undefined && isWithin(topology, end)) return
     // What hangs on one cable alone is cut off with it: that needs no search.
     const alone = [a, b].find((node) => incidence.degree(node) === 1)
     const cable = nth(cables, edge)
@@ -157,6 +188,17 @@ export function weaknessesOf(topology: Topology): readonly Weakness[] {
   })
   weak.set(topology, list)
   return list
+}
+
+/** Whether all that a device is cabled to passes traffic on, and belongs to one part of the network. */
+function isWithin(topology: Topology, node: number): boolean {
+  const { incidence, passes } = topology
+  const whole = wholeOf(topology)
+  for (let place = incidence.first(node); place < incidence.first(node + 1); place++) {
+    const next = incidence.other(incidence.edge(place), node)
+    if (passes[next] !== 1 || whole[next] !== whole[node]) return false
+  }
+  return true
 }
 
 /** A way through the network. */
@@ -184,7 +226,7 @@ export class Ways {
     const found =
       this.#found.get(a) ??
       nearest(topology.incidence, a, {
-        cost: (edge) => slowness(nth(topology.cables, edge)),
+        cost: (edge) => nth(topology.cost, edge),
         passes: (node) => passes(node) && !down.nodes.has(node),
         closed: (edge) => down.edges.has(edge),
       })
@@ -208,9 +250,6 @@ export function wayOf({ net, cables, incidence }: Topology, from: number, edges:
   for (const edge of edges) devices.push(nth(net.devices, (at = incidence.other(edge, at))))
   return { cables: edges.map((edge) => nth(cables, edge)), devices }
 }
-
-/** What a cable costs a way: little for a fast one. */
-const slowness = (cable: Cable): number => 1 / (capacityOf(cable) ?? 1000)
 
 /** `lan1 – p1, p3 – eth0`: the ports that a way leads through. */
 export function portsOf({ cables, devices }: Way): string {

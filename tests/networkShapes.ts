@@ -1,0 +1,132 @@
+import { asId, Model, type Entity, type Id, type Relation } from '../src/core/model'
+import { networkView } from './core/network/facts'
+
+/** Made-up networks of a size, for layouts and benches: zones with switches in pairs, each with what hangs on it. */
+
+export const dice = (seed: number): (() => number) => {
+  let x = (seed * 2_654_435_761 + 12_345) >>> 0 || 1
+  return () => {
+    x ^= x << 13
+    x >>>= 0
+    x ^= x >>> 17
+    x ^= x << 5
+    x >>>= 0
+    return x / 2 ** 32
+  }
+}
+
+const TRUSTS = ['none', 'low', 'low', 'medium', 'medium', 'high', 'high', 'high'] as const
+const ENDS = ['server', 'endpoint', 'access point', 'storage'] as const
+
+interface Shape {
+  readonly devices: number
+  readonly zones: number
+  readonly seed?: number
+  /** Addresses besides the one that each device has. */
+  readonly addresses?: number
+  readonly filters?: number
+  readonly flows?: number
+}
+
+export function networkOf({ devices, zones, seed = 1, addresses = 0, filters = 0, flows = 0 }: Shape): Model {
+  const roll = dice(seed)
+  const entities: Entity[] = []
+  const relations: Relation[] = []
+  const add = (id: string, kind: string, name: string, fields: Entity['fields']) =>
+    entities.push({ id: asId(id), kind, name, fields })
+  const ports = new Map<string, number>()
+  const port = (device: string): Id => {
+    const count = (ports.get(device) ?? 0) + 1
+    ports.set(device, count)
+    add(`${device}-p${count}`, 'port', `p${count}`, { device, order: count })
+    return asId(`${device}-p${count}`)
+  }
+  const cable = (a: string, b: string, capacity = 1000) =>
+    relations.push({
+      id: asId(`c${relations.length}`),
+      kind: 'cable',
+      source: port(a),
+      target: port(b),
+      fields: { capacity },
+    })
+  const perZone = Math.max(4, Math.floor(devices / zones))
+  let address = 0
+  const next = () => `10.8.${Math.floor(++address / 250)}.${(address % 250) + 1}/16`
+  const hubs: string[][] = []
+  let count = 0
+  for (let zone = 0; zone < zones; zone++) {
+    add(`z${zone}`, 'zone', `Zone ${zone}`, { trust: TRUSTS[zone % TRUSTS.length] ?? 'medium', order: zone })
+    const make = (type: string): string => {
+      const id = `d${count++}`
+      add(id, 'device', `${type.replace(' ', '-')}-${count}`, {
+        type,
+        zone: `z${zone}`,
+        addresses: [next()],
+        critical: roll() < 0.05,
+        order: count,
+      })
+      return id
+    }
+    const core = [make(zone === 1 ? 'firewall' : 'switch'), make(zone === 1 ? 'firewall' : 'switch')]
+    cable(core[0] ?? '', core[1] ?? '', 10_000)
+    hubs.push(core)
+    const own = [...core]
+    const access: string[] = []
+    for (let made = 2; made < perZone;) {
+      const hub = make('switch')
+      made++
+      access.push(hub)
+      own.push(hub)
+      for (const one of core) cable(one, hub, 10_000)
+      const leaves = Math.min(perZone - made, 6 + Math.floor(roll() * 10))
+      for (let leaf = 0; leaf < leaves; leaf++, made++) {
+        const id = make(ENDS[Math.floor(roll() * ENDS.length)] ?? 'server')
+        cable(hub, id)
+        if (roll() < 0.1 && access.length > 1) cable(access.at(-2) ?? hub, id)
+      }
+    }
+    if (zone > 0) {
+      const before = hubs[Math.max(0, zone - 1 - Math.floor(roll() * 2))] ?? core
+      cable(before[0] ?? '', core[0] ?? '', 10_000)
+      cable(before[1] ?? '', core[1] ?? '', 10_000)
+    }
+  }
+  const all = entities.filter(({ kind }) => kind === 'device')
+  for (let extra = 0; extra < addresses; extra++) {
+    const at = extra % all.length
+    const device = all[at]
+    if (!device) break
+    const list = (device.fields['addresses'] ?? []) as readonly string[]
+    const value = 0x0a_40_00_00 + extra
+    const text = [24, 16, 8, 0].map((shift) => (value >> shift) & 255).join('.')
+    all[at] = { ...device, fields: { ...device.fields, addresses: [...list, `${text}/32`] } }
+  }
+  add('s0', 'subnet', 'All', { prefix: '10.8.0.0/16', gateway: '10.8.0.1' })
+  for (let filter = 0; filter < filters; filter++) {
+    const [from, to] = [Math.floor(roll() * 256), Math.floor(roll() * 256)]
+    add(`f${filter}`, 'filter', `Rule ${filter}`, {
+      device: hubs[1]?.[0] ?? 'd0',
+      verdict: roll() < 0.7 ? 'allow' : 'deny',
+      source: `10.8.${from}.0/${24 + Math.floor(roll() * 8)}`,
+      destination: `10.8.${to}.0/${16 + Math.floor(roll() * 16)}`,
+      protocol: roll() < 0.5 ? 'tcp' : 'udp',
+      port: String(1 + Math.floor(roll() * 60_000)),
+      order: filter,
+    })
+  }
+  for (let flow = 0; flow < flows; flow++) {
+    const pick = () => all[Math.floor(roll() * all.length)]?.id ?? asId('d0')
+    relations.push({
+      id: asId(`t${flow}`),
+      kind: 'traffic',
+      source: pick(),
+      target: pick(),
+      fields: { protocol: 'tcp', port: '443', load: 1 },
+    })
+  }
+  return Model.of({
+    entities: [...entities.filter(({ kind }) => kind !== 'device'), ...all],
+    relations,
+    views: [networkView()],
+  })
+}
