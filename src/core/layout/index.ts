@@ -1,4 +1,5 @@
 export { placeCallouts, type Callout, type CalloutPlace } from './callouts'
+export { crossingsIn } from './crossings'
 export { packed, type Packed, type PackShape } from './packing'
 export { tidyTree, type TreeGaps, type TreePlaces, type TreeShape } from './tidyTree'
 export { rightAngledWay, type Obstacle, type Point } from './rightAngled'

@@ -10,8 +10,8 @@ import { speedText } from '../../speed'
 import { capacityOf, netShown, type Cable, type Device, type Net } from '../../structure'
 import { passesAt, topologyOf, waysOf } from '../../topology'
 import { CARD, cardMarks, widthFor } from '../device'
-import { arrange } from './arrange'
-import { boxesOf, type Area, type Box, type CableWay } from './boxes'
+import { arranged } from './arrange'
+import type { Area, Box, CableWay } from './boxes'
 import { groundMarks, tabWidth } from './ground'
 import { legendMarks } from './legend'
 import { cableMarks, middleOfWay, type CableLook } from './lines'
@@ -45,18 +45,18 @@ const choicesOf = ({ options }: Pick<View, 'options'>): Choices => ({
 function draw(model: Model, view: View, day: Day): Scene {
   const net = netShown(model, view, day)
   const choices = choicesOf(view)
-  const boxes = boxesOf(net, net.devices, choices.boxes)
   const topology = topologyOf(net)
   const { cables } = topology
-  const devices = boxes.flatMap((box) => box.devices)
+  const { devices } = net
   const lineOf = (device: Device) => (choices.addresses ? addressLine(device) : '')
   const card = {
     width: Math.max(CARD.least, ...devices.map((device) => widthFor(device.name, lineOf(device)))),
     height: choices.addresses ? CARD.height : 34,
   }
   const names = Math.max(0, ...cables.flatMap(({ a, b }) => [portWidth(a.name), portWidth(b.name)]))
-  const laid = arrange(
-    boxes,
+  const { boxes, laid } = arranged(
+    net,
+    choices.boxes,
     cables,
     {
       card,
