@@ -46,12 +46,15 @@ export function named(model: Model, name: string, kind?: string): Id {
   return found.id
 }
 
+/** Identities that no other wish of a test has. */
+const fresh = numbering('m')
+
 export const wishIn = (model: Model, selection: readonly string[], more: Partial<Wish> = {}): Wish => ({
   model,
   view: viewIn(model),
   day: DAY,
   selection: selection.map((name) => named(model, name)),
-  newId: numbering('m'),
+  newId: fresh,
   ...more,
 })
 

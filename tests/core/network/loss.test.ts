@@ -1,0 +1,241 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { lostBy } from '../../../src/core/notations/network/carried'
+import { lossesOf } from '../../../src/core/notations/network/losses'
+import type { Device, Net } from '../../../src/core/notations/network/structure'
+import { topologyOf, weaknessesOf } from '../../../src/core/notations/network/topology'
+import { packet } from '../../../src/core/notations/network/trials'
+import { measuresOf } from '../../../src/core/notations/network/measures'
+import { networkOf } from '../../networkShapes'
+import { DAY } from '../../facts'
+import { named, netIn, network, rows, viewIn } from './facts'
+
+const ids = (net: Net, ...names: readonly string[]) =>
+  new Set(net.devices.filter(({ name }) => names.includes(name)).map(({ id }) => id as string))
+
+/** Whom a device reaches, told step by step: through what passes traffic on, and is up. */
+function reached(from: Device, down: ReadonlySet<string>): Set<Device> {
+  const seen = new Set([from])
+  for (const device of seen) {
+    if (device !== from && !device.passes) continue
+    for (const port of device.ports)
+      for (const { id, a, b } of port.cables) {
+        const other = a.device === device ? b.device : a.device
+        if (!down.has(id) && !down.has(other.id)) seen.add(other)
+      }
+  }
+  return seen
+}
+
+describe('what a loss cuts off', () => {
+  const RING = `r1  router
+  p1 to r2 p1
+  p2 to r3 p1
+r2  router
+  p2 to r3 p2
+r3  router
+  p3 to s1 e0
+s1  server
+  e1 to s2 e0
+s2  server`
+
+  it('is what no longer hangs together with the larger part; a server passes nothing on unless it is said to', () => {
+    const net = netIn(network(RING))
+    expect(lostBy(net, ids(net, 'r3')).cutOff.map(({ name }) => name)).toEqual(['s1'])
+    expect(lostBy(net, ids(net, 'r2')).cutOff).toEqual([])
+    const passing = netIn(network(RING.replace('s1  server', 's1  server  passes traffic on: yes')))
+    expect(
+      weaknessesOf(topologyOf(passing)).flatMap(({ of, cutOff }) =>
+        'device' in of ? [[of.device.name, cutOff.length]] : [],
+      ),
+    ).toEqual([
+      ['r3', 2],
+      ['s1', 1],
+    ])
+  })
+
+  it('of every single device and cable is what searching from each device tells, over random networks', () =>
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 8, max: 40 }),
+        fc.integer({ min: 1, max: 4 }),
+        fc.nat(1000),
+        (devices, zones, seed) => {
+          const net = netIn(networkOf({ devices, zones, seed }))
+          const known = new Map(
+            weaknessesOf(topologyOf(net)).map(({ of, cutOff }) => [
+              'device' in of ? of.device.id : of.cable.id,
+              cutOff.length,
+            ]),
+          )
+          for (const one of [...net.devices, ...net.cables]) {
+            const down = new Set<string>([one.id])
+            // The largest set of devices that reach each other, of those that are left.
+            const left = net.devices.filter(({ id }) => !down.has(id))
+            const largest = Math.max(
+              0,
+              ...left.filter(({ passes }) => passes).map((device) => reached(device, down).size),
+            )
+            expect(known.get(one.id) ?? 0).toBe(left.length - largest)
+          }
+        },
+      ),
+      { numRuns: 40 },
+    ))
+
+  it('tells flows that are lost, needed ones first, those that go another way, and cables that are then over capacity', () => {
+    const net = netIn(
+      network(`a  server
+  e0 to x p1  1G
+  e1 to y p1  100M
+  flow to b  tcp 443  400 Mbit/s  needed
+  flow to c  tcp 80  10 Mbit/s
+b  server
+  e0 to x p2  1G
+  e1 to y p2  1G
+c  server
+  e0 to x p3  1G
+x  switch
+y  switch`),
+    )
+    const lost = lostBy(net, ids(net, 'x'))
+    expect(lost.lost.map(({ to }) => to.name)).toEqual(['c'])
+    expect(lost.rerouted.map(({ to }) => to.name)).toEqual(['b'])
+    expect(lost.overloaded.map(({ a, b }) => `${a.device.name} ${b.device.name}`)).toEqual(['a y'])
+    expect(lostBy(net, ids(net, 'x', 'y')).lost.map(({ to }) => to.name)).toEqual(['b', 'c'])
+  })
+
+  it('takes a whole site down with all that stands there', () => {
+    const model = network('a  server  at Quay\n  e0 to sw p1\nb  server  at Quay\nsw  switch')
+    const net = netIn(model)
+    expect(lostBy(net, new Set([named(model, 'Quay')])).down.nodes.size).toBe(2)
+  })
+})
+
+describe('sheets of numbers', () => {
+  const TEXT = `a  server  mtbf: 900  mttr: 100
+  e0 to x p1
+  e1 to y p1
+  flow to b  tcp 443  100 Mbit/s  needed
+x  router  mtbf: 900  mttr: 100
+  p2 to b e0  1G
+y  router  mtbf: 900  mttr: 100
+  p2 to b e1  1G
+b  server  critical
+lan  (subnet 10.0.0.0/29, gateway 10.0.0.1, reserved 10.0.0.5-10.0.0.6)
+c  server  10.0.0.2/29
+A1  (rack, units 10, watts 1000)
+d  server  in A1 u 3  units: 2  power: 250`
+  const model = network(TEXT)
+  const row = (sheet: string, key: string, value: unknown, more = {}) =>
+    rows(`network/${sheet}`, model, more).find((one) => one[key] === value)
+
+  it('of devices count what hangs on each, as numbers and booleans', () => {
+    expect(row('devices', 'device', 'x')).toMatchObject({ cutsOff: 0, cutsOffCritical: 0, reaches: 2, critical: false })
+    expect(row('devices', 'device', 'b')).toMatchObject({ reaches: 3, critical: true })
+    expect(row('devices', 'device', 'c')).toMatchObject({ reaches: 0 })
+  })
+  it('of cables tell load, capacity and share', () => {
+    expect(row('cables', 'cable', 'x p2 – b e0')).toMatchObject({ load: 100, capacity: 1000, share: 10 })
+    expect(row('cables', 'cable', 'a e0 – x p1')).toMatchObject({ load: 100, capacity: null, share: null })
+  })
+  it('of subnets tell what is used, kept back and free, and the next free address', () =>
+    expect(row('subnets', 'subnet', 'lan')).toMatchObject({
+      addresses: 6,
+      used: 2,
+      reserved: 2,
+      free: 2,
+      nextFree: '10.0.0.3',
+    }))
+  it('of flows tell verdict, way and availability: a in a row with x and y side by side', () =>
+    expect(row('flows', 'flow', 'a → b')).toMatchObject({
+      verdict: 'allowed',
+      path: 'a – x – b',
+      hops: 2,
+      availability: 0.891,
+      method: 'exact',
+      needed: true,
+    }))
+  it('of a pair tell the shortest way, ways apart and the least cut', () => {
+    expect(rows('network/pair', model, { from: 'a', to: 'b' })).toMatchObject([
+      { from: 'a', to: 'b', shortest: 2, disjoint: 2, minimumCut: 2, ports: 'e0 – p1, p2 – e0' },
+    ])
+    expect(rows('network/pair', model, { from: 'a', to: 'c' })).toMatchObject([
+      { shortest: null, disjoint: 0, minimumCut: 0, way: null },
+    ])
+  })
+  it('of racks tell free units and power', () =>
+    expect(row('racks', 'rack', 'A1')).toMatchObject({
+      units: 10,
+      free: 8,
+      devices: 1,
+      watts: 250,
+      supply: 1000,
+      share: 25,
+    }))
+  it('of losses put the worst first, pairs that lose more together than each alone', () => {
+    const [first] = rows('network/losses', model)
+    expect(first).toMatchObject({ losses: 1, what: 'a', neededLost: 1, method: 'every single one' })
+    const pairs = rows('network/losses', model).filter((one) => one['losses'] === 2)
+    expect(pairs[0]).toMatchObject({ neededLost: 1, method: 'every pair' })
+    expect(pairs.map((one) => one['what'])).toContain('x and y')
+    expect(lossesOf(netIn(model)).isExact).toBe(true)
+  })
+})
+
+describe('trying a packet', () => {
+  const model = network(`Out  (zone, trust none)
+  isp  cloud service
+    e0 to fw wan
+In  (zone, trust high)
+  lan  (subnet 10.0.0.0/24, gateway 10.0.0.1)
+  fw  firewall  10.0.0.1/24
+    lan to web e0
+    allow tcp 443 from Out to web  called: Web
+    deny any from any to any  called: Rest
+  web  server  10.0.0.5/24`)
+  const ask = (from: string, to: string, protocol = 'tcp', port = '443') =>
+    packet.ask(model, viewIn(model), DAY, { from, to, protocol, port })
+
+  it('tells the verdict, the rule and the way', () => {
+    expect(ask('isp', 'web')).toMatchObject({
+      words: 'Allowed',
+      lines: ['By rule 1 “Web” of fw', 'Way: isp – fw – web', 'Ports: e0 – wan, lan – e0'],
+    })
+    expect(ask('isp', '10.0.0.5', 'tcp', '22')).toMatchObject({
+      words: 'Denied',
+      lines: expect.arrayContaining(['By rule 2 “Rest” of fw']) as never,
+    })
+    expect(ask('fw', 'web')).toMatchObject({ words: 'Passes: no firewall stands on its way' })
+  })
+  it('asks every firewall about an address that no device has', () =>
+    expect(ask('203.0.113.7', 'web')).toMatchObject({ words: 'Every firewall would allow it' }))
+  it('says what is no device and no address, and what is no port', () => {
+    expect(ask('nobody', 'web')).toEqual({
+      refused: '“nobody” is no device, and no address such as 10.20.0.1 or 2001:db8::1.',
+    })
+    expect(ask('isp', 'web', 'tcp', '70000')).toEqual({ refused: '“70000” is no port from 0 to 65535.' })
+    expect(ask('', 'web')).toHaveProperty('refused')
+  })
+})
+
+describe('the margin', () => {
+  it('tells what is lost while something is down, and what lies between two devices', () => {
+    const model = network('a  server\n  e0 to x p1\n  flow to b  tcp 443  needed\nx  switch\n  p2 to b e0\nb  server')
+    const view = {
+      ...viewIn(model),
+      options: { down: [named(model, 'x')], ways: [named(model, 'a'), named(model, 'b')] },
+    }
+    const { list } = measuresOf(model, DAY, undefined, view)
+    expect(list.map(({ label, value }) => `${label}: ${value}`)).toEqual(
+      expect.arrayContaining([
+        'Down: 1',
+        'Flows lost: 1, 1 needed',
+        'needed: a → b',
+        'Shortest: 2 cables',
+        'By ports: e0 – p1, p2 – e0',
+        'Ways apart: 1',
+      ]),
+    )
+  })
+})
