@@ -1,107 +1,39 @@
-import { geoGraticule, geoMercator, geoNaturalEarth1, geoPath, type GeoProjection } from 'd3-geo'
-import type { Land } from './landList'
+import type { Drawing, MapShape, Place } from './landList'
+
+export type { MapShape, Place }
 
 /** Where the outlines come from: said wherever they are drawn. */
 export const LAND_SOURCE = 'Natural Earth, public domain'
 
-let land: Land | undefined
+let drawing: Drawing | undefined
 
-/** From now on these outlines are drawn. */
-export function provideLand(provided: Land): void {
-  land = provided
+/** From now on maps are drawn with these outlines. */
+export function provideLand(provided: Drawing): void {
+  drawing = provided
 }
 
-/** Loads the outlines that are shipped, unless they are there; undefined when they are. Until then maps have no coast. */
+/** Loads the outlines that are shipped with what projects them, unless they are there; undefined when they are. */
 export const loadLand = (): Promise<unknown> | undefined =>
-  land ? undefined : import('./landList').then(({ shipped }) => provideLand(shipped))
+  drawing ? undefined : import('./landList').then(({ shipped }) => provideLand(shipped))
 
-export interface Place {
-  /** In degrees: north and east are positive. */
-  readonly latitude: number
-  readonly longitude: number
-}
-
-export interface MapShape {
-  readonly width: number
-  readonly height: number
-  /** Where each place lies, in px. */
-  readonly at: readonly { readonly x: number; readonly y: number }[]
-  /** Path data of the land within the map, of its grid of degrees; empty while the outlines are not there. */
-  readonly land: string
-  readonly grid: string
-}
-
-/** What is shown around places at least, in degrees, and how far beyond them in parts of their extent. */
-const LEAST_DEGREES = 0.6
-const BEYOND = 0.22
-/** From so many degrees on the whole world is shown. */
-const WORLD = 160
-
-/**
- * A map that fits some places: a region in Mercator’s projection, or the whole world where they are far apart. O(points of the outlines).
- */
+/** A map that fits some places: a region in Mercator’s projection, or the whole world where they are far apart. Without the outlines places lie by their degrees alone. O(points of the outlines). */
 export function mapOf(places: readonly Place[], width: number, height: number): MapShape {
-  const box = boundsOf(places)
-  const isWorld = box.east - box.west > WORLD
-  const projection = isWorld
-    ? geoNaturalEarth1().fitSize([width, height], { type: 'Sphere' })
-    : fitted(geoMercator(), box, width, height)
-  projection.clipExtent([
-    [0, 0],
-    [width, height],
-  ])
-  const path = geoPath(projection).digits(1)
-  const span = Math.max(box.east - box.west, box.north - box.south)
-  const step = isWorld ? 30 : ([10, 5, 2, 1, 0.5, 0.2, 0.1].find((one) => span / one >= 3) ?? 0.1)
-  const graticule = geoGraticule().step([step, step])
-  if (!isWorld)
-    graticule.extent([
-      [Math.max(-180, box.west - 2 * span), Math.max(-85, box.south - 2 * span)],
-      [Math.min(180, box.east + 2 * span), Math.min(85, box.north + 2 * span)],
-    ])
+  return drawing ? drawing(places, width, height) : plain(places, width, height)
+}
+
+const EDGE = 0.12
+
+function plain(places: readonly Place[], width: number, height: number): MapShape {
+  const spread = (values: readonly number[]) => {
+    const [least, most] = [Math.min(...values), Math.max(...values)]
+    return (value: number) => (most > least ? EDGE + ((value - least) / (most - least)) * (1 - 2 * EDGE) : 0.5)
+  }
+  const [x, y] = [spread(places.map(({ longitude }) => longitude)), spread(places.map(({ latitude }) => -latitude))]
   return {
     width,
     height,
-    at: places.map(({ latitude, longitude }) => {
-      const [x, y] = projection([longitude, latitude]) ?? [0, 0]
-      return { x, y }
-    }),
-    land: land ? (path(span > 60 ? land.coarse : land.fine) ?? '') : '',
-    grid: path(graticule()) ?? '',
+    at: places.map(({ latitude, longitude }) => ({ x: x(longitude) * width, y: y(-latitude) * height })),
+    land: '',
+    grid: '',
   }
-}
-
-interface Bounds {
-  readonly west: number
-  readonly east: number
-  readonly south: number
-  readonly north: number
-}
-
-function boundsOf(places: readonly Place[]): Bounds {
-  const [lons, lats] = [places.map(({ longitude }) => longitude), places.map(({ latitude }) => latitude)]
-  const [west, east] = places.length === 0 ? [-180, 180] : [Math.min(...lons), Math.max(...lons)]
-  const [south, north] = places.length === 0 ? [-60, 80] : [Math.min(...lats), Math.max(...lats)]
-  const [x, y] = [
-    Math.max(LEAST_DEGREES, east - west) * BEYOND + Math.max(0, LEAST_DEGREES - (east - west)) / 2,
-    Math.max(LEAST_DEGREES, north - south) * BEYOND + Math.max(0, LEAST_DEGREES - (north - south)) / 2,
-  ]
-  return { west: west - x, east: east + x, south: Math.max(-84, south - y), north: Math.min(84, north + y) }
-}
-
-function fitted(
-  projection: GeoProjection,
-  { west, east, south, north }: Bounds,
-  width: number,
-  height: number,
-): GeoProjection {
-  return projection.fitSize([width, height], {
-    type: 'MultiPoint',
-    coordinates: [
-      [west, south],
-      [east, south],
-      [west, north],
-      [east, north],
-    ],
-  })
 }

@@ -146,7 +146,10 @@ function ofNet(net: Net): Measure[] {
     { label: 'Subnets', value: String(rooms.length) },
     { label: 'Addresses', value: String(net.devices.reduce((sum, { addresses }) => sum + addresses.length, 0)) },
     { label: 'Single points', value: String(weak.length) },
-    { label: 'Flows', value: `${net.flows.length}, ${speedText(Math.round(load * 100) / 100)} in all` },
+    {
+      label: 'Flows',
+      value: `${net.flows.length}, ${load >= 1000 ? `${(load / 1000).toFixed(1)} Gbit/s` : `${Math.round(load)} Mbit/s`} in all`,
+    },
     { label: 'Rules', value: String(net.filters.length) },
   ]
 }

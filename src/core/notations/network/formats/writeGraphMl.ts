@@ -1,4 +1,3 @@
-import { XMLBuilder } from 'fast-xml-parser'
 import type { FileExport } from '../../../notation'
 import { capacityOf, netShown, numberOf, textOf, type Net } from '../structure'
 
@@ -24,25 +23,28 @@ export const graphMlExport: FileExport = {
   write: (model, view, day) => written(netShown(model, view, day)),
 }
 
-type Raw = Record<string, unknown>
-const element = (name: string, attributes: Raw, children: readonly Raw[] = []): Raw => ({
-  [name]: children,
-  ':@': attributes,
-})
-const dataOf = (values: Readonly<Record<string, string | number | boolean | undefined>>): Raw[] =>
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[sign] ?? sign)
+
+/** An element on lines of its own, with what it holds between them. */
+function element(
+  name: string,
+  attributes: Readonly<Record<string, string>>,
+  inner: readonly string[] | string = [],
+): string {
+  const stated = Object.entries(attributes).map(([key, value]) => ` ${key}="${escaped(value)}"`)
+  const open = `<${name}${stated.join('')}`
+  if (typeof inner === 'string') return `${open}>${escaped(inner)}</${name}>`
+  if (inner.length === 0) return `${open}/>`
+  return [`${open}>`, ...inner, `</${name}>`].join('\n')
+}
+
+const dataOf = (values: Readonly<Record<string, string | number | boolean | undefined>>): string[] =>
   Object.entries(values).flatMap(([key, value]) =>
-    value === undefined || value === '' ? [] : [element('data', { key }, [{ '#text': String(value) }])],
+    value === undefined || value === '' ? [] : [element('data', { key }, String(value))],
   )
 
 function written(net: Net): string {
-  const builder = new XMLBuilder({
-    preserveOrder: true,
-    ignoreAttributes: false,
-    attributeNamePrefix: '',
-    suppressEmptyNode: true,
-    format: true,
-    indentBy: ' ',
-  })
   const nodes = net.devices.map((device) =>
     element('node', { id: device.id }, [
       ...dataOf({
@@ -73,13 +75,7 @@ function written(net: Net): string {
       }),
     ),
   )
-  return String(
-    builder.build([
-      element('?xml', { version: '1.0', encoding: 'UTF-8' }, [{ '#text': '' }]),
-      element('graphml', { xmlns: NAMESPACE }, [
-        ...KEYS.map(([id, of, type]) => element('key', { id, for: of, 'attr.name': id, 'attr.type': type })),
-        element('graph', { id: net.entity?.name ?? 'network', edgedefault: 'undirected' }, [...nodes, ...edges]),
-      ]),
-    ]),
-  )
+  const keys = KEYS.map(([id, of, type]) => element('key', { id, for: of, 'attr.name': id, 'attr.type': type }))
+  const graph = element('graph', { id: net.entity?.name ?? 'network', edgedefault: 'undirected' }, [...nodes, ...edges])
+  return `<?xml version="1.0" encoding="UTF-8"?>\n${element('graphml', { xmlns: NAMESPACE }, [...keys, graph])}\n`
 }
