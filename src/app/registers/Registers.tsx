@@ -149,7 +149,7 @@ export function Registers() {
               type="search"
               aria-label={`Filter ${register.title}`}
               placeholder="Filter"
-              className="h-[24px] w-[110px] min-w-[40px] shrink-[1000] border-b border-transparent bg-transparent px-1 text-[12px] placeholder:text-quiet hover:border-hairline focus:border-primary"
+              className="h-[24px] w-[110px] min-w-[52px] shrink-[1000] border-b border-transparent bg-transparent px-1 text-[12px] placeholder:text-quiet hover:border-hairline focus:border-primary"
               value={filter}
               onChange={(event) => setFilter(event.target.value)}
             />

@@ -17,7 +17,7 @@ const countedId = (_model: Model, _day: Day, row: SheetRow): readonly Id[] =>
 
 const devices: NumberSheet = {
   id: 'devices',
-  title: 'What hangs on each device',
+  title: 'Devices',
   columns: [
     column('id', 'Id'),
     column('device', 'Device'),
@@ -77,7 +77,7 @@ export function reachOf(topology: Topology): number[] {
 
 const cables: NumberSheet = {
   id: 'cables',
-  title: 'Load of cables',
+  title: 'Cables',
   columns: [
     column('id', 'Id'),
     column('cable', 'Cable'),
@@ -113,7 +113,7 @@ const rounded = (value: number, digits = 3): number => Math.round(value * 10 ** 
 
 const subnets: NumberSheet = {
   id: 'subnets',
-  title: 'Room in subnets',
+  title: 'Subnets',
   columns: [
     column('id', 'Id'),
     column('subnet', 'Subnet'),
@@ -202,7 +202,7 @@ export function between(topology: Topology, from: Device, to: Device) {
 
 const pair: NumberSheet = {
   id: 'pair',
-  title: 'Between two devices',
+  title: 'Pairs',
   columns: [
     column('id', 'Id'),
     column('from', 'From'),
@@ -261,7 +261,7 @@ const MOST_SHOWN = 20
 
 const losses: NumberSheet = {
   id: 'losses',
-  title: 'Worst losses',
+  title: 'Losses',
   columns: [
     column('id', 'Id'),
     column('losses', 'Losses'),

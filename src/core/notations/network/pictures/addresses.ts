@@ -9,15 +9,15 @@ import { nextFree, roomIn, subnetsOf, type Subnet } from '../subnets'
 
 export const addresses: Picture = { ...gestures, draw }
 
-const MARGIN = 24
-const LEFT = 190
-const STRIP = { width: 760, height: 20 } as const
+const MARGIN = 20
+const LEFT = 172
+const STRIP = { width: 560, height: 20 } as const
 /** Above a strip stand its first and last address and how full it is. */
 const ABOVE = 13
 const BOTTOM = ABOVE + STRIP.height
 const GAP = 16
 /** Marks of one strip at most: what is narrower is drawn as a share of its place. */
-const PLACES = 380
+const PLACES = 280
 /** So many members of a strip are named at most. */
 const MOST_NAMED = 40
 /** A part that is looked into is cut into so many strips. */
