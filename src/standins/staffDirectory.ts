@@ -1,5 +1,6 @@
 import { addDays, asDay, covers, daysBetween, type Day, type Id, type Model } from '../core/model'
 import { marramSoundFerries } from '../demo'
+import { rolled } from './dice'
 
 /**
  * A simulated staff directory, as a personnel system would serve it: the ferry line's people, to whom joiners, leavers and movers come
@@ -127,21 +128,6 @@ function liveThrough(members: Member[], day: Day, index: number): void {
 function change(members: Member[], member: Member | undefined, more: Partial<Member>): void {
   if (member) members[members.indexOf(member)] = { ...member, ...more }
 }
-
-/** Numbers from 0 to 1 that belong to a seed: the mixing step of a 32-bit generator (Marsaglia's xorshift, 2003). */
-const rolled =
-  (seed: number) =>
-  (at: number): number => {
-    let x = (seed * 2654435761 + at * 40503 + 1) >>> 0
-    for (let round = 0; round < 3; round++) {
-      x ^= x << 13
-      x >>>= 0
-      x ^= x >>> 17
-      x ^= x << 5
-      x >>>= 0
-    }
-    return x / 2 ** 32
-  }
 
 const emailOf = (name: string): string => `${name.toLowerCase().replace(/\W+/g, '.')}@marramsound.example`
 

@@ -206,3 +206,25 @@ test('the map shows the sites of the demo with what joins them, and racks show w
   await expect(headline(page)).toHaveText('12 subnets, 44 addresses in use')
   await expect(notice(page)).toHaveCount(0)
 })
+
+test('what the devices say of their neighbours is brought in as it is previewed, and again changes nothing', async ({
+  page,
+}) => {
+  await page.goto(`${address()}/w/${await ofDemo(page)}`)
+  await page.getByRole('navigation').getByRole('button', { name: 'Port network', exact: true }).click()
+  await expect(card(page, 'fw-quay-1')).toBeVisible()
+  const ask = async () => {
+    await page.getByRole('button', { name: 'Bring in', exact: true }).click()
+    await page.getByRole('menuitem', { name: 'From the network' }).click()
+  }
+  await ask()
+  const before = (await headline(page).textContent()) ?? ''
+  const desk = page.getByRole('dialog', { name: 'Bring in from the network' })
+  const outcome = page.getByTestId('import-outcome')
+  await expect(outcome).toContainText('ap-hall-3')
+  await desk.getByRole('button', { name: 'Bring it in' }).click()
+  await expect(notice(page)).toContainText('cables: ')
+  await expect(headline(page)).not.toHaveText(before)
+  await ask()
+  await expect(desk).toContainText('The facts are as the table says already.')
+})

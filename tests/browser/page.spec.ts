@@ -234,7 +234,10 @@ test('with nothing selected the findings of the view come first, and the others 
 
 test('a new view is chosen among pictures of one’s own facts and starters', async ({ page }) => {
   await open(page, await ofDemo(page))
-  await contents(page).getByRole('region', { name: 'People' }).getByRole('button', { name: 'New view' }).click()
+  await contents(page)
+    .getByRole('region', { name: 'People', exact: true })
+    .getByRole('button', { name: 'New view' })
+    .click()
   const choice = page.getByRole('dialog', { name: 'A new view: People' })
   const own = choice.getByRole('region', { name: 'Of the facts that are here' })
   await expect(own.getByRole('button')).toHaveCount(3)
@@ -244,7 +247,10 @@ test('a new view is chosen among pictures of one’s own facts and starters', as
   await expect(page.getByTestId('headline')).toContainText('units')
   await expect(page.getByRole('heading', { name: 'Units', exact: true })).toBeVisible()
 
-  await contents(page).getByRole('region', { name: 'Work' }).getByRole('button', { name: 'New view' }).click()
+  await contents(page)
+    .getByRole('region', { name: 'Work', exact: true })
+    .getByRole('button', { name: 'New view' })
+    .click()
   const starter = page.getByRole('dialog').getByRole('button', { name: /^Request and approval/ })
   await expect(starter.locator('svg text', { hasText: 'Approver' }).first()).toBeAttached()
   await starter.click()

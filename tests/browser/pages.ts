@@ -59,7 +59,7 @@ export async function open(page: Page, id: string): Promise<void> {
 
 /** Makes a view in a chapter, of one of the choices. */
 export async function newView(page: Page, chapter: string, choice = 'Empty'): Promise<void> {
-  await page.getByRole('region', { name: chapter }).getByRole('button', { name: 'New view' }).click()
+  await page.getByRole('region', { name: chapter, exact: true }).getByRole('button', { name: 'New view' }).click()
   await page
     .getByRole('dialog')
     .getByRole('button', { name: new RegExp(`^${choice}\\b`) })

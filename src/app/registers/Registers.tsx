@@ -178,9 +178,12 @@ export function Registers() {
                 label: `${/^[aeiou]/i.test(file.title) ? 'An' : 'A'} ${file.title} file`,
                 run: () => chooseFile(file),
               })),
-              ...(offer.imports.some(({ readers }) => readers.some(({ ofDirectory }) => ofDirectory))
-                ? [{ label: 'From the directory', run: () => useWorkspace.setState({ dialog: 'directory' }) }]
-                : []),
+              ...offer.imports
+                .flatMap(({ readers }) => readers.flatMap(({ asked }) => asked ?? []))
+                .map((asked) => ({
+                  label: `From the ${asked}`,
+                  run: () => useWorkspace.setState({ dialog: 'directory' }),
+                })),
             ]}
           />
         )}

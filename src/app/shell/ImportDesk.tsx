@@ -113,10 +113,17 @@ export function ImportDesk() {
   )
 }
 
-/** The staff directory’s people as a table, and what a synchronisation would change. */
+/** Where programs that are asked answer, and before what is brought in from them. */
+const ASKED = {
+  directory: { path: '/api/directory/users', source: 'dir-' },
+  network: { path: '/api/network/neighbours', source: 'net-' },
+} as const
+
+/** What another program answers, such as the staff directory, as a table, and what a synchronisation would change. */
 export function DirectoryDesk() {
   const { id } = useWorkspace.getState()
-  const [sort] = useOffer().imports
+  const sort = useOffer().imports.find(({ readers }) => readers.some(({ asked }) => asked))
+  const whom = sort?.readers.find(({ asked }) => asked)?.asked ?? 'directory'
   const [table, setTable] = useState<OnDesk | undefined>(undefined)
   const [fault, setFault] = useState<string | undefined>(undefined)
   const [attempt, setAttempt] = useState(0)
@@ -126,7 +133,7 @@ export function DirectoryDesk() {
     let current = true
     setFault(undefined)
     const read = async () => {
-      const desk = openTable(kind, await ask<Table>('/api/directory/users'))
+      const desk = openTable(kind, await ask<Table>(ASKED[whom].path))
       const sketch = await desk.sketch()
       if (!current || 'refused' in sketch) desk.stop()
       if (!current) return
@@ -139,15 +146,15 @@ export function DirectoryDesk() {
     return () => {
       current = false
     }
-  }, [id, attempt, kind])
+  }, [id, attempt, kind, whom])
   useEffect(() => table?.desk.stop, [table])
   return (
-    <Dialog title="Bring in from the directory" width={940} onClose={close}>
+    <Dialog title={`Bring in from the ${whom}`} width={940} onClose={close}>
       {sort && table ? (
         <TableDesk
           sort={sort}
           {...table}
-          source="dir-"
+          source={ASKED[whom].source}
           again="Ask it again"
           onAgain={() => {
             setTable(undefined)
@@ -162,7 +169,7 @@ export function DirectoryDesk() {
           </button>
         </>
       ) : (
-        <Waiting words="Asking the directory" />
+        <Waiting words={`Asking the ${whom}`} />
       )}
     </Dialog>
   )

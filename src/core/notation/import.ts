@@ -19,8 +19,8 @@ export interface TableReader {
   readonly title: string
   /** File name extensions with their dot. */
   readonly extensions: readonly string[]
-  /** It reads what the staff directory answers. */
-  readonly ofDirectory?: true
+  /** It reads what another program answers that is asked: the staff directory, or the devices of the network. */
+  readonly asked?: 'directory' | 'network'
   readonly read: (text: string) => Table | Refusal
   /** Whether a text whose name tells nothing looks like it. */
   readonly recognises?: (text: string) => boolean

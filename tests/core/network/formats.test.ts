@@ -2,8 +2,10 @@ import { MultiUndirectedGraph } from 'graphology'
 import { parse } from 'graphology-graphml'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { apply, asId, Model, type Change } from '../../../src/core/model'
+import { addDays, apply, asId, Model, type Change, type Day } from '../../../src/core/model'
 import type { ImportedFile, Refusal } from '../../../src/core/notation'
+import { NEIGHBOURS, neighbourReader } from '../../../src/core/notations/network/formats/neighbours'
+import { neighbourTables } from '../../../src/standins/neighbours'
 import { hostsExport, hostsReader } from '../../../src/core/notations/network/formats/hosts'
 import { read as readGraphMl } from '../../../src/core/notations/network/formats/readGraphMl'
 import { read as readTopology } from '../../../src/core/notations/network/formats/readTopology'
@@ -12,8 +14,9 @@ import { graphMlExport } from '../../../src/core/notations/network/formats/write
 import { topologyExport } from '../../../src/core/notations/network/formats/writeTopology'
 import { guessMapping, readTable, understoodRows } from '../../../src/core/tabular'
 import { marramSoundFerries } from '../../../src/demo'
-import { DAY, numbering } from '../../facts'
-import { netIn, network, networkView, viewIn } from './facts'
+import { day, DAY, numbering } from '../../facts'
+import { findings, mended, netIn, network, networkView, viewIn } from './facts'
+import { netShown } from '../../../src/core/notations/network/structure'
 
 const blank = (): Model => Model.of({ views: [networkView()] })
 const newId = numbering('r')
@@ -25,8 +28,8 @@ const brought = (answer: ImportedFile | Refusal): Change => {
 const refusal = (answer: ImportedFile | Refusal): string => ('refused' in answer ? answer.refused : 'it was taken')
 
 /** Devices with their ports, and what joins these, by name. */
-function joined(model: Model) {
-  const net = netIn(model)
+function joined(model: Model, on: Day = DAY) {
+  const net = netIn(model, on)
   return {
     devices: net.devices
       .map(({ name, type, zone, critical, addresses, ports }) => ({
@@ -365,9 +368,121 @@ describe('tables', () => {
     const model = network('a  switch\n  p1 to b p1\nb  switch\n  p2 to c p1\nc  switch')
     const { gone, change } = plan(cableTable, model, 'From\tPort a\tTo\tPort b\na\tp1\tb\tp1', { endGone: true })
     expect(gone.map(({ name }) => name)).toEqual(['b p2 – c p1'])
-    expect(joined(apply(model, change).model).cables).toEqual(['a p1 – b p1'])
+    const after = apply(model, change).model
+    expect(joined(after).cables).toEqual(['a p1 – b p1'])
+    expect(joined(after, addDays(DAY, -1)).cables).toHaveLength(2)
+    const again = plan(cableTable, after, 'From\tPort a\tTo\tPort b\na\tp1\tb\tp1', { endGone: true })
+    expect(again.gone).toEqual([])
+    expect(again.change.steps).toEqual([])
+  })
+
+  it('end a device with its cables on the day before, and take away what began only then', () => {
+    const model = network(`a  switch\n  p1 to b p1\n  p2 to c p1\nb  switch\nc  switch  since ${DAY}`)
+    const after = apply(model, plan(deviceTable, model, 'Host\tType\na\tswitch', { endGone: true }).change).model
+    const kept = (name: string) => [...after.ofKind('device')].find((one) => one.name === name)
+    expect(kept('b')?.to).toBe(addDays(DAY, -1))
+    expect(kept('c')).toBeUndefined()
+    expect(joined(after)).toMatchObject({ devices: [{ name: 'a' }], cables: [] })
+    expect(joined(after, addDays(DAY, -1)).cables).toEqual(['a p1 – b p1'])
+  })
+
+  it('put a plug into another port from the day shown on', () => {
+    const model = network('a  switch\n  p1 to b p1\nb  switch')
+    const { change } = plan(cableTable, model, 'From\tPort a\tTo\tPort b\na\tp1\tb\tp2', { endGone: true })
+    const after = apply(model, change).model
+    expect(joined(after).cables).toEqual(['a p1 – b p2'])
+    expect(joined(after, addDays(DAY, -1)).cables).toEqual(['a p1 – b p1'])
+    expect(findings('net/port-shared', after, addDays(DAY, -1))).toEqual([])
   })
 })
+
+describe('what the devices say of their neighbours', () => {
+  const demo = marramSoundFerries()
+  const view = demo.views.get(asId('port-network')) ?? networkView()
+  const answer = (on: string) => JSON.stringify(neighbourTables(day(on)))
+  const synchronised = (model: Model, on: string, endGone = true) => {
+    const table = neighbourReader.read(answer(on))
+    if ('refused' in table) throw new Error(table.refused)
+    const { rows } = understoodRows(table, guessMapping(table.heading, cableTable.columns), cableTable.columns)
+    return cableTable.plan({ model, view: model.views.get(view.id) ?? view, day: DAY, selection: [], newId }, rows, {
+      leaveOutFaulty: false,
+      endGone,
+      source: NEIGHBOURS,
+    })
+  }
+
+  it('is a cable each, though both ends tell of it', () => {
+    const table = neighbourReader.read(answer('2026-11-01'))
+    if ('refused' in table) throw new Error(table.refused)
+    // Before the network begins to live by itself it is as it is stated, but for what providers do not tell.
+    const told = netOfDemo(demo).filter(
+      ({ a, b }) => a.device.type !== 'cloud service' && b.device.type !== 'cloud service',
+    )
+    expect(table.rows).toHaveLength(told.length)
+  })
+
+  it('changes from day to day, and is the same on the same day', () => {
+    expect(answer('2026-12-01')).toBe(answer('2026-12-01'))
+    expect(answer('2026-12-24')).not.toBe(answer('2026-12-01'))
+  })
+
+  it('brought in twice changes nothing the second time', () => {
+    const first = synchronised(demo, '2026-12-01')
+    expect(first.faults).toEqual([])
+    expect(first.added).toContain('ap-hall-3')
+    const once = apply(demo, first.change).model
+    expect(synchronised(once, '2026-12-01').change.steps).toEqual([])
+    expect(findings('net/seen-unstated', once)).toEqual([])
+  })
+
+  it('is found where the facts say otherwise later, both ways, and mended', () => {
+    const model = network('a  switch\n  p1 to b p1\n  p2 to c p1\nb  switch\nc  switch')
+    const seen = (list: readonly string[]) =>
+      apply(model, {
+        label: '',
+        steps: [
+          {
+            do: 'add-entity',
+            entity: {
+              id: asId('seen'),
+              kind: 'neighbours',
+              name: 'Seen',
+              fields: { seen: list, network: netIn(model).id ?? '' },
+            },
+          },
+        ],
+      }).model
+    const same = seen(['a p1 – b p1', 'a p2 – c p1'])
+    expect([findings('net/seen-unstated', same), findings('net/stated-unseen', same)]).toEqual([[], []])
+    const other = seen(['a p1 – b p1', 'b p9 – C p7'])
+    expect(findings('net/seen-unstated', other).map(({ message }) => message)).toEqual([
+      'The network shows a cable b p9 – C p7, and no fact states it.',
+    ])
+    expect(findings('net/stated-unseen', other).map(({ message }) => message)).toEqual([
+      'The cable a p2 – c p1 is stated, and the network does not show it.',
+    ])
+    expect(mended('net/seen-unstated', other)).toEqual([])
+    expect(mended('net/stated-unseen', other)).toEqual([])
+    // Nothing is asked of a device that tells nothing, or of a network that was never asked.
+    expect(findings('net/stated-unseen', seen(['a p1 – b p1']))).toEqual([])
+    expect(findings('net/stated-unseen', model)).toEqual([])
+  })
+
+  it.each([
+    ['{', /^This is not JSON/],
+    ['{}', /There are no neighbour tables here/],
+    ['{"lldpSystems":[{}]}', /lldpSystems\[0\] has neither/],
+    [
+      '{"lldpSystems":[{"lldpLocSysName":"a","lldpRemTable":[{}]}]}',
+      /lldpSystems\[0\]\.lldpRemTable\[0\] lacks a port/,
+    ],
+    ['{"lldpSystems":[]}', /Nobody tells of a neighbour/],
+  ])('is refused: %s', (file, words) =>
+    expect(neighbourReader.read(file)).toEqual({ refused: expect.stringMatching(words) as never }),
+  )
+})
+
+const netOfDemo = (demo: Model) => netShown(demo, demo.views.get(asId('port-network')), day('2026-11-01')).cables
 
 describe('nonsense', () => {
   it('is refused in words or taken, whatever it is', () =>

@@ -29,7 +29,7 @@ export const zones: Gestures = {
   id: 'zones',
   title: 'Zones',
   good: 'What is joined to what, across which borders, and what is lost when something fails',
-  draws: ['device', 'zone', 'port', 'subnet', 'filter', 'network'],
+  draws: ['device', 'zone', 'port', 'subnet', 'filter', 'network', 'neighbours'],
   options: [
     { id: 'boxes', label: 'Grouped by', type: 'choice', choices: ['zone', 'site'], initial: 'zone' },
     { id: 'lines', label: 'Lines', type: 'choice', choices: ['right-angled', 'straight'], initial: 'right-angled' },

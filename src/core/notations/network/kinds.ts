@@ -129,6 +129,12 @@ export const entityKinds: readonly Kind[] = [
     ],
   },
   {
+    id: 'neighbours',
+    title: 'Neighbour table',
+    plural: 'Neighbour tables',
+    fields: [{ id: 'seen', label: 'Seen', type: 'list' }, network],
+  },
+  {
     id: 'filter',
     title: 'Rule',
     plural: 'Rules',

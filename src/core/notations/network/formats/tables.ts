@@ -1,7 +1,10 @@
-import type { Fields, Id } from '../../../model'
+import { addDays, covers, type Day, type Entity, type Fields, type Id, type Relation, type Step } from '../../../model'
 import {
   readCell,
   readRows,
+  removeRelation,
+  setEntity,
+  setRelation,
   type FaultAt,
   type ImportColumn,
   type ImportOptions,
@@ -11,11 +14,12 @@ import {
   type Wish,
 } from '../../../notation'
 import { addressFault, readInterface } from '../addresses'
-import { netIn, removeDevice, removeTie } from '../edits'
+import { netIn, portsOf, removeDevice } from '../edits'
 import { entityKinds, relationKinds, DEVICE_TYPES } from '../kinds'
 import { readSpeed } from '../speed'
 import { bring, type Brought, type ToldCable, type ToldDevice, type ToldEnd } from './bring'
 import { hostsReader } from './hosts'
+import { NEIGHBOURS, neighbourReader, seenSteps } from './neighbours'
 
 const column = (
   id: string,
@@ -106,7 +110,7 @@ export const cableTable: TableImport = {
     column('length', 'Length', ['length', 'metres', 'length m', 'm'], { says: 'number' }),
     column('label', 'Label', ['label', 'cable', 'cable id', 'id', 'name']),
   ],
-  readers: [],
+  readers: [neighbourReader],
   plan: planCables,
 }
 
@@ -141,8 +145,8 @@ function planDevices(wish: Wish, rows: readonly ImportRow[], options: ImportOpti
   const brought = bring(wish, { devices: told, cables: [] })
   const here = new Set(told.map(({ name }) => name.toLowerCase()))
   const gone = told.length === 0 ? [] : netIn(wish).devices.filter(({ name }) => !here.has(name.toLowerCase()))
-  const ends = options.endGone ? gone.flatMap(({ id }) => removeDevice(wish.model, id)) : []
-  return planOf(`Bring in a table of ${rows.length} devices`, brought, faults, gone, once(ends))
+  const ends = options.endGone ? gone.flatMap(({ entity }) => deviceEnds(wish, entity)) : []
+  return planOf(`Bring in a table of ${rows.length} devices`, brought.steps, brought, faults, gone, once(ends))
 }
 
 function readDevices(rows: readonly ImportRow[], faultAt: FaultAt): ToldDevice[] {
@@ -203,13 +207,25 @@ function planCables(wish: Wish, rows: readonly ImportRow[], options: ImportOptio
             !here.has(keyOf({ device: a.device.name, port: a.name }, { device: b.device.name, port: b.name })) &&
             !here.has(keyOf({ device: a.device.name }, { device: b.device.name })),
         )
-  const ends = options.endGone ? gone.flatMap(({ relation }) => removeTie(wish.model, relation)) : []
+  // Their ports stay: other cables of the table may lead there now, from the day shown on.
+  const ended = options.endGone ? gone : []
+  const ends = ended.map(({ relation }) => cableEnd(relation, wish.day))
+  const freed = new Set(ended.flatMap(({ a, b }) => [a.id, b.id]))
+  const steps = brought.steps.map((step): Step => {
+    if (step.do !== 'add-relation' || step.relation.kind !== 'cable') return step
+    const { relation } = step
+    const isLater = freed.has(relation.source) || freed.has(relation.target)
+    return isLater ? { ...step, relation: { ...relation, from: wish.day } } : step
+  })
+  // What the network shows is kept beside the facts, so that what differs from them later is found.
+  const seen = options.source === NEIGHBOURS && told.length > 0 ? seenSteps(wish, told) : []
   return planOf(
     `Bring in a table of ${rows.length} cables`,
+    steps,
     brought,
     faults,
     gone.map(({ id, a, b }) => ({ id, name: `${a.device.name} ${a.name} – ${b.device.name} ${b.name}` })),
-    once(ends),
+    [...once(ends), ...seen],
   )
 }
 
@@ -239,12 +255,38 @@ function readCables(rows: readonly ImportRow[], faultAt: FaultAt): ToldCable[] {
   })
 }
 
+/** What is no longer there on a day was there until the day before; what began only then is taken away. */
+const lastOf = ({ from }: Entity | Relation, day: Day): Day | undefined => {
+  const eve = addDays(day, -1)
+  return from !== undefined && from > eve ? undefined : eve
+}
+
+function cableEnd(cable: Relation, day: Day): Step {
+  const last = lastOf(cable, day)
+  return last === undefined ? removeRelation(cable.id) : setRelation(cable.id, 'to', last)
+}
+
+/** A device ends with the cables that lead to it. */
+function deviceEnds({ model, day }: Wish, device: Entity): Step[] {
+  const last = lastOf(device, day)
+  if (last === undefined) return removeDevice(model, device.id)
+  const cables = portsOf(model, device.id).flatMap(({ id }) => [
+    ...model.leaving(id, 'cable'),
+    ...model.reaching(id, 'cable'),
+  ])
+  return [
+    setEntity(device.id, 'to', last),
+    ...cables.filter((cable) => covers(cable, day)).map((cable) => cableEnd(cable, day)),
+  ]
+}
+
 function planOf(
   label: string,
-  { steps, added, altered }: Brought,
+  steps: readonly Step[],
+  { added, altered }: Brought,
   faults: ImportPlan['faults'],
   gone: readonly { readonly id: Id; readonly name: string }[],
-  ends: readonly ImportPlan['change']['steps'][number][],
+  ends: readonly Step[],
 ): ImportPlan {
   return {
     change: { label, steps: [...steps, ...ends] },
@@ -256,7 +298,7 @@ function planOf(
 }
 
 /** What two ends share is taken away once. */
-function once(steps: readonly ImportPlan['change']['steps'][number][]) {
+function once(steps: readonly Step[]): Step[] {
   const seen = new Set<string>()
   return steps.filter((step) => {
     const key = 'id' in step ? `${step.do} ${step.id}` : ''

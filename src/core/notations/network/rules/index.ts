@@ -24,6 +24,7 @@ import {
 import { blocked, shadowedRule, tooOpen } from './firewalls'
 import { bypass, noPath, overload, singlePoint } from './paths'
 import { rackOverlap, rackPower } from './racks'
+import { seenUnstated, statedUnseen } from './seen'
 import { endOfSupport, hostRetired, unhostedSystem } from './systems'
 
 const own = (...kinds: readonly string[]): Reads => ({
@@ -38,6 +39,7 @@ const own = (...kinds: readonly string[]): Reads => ({
 /** Who has which address, and what it belongs to. */
 const addresses = own('network', 'zone', 'device', 'port', 'subnet')
 const cables = own('network', 'zone', 'device', 'port', 'cable', 'site', 'rack')
+const seen = own('network', 'device', 'port', 'cable', 'neighbours')
 const flows = own('network', 'zone', 'device', 'port', 'cable', 'traffic', 'site', 'rack')
 const filters = own('network', 'zone', 'device', 'port', 'subnet', 'cable', 'traffic', 'filter')
 
@@ -68,6 +70,7 @@ export const rules: readonly Rule[] = [
     unconnected,
   ),
   ...reading(flows, noPath, overload),
+  ...reading(seen, seenUnstated, statedUnseen),
   ...reading(filters, blocked, shadowedRule, tooOpen),
   ...reading(own(), rackOverlap, rackPower, endOfSupport, hostRetired, unhostedSystem),
 ]

@@ -11,7 +11,7 @@ export const scimUsers: TableReader = {
   id: 'scim',
   title: 'SCIM users',
   extensions: ['.json', '.scim'],
-  ofDirectory: true,
+  asked: 'directory',
   read: (text) => {
     let json: unknown
     try {
