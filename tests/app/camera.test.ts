@@ -34,6 +34,10 @@ describe('the camera', () => {
     expect(opening(bounds(1000, 500), first, SIZE, 9)).toEqual(whole)
     expect(opening(bounds(1000, 500), first, SIZE, 8.9).k).toBeCloseTo(8.5 / 8.9, 9)
   })
+  it('opens a tall and narrow picture in the middle, however much smaller it would be as a whole', () => {
+    const { x, k } = opening(bounds(700, 3000), { x: 0, y: 0, width: 120, height: 40 }, SIZE, 10)
+    expect([k, Math.round(330 * k + x)]).toEqual([0.85, 400])
+  })
   it('asks the texts of a scene, those within groups too, how small they are', () => {
     const marks = [
       kit.text(0, 0, 'a', { fill: 'ink', 'font-size': 12 }),

@@ -43,7 +43,8 @@ export function opening(bounds: Box, first: Box | undefined, size: Size, smalles
   const least = size.width - (bounds.x + bounds.width) * k
   const most = -bounds.x * k
   const centred = size.width / 2 - (first.x + first.width / 2) * k
-  const x = bounds.width * k <= size.width ? whole.x : Math.min(most, Math.max(least, centred))
+  const middle = (size.width - bounds.width * k) / 2 - bounds.x * k
+  const x = bounds.width * k <= size.width ? middle : Math.min(most, Math.max(least, centred))
   return { k, x, y: SHEET_MARGIN - 8 - bounds.y * k }
 }
 

@@ -20,10 +20,11 @@ const outPlace =
   (apart: number) =>
   (index: number): number =>
     apart * (index + 1)
+/** Where lines are named at their ends, the first keeps clear of the name of one that takes the middle. */
 const inPlace =
   (apart: number) =>
   (index: number): number =>
-    apart / 2 + apart * index
+    apart * (index + (apart < LABELLED ? 0.5 : 0.7))
 
 /**
  * Places on the sides of nodes for lines that do not take the middle: in the order of where they go, so that they do not cross at once. One of

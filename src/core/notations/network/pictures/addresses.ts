@@ -152,34 +152,11 @@ function rowItem(row: Row, y: number, showMembers: boolean): { item: Item; heigh
     const read = readPrefix(subnet.gateway)
     if (read?.family === prefix.family && read.first >= prefix.first && read.first <= prefix.last) {
       const x = LEFT + shareAt(prefix, read.first) * STRIP.width
-      marks.push(kit.path(`M${tidy(x)} ${BOTTOM}v-6l4 6Z`, { fill: 'error', stroke: 'none' }))
+      marks.push(kit.path(`M${tidy(x)} ${BOTTOM}v-8l6 8Z`, GATEWAY))
     }
   }
   marks.push(kit.rect(strip, { fill: 'none', stroke: 'outline', 'stroke-width': 1 }))
-  marks.push(
-    kit.text(LEFT, ABOVE - 4, addressText({ family: prefix.family, value: prefix.first }), {
-      fill: 'ink-quiet',
-      'font-family': 'mono',
-      'font-size': 9,
-    }),
-    kit.text(LEFT + STRIP.width, ABOVE - 4, addressText({ family: prefix.family, value: prefix.last }), {
-      fill: 'ink-quiet',
-      'font-family': 'mono',
-      'font-size': 9,
-      'text-anchor': 'end',
-    }),
-  )
-  const free = nextFree(subnet)
-  if (!isPart) {
-    const words = `${used.length.toLocaleString('en')} used, ${room.reserved.toLocaleString('en')} reserved, ${countWords(room.free)} free${free === undefined ? '' : `, next ${free}`}`
-    marks.push(
-      kit.text(LEFT + STRIP.width / 2, ABOVE - 4, words, {
-        fill: 'ink-quiet',
-        'font-size': 10,
-        'text-anchor': 'middle',
-      }),
-    )
-  }
+  marks.push(...headOf(row, room))
   let height: number = Math.max(BOTTOM, 30)
   if (showMembers && used.length > 0 && used.length <= MOST_NAMED) {
     const named = membersOf(used, prefix, BOTTOM)
@@ -200,6 +177,38 @@ function rowItem(row: Row, y: number, showMembers: boolean): { item: Item; heigh
     },
   }
 }
+
+/** Above a strip its first and last address and, between them, how full it is: as many of its words as there is room for. */
+function headOf({ subnet, prefix, used, isPart }: Row, room: ReturnType<typeof roomIn>): Mark[] {
+  const [first, last] = [prefix.first, prefix.last].map((value) => addressText({ family: prefix.family, value }))
+  const ends = { fill: 'ink-quiet', 'font-family': 'mono', 'font-size': 9 } as const
+  const marks: Mark[] = [
+    kit.text(LEFT, ABOVE - 4, first ?? '', ends),
+    kit.text(LEFT + STRIP.width, ABOVE - 4, last ?? '', { ...ends, 'text-anchor': 'end' }),
+  ]
+  if (isPart) return marks
+  const from = textWidth(first ?? '', 9, 'mono400') + 12
+  const to = STRIP.width - textWidth(last ?? '', 9, 'mono400') - 12
+  const free = nextFree(subnet)
+  const parts = [
+    `${used.length.toLocaleString('en')} used`,
+    `${countWords(room.free)} free`,
+    ...(free === undefined ? [] : [`next ${free}`]),
+    ...(room.reserved === 0n ? [] : [`${room.reserved.toLocaleString('en')} reserved`]),
+  ]
+  // In the order of what is told, the last of them left out first.
+  const told = parts
+    .map((_, at) => parts.slice(0, parts.length - at).join(', '))
+    .find((one) => textWidth(one, 10, 'text400') <= to - from)
+  if (told === undefined) return marks
+  const middle = STRIP.width / 2
+  const half = textWidth(told, 10, 'text400') / 2
+  const x = Math.min(Math.max(middle, from + half), to - half)
+  return [...marks, kit.text(LEFT + x, ABOVE - 4, told, { fill: 'ink-quiet', 'font-size': 10, 'text-anchor': 'middle' })]
+}
+
+/** What stands where the gateway is: light on what is used, edged on what is not. */
+const GATEWAY = { fill: 'sheet', stroke: 'ink', 'stroke-width': 1 } as const
 
 const tidy = (value: number): number => Math.round(value * 100) / 100
 
@@ -317,6 +326,6 @@ function legend(x: number, y: number): Mark[] {
       kit.rect({ x: x + 262, y, width: 24, height: 14 }, { fill: 'hairline', stroke: 'none' }),
       box(262),
     ]),
-    ...entry(396, 'gateway', [kit.path(`M${x + 410} ${y + 14}v-8l5 8Z`, { fill: 'error', stroke: 'none' })]),
+    ...entry(396, 'gateway', [kit.path(`M${x + 410} ${y + 14}v-8l6 8Z`, GATEWAY)]),
   ]
 }
