@@ -204,7 +204,10 @@ function headOf({ subnet, prefix, used, isPart }: Row, room: ReturnType<typeof r
   const middle = STRIP.width / 2
   const half = textWidth(told, 10, 'text400') / 2
   const x = Math.min(Math.max(middle, from + half), to - half)
-  return [...marks, kit.text(LEFT + x, ABOVE - 4, told, { fill: 'ink-quiet', 'font-size': 10, 'text-anchor': 'middle' })]
+  return [
+    ...marks,
+    kit.text(LEFT + x, ABOVE - 4, told, { fill: 'ink-quiet', 'font-size': 10, 'text-anchor': 'middle' }),
+  ]
 }
 
 /** What stands where the gateway is: light on what is used, edged on what is not. */
