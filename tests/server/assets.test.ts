@@ -1,3 +1,5 @@
+import { createServer, type ServerResponse } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import sharp from 'sharp'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { startServer, type Running } from './running'
@@ -125,16 +127,61 @@ describe('the directory', () => {
     expect([rows.length, itemsPerPage]).toEqual([totalResults, 10])
     expect(new Set(rows.map(([id]) => id)).size).toBe(rows.length)
   })
-  it('that does not answer is said so, in words and with 502', async () => {
-    const before = process.env['SKIVEL_DIRECTORY_URL']
-    process.env['SKIVEL_DIRECTORY_URL'] = 'http://127.0.0.1:9/scim'
-    const lost = await startServer(inject('databaseUrl'))
-    if (before === undefined) delete process.env['SKIVEL_DIRECTORY_URL']
-    const response = await fetch(`${lost.address}/api/directory/users`)
-    expect([response.status, ((await response.json()) as { error: { message: string } }).error.message]).toEqual([
+})
+
+describe('the network', () => {
+  it('tells of its neighbours as a table of cables, each once', async () => {
+    const response = await fetch(`${server.address}/api/network/neighbours`)
+    const { heading, rows } = (await response.json()) as { heading: string[]; rows: string[][] }
+    expect(heading).toEqual(['From', 'From port', 'To', 'To port'])
+    expect(rows.length).toBeGreaterThan(40)
+    expect(new Set(rows.map((row) => row.join('|'))).size).toBe(rows.length)
+  })
+})
+
+describe.each([
+  ['/api/directory/users', 'The directory', 'SKIVEL_DIRECTORY_URL'],
+  ['/api/network/neighbours', 'The network', 'SKIVEL_NEIGHBOURS_URL'],
+])('what is asked at %s', (path, who, variable) => {
+  async function toldBy(address: string): Promise<[number, string]> {
+    const before = process.env[variable]
+    process.env[variable] = address
+    const asking = await startServer(inject('databaseUrl'))
+    if (before === undefined) delete process.env[variable]
+    else process.env[variable] = before
+    const response = await fetch(`${asking.address}${path}`)
+    const { error } = (await response.json()) as { error: { message: string } }
+    await asking.stop()
+    return [response.status, error.message]
+  }
+  /** What it says when it is answered by this. */
+  async function toldOf(answer: (response: ServerResponse) => void): Promise<[number, string]> {
+    const other = createServer((_, response) => answer(response))
+    await new Promise<void>((resolve) => other.listen(0, '127.0.0.1', resolve))
+    const { port } = other.address() as AddressInfo
+    const told = await toldBy(`http://127.0.0.1:${port}`)
+    other.close()
+    other.closeAllConnections()
+    return told
+  }
+
+  it('and does not answer is said so, in words and with 502', async () => {
+    expect(await toldBy('http://127.0.0.1:9/scim')).toEqual([502, expect.stringContaining(`${who} does not answer`)])
+  })
+  it('and answers something else, or without an end, is said so', async () => {
+    const lower = who.toLowerCase()
+    expect(await toldOf((response) => response.end('<p>no'))).toEqual([502, `What ${lower} answers is not JSON.`])
+    expect(await toldOf((response) => response.end('{}'))).toEqual([
       502,
-      expect.stringContaining('The directory does not answer'),
+      expect.stringContaining(`What ${lower} answers is not understood`),
     ])
-    await lost.stop()
+    const endless = (response: ServerResponse) => {
+      const more = () => void (response.destroyed || response.write('x'.repeat(1_000_000), () => setImmediate(more)))
+      more()
+    }
+    expect(await toldOf(endless)).toEqual([
+      502,
+      expect.stringContaining(`${who} answers too much. This is larger than 20 MB`),
+    ])
   })
 })

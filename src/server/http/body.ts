@@ -87,7 +87,7 @@ async function readText(request: Request, most: number): Promise<string> {
 }
 
 /** Reads a body of at most `most` bytes, and no further than that. @throws TooLarge */
-export async function readBytes(request: Request, most: number): Promise<Uint8Array> {
+export async function readBytes(request: Request | Response, most: number): Promise<Uint8Array> {
   const tooLarge = () =>
     new TooLarge(`This is larger than ${Math.round(most / 1e6)} MB, the most that is taken at once.`)
   if (Number(request.headers.get('content-length') ?? 0) > most) throw tooLarge()

@@ -1,17 +1,23 @@
 import type { Table } from '../../core/notation'
 import { registry } from '../../core/notations'
+import { readBytes } from '../http/body'
+import { TooLarge } from '../http/endpoint'
 import { Unreachable } from './errors'
 
 export const PATIENCE_MS = 10_000
+/** Bytes of an answer that are read at most. */
+const MOST_ANSWERED = 20_000_000
 
 /** What another program answers at an address. @throws Unreachable when it does not answer, in words that name it. */
 export async function askedOf(who: string, address: string, accept: string): Promise<unknown> {
   try {
     const response = await fetch(address, { headers: { accept }, signal: AbortSignal.timeout(PATIENCE_MS) })
     if (!response.ok) throw new Unreachable(`${who} answered ${response.status}.`)
-    return await response.json()
+    return JSON.parse(Buffer.from(await readBytes(response, MOST_ANSWERED)).toString('utf8'))
   } catch (error) {
     if (error instanceof Unreachable) throw error
+    if (error instanceof TooLarge) throw new Unreachable(`${who} answers too much. ${error.message}`)
+    if (error instanceof SyntaxError) throw new Unreachable(`What ${who.toLowerCase()} answers is not JSON.`)
     throw new Unreachable(`${who} does not answer: ${error instanceof Error ? error.message : String(error)}`)
   }
 }

@@ -435,6 +435,28 @@ describe('what the devices say of their neighbours', () => {
     expect(findings('net/seen-unstated', once)).toEqual([])
   })
 
+  it('ends no cable of a device that tells nothing, as those of providers, and each that both its devices leave out', () => {
+    const before = netOfDemo(demo).length
+    const on = '2026-11-01'
+    expect(synchronised(demo, on).gone).toEqual([])
+    expect(netOfDemo(apply(demo, synchronised(demo, on).change).model)).toHaveLength(before)
+    const pulled = netOfDemo(demo).find(({ a, b }) => a.device.name === 'sw-edge-1' && b.device.name === 'sw-edge-2')
+    if (!pulled) throw new Error('the two switches are not joined')
+    const table = { heading: ['From', 'From port', 'To', 'To port'] as const, rows: [] as string[][] }
+    const all = neighbourReader.read(answer(on))
+    if ('refused' in all) throw new Error(all.refused)
+    table.rows = all.rows
+      .filter((row) => !(row.includes('sw-edge-1') && row.includes('sw-edge-2')))
+      .map((row) => [...row])
+    const { rows } = understoodRows(table, guessMapping(table.heading, cableTable.columns), cableTable.columns)
+    const { gone } = cableTable.plan({ model: demo, view, day: DAY, selection: [], newId }, rows, {
+      leaveOutFaulty: false,
+      endGone: true,
+      source: NEIGHBOURS,
+    })
+    expect(gone.map(({ id }) => id)).toEqual([pulled.id])
+  })
+
   it('is found where the facts say otherwise later, both ways, and mended', () => {
     const model = network('a  switch\n  p1 to b p1\n  p2 to c p1\nb  switch\nc  switch')
     const seen = (list: readonly string[]) =>

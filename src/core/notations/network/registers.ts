@@ -303,6 +303,14 @@ const inOrder =
   (model, view, day) =>
     list(netIn({ model, view, day })).map(({ id }) => id)
 
+/** Joins the two that are selected, else the first two devices. */
+const ofTwo =
+  (join: (wish: Wish, a: Id, b: Id) => Outcome, refused: string): NonNullable<Register['add']> =>
+  (wish) => {
+    const [a, b] = wish.selection.length === 2 ? wish.selection : netIn(wish).devices.map(({ id }) => id)
+    return a !== undefined && b !== undefined ? join(wish, a, b) : { refused }
+  }
+
 const addIn =
   (
     kind: string,
@@ -412,13 +420,7 @@ export const registers: readonly Register[] = [
     ],
     rows: inOrder(({ cables }) => cables),
     count: (model, view, day) => netIn({ model, view, day }).cables.length,
-    add: (wish) => {
-      const { devices } = netIn(wish)
-      const [a, b] = wish.selection.length === 2 ? wish.selection : devices.map(({ id }) => id)
-      return a !== undefined && b !== undefined
-        ? cableTo(wish, a, b)
-        : { refused: 'A cable joins two devices. Add them first.' }
-    },
+    add: ofTwo(cableTo, 'A cable joins two devices. Add them first.'),
   },
   {
     id: 'subnets',
@@ -508,12 +510,7 @@ export const registers: readonly Register[] = [
     ],
     rows: inOrder(({ flows }) => flows),
     count: (model, view, day) => netIn({ model, view, day }).flows.length,
-    add: (wish) => {
-      const [a, b] = wish.selection.length === 2 ? wish.selection : netIn(wish).devices.map(({ id }) => id)
-      return a !== undefined && b !== undefined
-        ? flowTo(wish, a, b)
-        : { refused: 'A flow leads from a device to another. Add them first.' }
-    },
+    add: ofTwo(flowTo, 'A flow leads from a device to another. Add them first.'),
   },
   {
     id: 'rules',

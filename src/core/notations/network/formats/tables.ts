@@ -17,6 +17,7 @@ import { addressFault, readInterface } from '../addresses'
 import { netIn, portsOf, removeDevice } from '../edits'
 import { entityKinds, relationKinds, DEVICE_TYPES } from '../kinds'
 import { readSpeed } from '../speed'
+import type { Port } from '../structure'
 import { bring, type Brought, type ToldCable, type ToldDevice, type ToldEnd } from './bring'
 import { hostsReader } from './hosts'
 import { NEIGHBOURS, neighbourReader, seenSteps } from './neighbours'
@@ -199,11 +200,17 @@ function planCables(wish: Wish, rows: readonly ImportRow[], options: ImportOptio
       .sort()
       .join('|')
   const here = new Set(told.map(({ a, b }) => keyOf(a, b)))
+  // Devices that tell nothing of their neighbours, as those of providers, leave none of their cables out.
+  const isNetwork = options.source === NEIGHBOURS
+  const telling = new Set(told.flatMap(({ a, b }) => [a.device.toLowerCase(), b.device.toLowerCase()]))
+  const tells = ({ device }: Port) => !isNetwork || telling.has(device.name.toLowerCase())
   const gone =
     told.length === 0
       ? []
       : net.cables.filter(
           ({ a, b }) =>
+            tells(a) &&
+            tells(b) &&
             !here.has(keyOf({ device: a.device.name, port: a.name }, { device: b.device.name, port: b.name })) &&
             !here.has(keyOf({ device: a.device.name }, { device: b.device.name })),
         )
@@ -218,7 +225,7 @@ function planCables(wish: Wish, rows: readonly ImportRow[], options: ImportOptio
     return isLater ? { ...step, relation: { ...relation, from: wish.day } } : step
   })
   // What the network shows is kept beside the facts, so that what differs from them later is found.
-  const seen = options.source === NEIGHBOURS && told.length > 0 ? seenSteps(wish, told) : []
+  const seen = isNetwork && told.length > 0 ? seenSteps(wish, told) : []
   return planOf(
     `Bring in a table of ${rows.length} cables`,
     steps,
