@@ -129,6 +129,26 @@ describe('a page in step with the server', () => {
     expect([shown.standing, outbox()]).toEqual(['saved', ''])
   })
 
+  it.each(['send', 'drop'] as const)('asks once about what is typed on while a question waits: %s', async (choice) => {
+    const { shown, sync, type, name } = await page()
+    type('mine', 'name')
+    await moment(400)
+    wire.others(2, 'theirs')
+    wire.sent[0]?.answer(409, clashWith(2, 'Write “theirs”'))
+    await moment()
+    type('mine a', 'name')
+    type('mine al', 'name')
+    await moment(2000)
+    expect([shown.question?.pending.label, name()]).toEqual(['Write “mine al”', 'mine al'])
+    expect(outbox()).toContain('mine al')
+    sync.settle(choice)
+    await moment(1000)
+    expect([shown.question, name(), wire.sent.length]).toEqual(
+      choice === 'send' ? [undefined, 'mine al', 2] : [undefined, 'theirs', 1],
+    )
+    expect(wire.sent[1]?.base).toBe(choice === 'send' ? 2 : undefined)
+  })
+
   it('tells in a question what others did before the refusal came, and settles on top of all of it', async () => {
     const { shown, sync, type, name } = await page()
     type('mine')

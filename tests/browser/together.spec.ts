@@ -220,6 +220,38 @@ test('typing at once into one field loses no side without a question', async ({ 
   await context.close()
 })
 
+test('a question waits until nobody types: it takes no letter, and asks about all that was typed', async ({
+  page,
+  browser,
+}) => {
+  const id = await ofList(page, COMPANY)
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+  const other = await context.newPage()
+  await Promise.all([open(page, id), open(other, id)])
+  await page.context().setOffline(true)
+  await typeAtEnd(page, 'Dan Lie', ' mine')
+  await typeAtEnd(other, 'Dan Lie', ' theirs')
+  await saved(other)
+  const refused = page.waitForResponse((response) => response.status() === 409)
+  await page.context().setOffline(false)
+  // Letters, and the keys that would press a button.
+  const question = page.getByRole('dialog', { name: QUESTION })
+  let [isRefused, typed] = [false, '']
+  void refused.then(() => (isRefused = true))
+  for (let more = 0; more < 4; more += isRefused ? 1 : 0) {
+    await page.keyboard.type('a ', { delay: 250 })
+    typed += 'a '
+    expect(await question.count()).toBe(0)
+  }
+  await expect(question).toContainText('Planner theirs')
+  expect(await outlineText(page)).toContain(`Planner mine${typed.trimEnd()}`)
+  expect(await namesIn(other, id)).toContain('Planner theirs')
+  await question.getByRole('button', { name: 'Make mine all the same' }).click()
+  await saved(page)
+  expect(await namesIn(page, id)).toContain(`Planner mine${typed.trimEnd()}`)
+  await context.close()
+})
+
 test('undo takes back no work of somebody else', async ({ page, browser }) => {
   const id = await ofList(page, COMPANY)
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { writeWorkspace } from '../../core/file'
 import { save, slug } from '../picture'
 import type { Sides } from '../sync/api'
@@ -81,10 +81,45 @@ function newestOf(theirs: Sides['theirs']): Sides['theirs'] {
   return [...last.values()].slice(-MOST_THEIRS)
 }
 
+const LULL_MS = 700
+
+/** Whether hands rest since something waits: a question that opened between two letters would take the second one for its answer. */
+function useLull(isWaiting: boolean): boolean {
+  const acted = useRef(-Infinity)
+  const [isLull, setLull] = useState(false)
+  useEffect(() => {
+    const onAct = (event: Event) => {
+      if (!(event instanceof PointerEvent) || event.buttons > 0) acted.current = event.timeStamp
+    }
+    for (const name of ACTS) window.addEventListener(name, onAct, true)
+    return () => {
+      for (const name of ACTS) window.removeEventListener(name, onAct, true)
+    }
+  }, [])
+  useEffect(() => {
+    if (!isWaiting) return
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const look = () => {
+      const left = acted.current + LULL_MS - performance.now()
+      if (left <= 0) setLull(true)
+      else timer = setTimeout(look, left)
+    }
+    look()
+    return () => {
+      clearTimeout(timer)
+      setLull(false)
+    }
+  }, [isWaiting])
+  return isLull
+}
+
+const ACTS = ['keydown', 'pointerdown', 'pointermove'] as const
+
 /** Two people changed the same facts, or the server refused: both sides, and a choice. What is on the screen stays until it is made. */
 export function ClashQuestion() {
   const { clash } = useParts('clash')
-  if (!clash) return null
+  const isLull = useLull(clash !== undefined)
+  if (!clash || !isLull) return null
   const { pending, sides, message, fits } = clash
   return (
     <Dialog title={fits ? 'Two changes of the same facts' : 'A change could not be made'} key={pending.id} width={480}>

@@ -107,6 +107,7 @@ export class Sync {
       this.#pending[this.#pending.length - 1] = { ...compose(last, change), id: last.id, base: last.base }
     else this.#pending.push({ ...change, id: this.#newId(), base: this.#baseOf(change) })
     this.#coalescing = coalesce
+    this.#askOfAll()
     this.#save()
     this.#schedule(coalesce === undefined ? 0 : HOLD_MS)
   }
@@ -186,6 +187,16 @@ export class Sync {
     this.#pending = [...this.#pending.slice(0, at), whole, ...others]
     this.#coalescing = undefined
     return whole
+  }
+
+  /** What is typed on while a question waits to be read belongs to it, and the answer is to all of it. */
+  #askOfAll(): void {
+    const [question] = this.#questions
+    if (!question) return
+    const pending = this.#withFollowers(question.pending)
+    if (pending === question.pending) return
+    this.#questions[0] = { ...question, pending }
+    this.listener.onClash(this.#questions[0])
   }
 
   #newId(): string {
