@@ -1,5 +1,5 @@
 import { nth, reach, topological } from '../../graph'
-import type { FlowShape, ShapeEdge } from './shape'
+import type { FlowShape } from './shape'
 
 export interface Columns {
   readonly column: Int32Array
@@ -20,8 +20,17 @@ export function columnsOf(shape: FlowShape): Columns {
   edges.forEach(({ sort }, index) => {
     if (sort === 'flow' && back[index] === 0) forward.push(index)
   })
-  const order = inOrder(nodes.length, forward, edges)
-  const into = lists(nodes.length, forward, (edge) => nth(edges, edge).to)
+  const into: number[][] = nodes.map(() => [])
+  const out: number[][] = nodes.map(() => [])
+  for (const [from, to] of [
+    ...forward.map((edge) => [nth(edges, edge).from, nth(edges, edge).to] as const),
+    ...(shape.after ?? []),
+  ]) {
+    into[to]?.push(from)
+    out[from]?.push(to)
+  }
+  // Every forward edge leads onwards.
+  const order = topological(nodes.length, (node) => nth(out, node))
   const messages = harmless(shape, forward)
   const messagesInto = lists(nodes.length, messages, (edge) => nth(edges, edge).to)
   const phases = Math.max(-1, ...nodes.map(({ phase }) => phase)) + 1
@@ -33,7 +42,7 @@ export function columnsOf(shape: FlowShape): Columns {
       for (const node of order) {
         const { phase, nudge } = nodes[node] ?? { phase: -1, nudge: undefined }
         let least = phase < 0 ? 0 : nth(begins, phase)
-        for (const edge of nth(into, node)) least = Math.max(least, nth(column, nth(edges, edge).from) + 1)
+        for (const from of nth(into, node)) least = Math.max(least, nth(column, from) + 1)
         for (const edge of nth(messagesInto, node)) least = Math.max(least, nth(column, nth(edges, edge).from))
         column[node] = Math.max(0, least + Math.max(0, nudge?.[0] ?? 0))
       }
@@ -86,12 +95,6 @@ function backEdges({ nodes, edges }: FlowShape): Uint8Array {
   nodes.forEach((_, node) => reached[node] === 0 && begin(node))
   nodes.forEach((_, node) => begin(node))
   return back
-}
-
-/** Nodes so that every forward edge leads onwards. */
-function inOrder(count: number, forward: readonly number[], edges: readonly ShapeEdge[]): number[] {
-  const out = lists(count, forward, (edge) => nth(edges, edge).from)
-  return topological(count, (node) => nth(out, node).map((edge) => nth(edges, edge).to))
 }
 
 /** Messages that ask for no circle: each is taken when its receiver does not lead back to its sender. */

@@ -23,16 +23,16 @@ export function flowchart(shape: FlowShape): FlowPlaces {
   const columns = columnsOf(shape)
   const rows = rowsOf(shape, columns, orderOf(shape, columns))
   const grid = gridOf(shape, columns.count, rows)
-  const { routes, plain } = routesOf(shape, columns, rows, grid)
+  const { routes, plain, looked } = routesOf(shape, columns, rows, grid)
   const ports = portsOf(shape, routes, columns, rows, grid)
   const fans = fansOf(shape, routes, ports)
   const channels = channelsOf(routes, ports, grid)
   const names = namesOf(shape, routes, ports)
-  return { ...placed({ shape, columns, rows, grid, routes, ports, fans, channels, names }), plain }
+  return { ...placed({ shape, columns, rows, grid, routes, ports, fans, channels, names }), plain, looked }
 }
 
 /** Everything in px: first along the flow, then across it, then the lines from place to place. */
-function placed(plan: Plan): Omit<FlowPlaces, 'plain'> {
+function placed(plan: Plan): Omit<FlowPlaces, 'plain' | 'looked'> {
   const { shape, columns, rows, names } = plan
   const [along, across] = [alongOf(plan), acrossOf(plan)]
   const spots = shape.nodes.map((_, node): Spot => ({

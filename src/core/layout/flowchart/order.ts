@@ -2,6 +2,7 @@ import { nth } from '../../graph'
 import { join } from '../../model'
 import { lists, type Columns } from './columns'
 import type { FlowShape } from './shape'
+import { untangled } from './untangle'
 
 /** An edge that passes columns on its way: it takes a place in each, as a node would. */
 interface Chain {
@@ -108,6 +109,10 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
       least = now
       best = columns.map((list) => [...list])
     }
+  }
+  if (shape.isThorough === true) {
+    const found = untangled({ columns: best, pairs, laneOf })
+    return { chains, columns: found.columns }
   }
   return { chains, columns: best }
 

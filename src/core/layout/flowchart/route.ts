@@ -26,7 +26,7 @@ export function routesOf(
   rows: Rows,
   grid: Grid,
   most = MOST_LOOKED,
-): { readonly routes: readonly Route[]; readonly plain: boolean } {
+): { readonly routes: readonly Route[]; readonly plain: boolean; readonly looked: number } {
   const { edges } = shape
   const { between, toBorder } = choicesOf(shape, columns, rows, grid)
   const board = new Board(shape, columns.column, rows.row, grid)
@@ -60,7 +60,7 @@ export function routesOf(
     isWider = true
   }
   if (isWider) settle(laying, order, true)
-  return { routes: laying.ways.map(({ route }) => route), plain: laying.isSpent }
+  return { routes: laying.ways.map(({ route }) => route), plain: laying.isSpent, looked: board.looked }
 }
 
 /** Lines with the flow before loops, and those to the border of a lane last. */

@@ -6,6 +6,10 @@ export interface FlowShape {
   readonly nodes: readonly ShapeNode[]
   readonly edges: readonly ShapeEdge[]
   readonly lanes: readonly ShapeLane[]
+  /** Nodes of which the second stands in a later column than the first, with no edge between them. */
+  readonly after?: readonly (readonly [first: number, second: number])[]
+  /** Whether to look longer for an order with fewer crossings. */
+  readonly isThorough?: boolean
   /** How far apart things stand: 1 is usual, less is tighter, more is airier. */
   readonly spacing?: number
   /** How far apart lines leave one side of a node, in px: 10 unless more is said. */
@@ -68,6 +72,8 @@ export interface FlowPlaces {
   readonly phases: readonly ({ readonly from: number; readonly to: number } | undefined)[]
   /** There were too many lines to look for the ways with the fewest crossings. */
   readonly plain: boolean
+  /** Places and lines that were looked at: what it has cost. */
+  readonly looked: number
   /** Where it can be cut along the flow, one place before each column but the first: there lines lead straight on, and nothing else is. */
   readonly cuts: readonly number[]
   readonly length: number

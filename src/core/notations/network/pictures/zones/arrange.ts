@@ -4,6 +4,7 @@ import type { DeviceType } from '../../kinds'
 import type { Cable, Device, Net } from '../../structure'
 import { blocksIn, blockSize, placeBlock } from './blocks'
 import { boxesOf, type Area, type Box, type CableWay, type Tiers } from './boxes'
+import { twinsIn } from './twins'
 
 export interface Arranged {
   /** By box. */
@@ -15,6 +16,8 @@ export interface Arranged {
   readonly labels: ReadonlyMap<Cable, Area>
   readonly width: number
   readonly height: number
+  /** Places and lines looked at in search of it. */
+  readonly effort: number
 }
 
 /** Between two tiers, and what boxes reach beyond what stands in them. */
@@ -30,17 +33,50 @@ const LEAST_APART = 10
 export interface Manner {
   readonly tiers: Tiers
   readonly neighbours: 'above one another' | 'one after another'
+  /** Whether two hubs of the same devices stand side by side, or these between them. */
+  readonly twins: 'side by side' | 'around'
+  /** In what order devices and cables are gone through where nothing else decides. */
+  readonly devices: Order
+  readonly cables: Order
+  /** How long to look for an order that crosses less. */
+  readonly search: 'short' | 'longer'
 }
+type Order = 'as stated' | 'backwards'
 
-const USUAL: Manner = { tiers: 'few', neighbours: 'above one another' }
-const TIERS: readonly Tiers[] = ['more', 'by distance', 'a row']
-/** Larger networks are arranged in the usual manner alone. */
-const MOST_TRIED = 400
-/** Another manner has to save so much of the crossings; so few are no reason to look further. */
-const WORTH = 0.9
-const FEW = 2
+const ordered = <T>(list: readonly T[], order: Order): readonly T[] =>
+  order === 'backwards' ? list.toReversed() : list
 
-/** A network in the manner in which its lines cross least by a good deal; the most compact comes first. Grows as the flowchart does, six times. */
+const USUAL: Manner = {
+  tiers: 'few',
+  neighbours: 'above one another',
+  twins: 'side by side',
+  devices: 'as stated',
+  cables: 'as stated',
+  search: 'short',
+}
+const TIERS: readonly Tiers[] = ['few', 'more', 'by distance', 'a row']
+const BACKWARDS: readonly Partial<Manner>[] = [
+  { devices: 'backwards', cables: 'backwards' },
+  { cables: 'backwards' },
+  { devices: 'backwards' },
+]
+/** What may be changed about the best manner so far, in turn. */
+const FURTHER: readonly (readonly Partial<Manner>[])[] = [
+  TIERS.map((tiers) => ({ tiers })),
+  BACKWARDS,
+  [{ neighbours: 'one after another' }, { search: 'longer' }, { neighbours: 'one after another', search: 'longer' }],
+]
+/** After so much has been looked at, the best of the manners tried is taken: some tenths of a second. */
+const MOST_EFFORT = 9_000_000
+/** Another manner than one tried before has to save so much. */
+const WORTH = 0.95
+/** What each device and cable costs besides what is looked at. */
+const BASE_EFFORT = 2000
+
+/**
+ * A network in the manner in which its lines cross least for the room that it takes. Manners are tried, from the one that crosses least so far, until
+ * none crosses or so much has been looked at; grows as the flowchart does.
+ */
 export function arranged(
   net: Net,
   by: 'zone' | 'site',
@@ -55,13 +91,41 @@ export function arranged(
     return { boxes, laid, crossings, manner }
   }
   const usual = inManner(USUAL)
-  if (net.devices.length > MOST_TRIED || usual.crossings <= FEW) return usual
-  const tried = [usual, ...TIERS.map((tiers) => inManner({ ...USUAL, tiers }))]
-  const [one, other] = tried.toSorted((a, b) => a.crossings - b.crossings)
-  for (const found of [one, other])
-    if (found) tried.push(inManner({ ...found.manner, neighbours: 'one after another' }))
-  return tried.reduce((best, next) => (next.crossings <= best.crossings * WORTH ? next : best))
+  const tried = [usual]
+  let effort = usual.laid.effort
+  const fewest = () => tried.reduce((least, next) => (next.crossings < least.crossings ? next : least))
+  const tryAll = (changes: readonly Partial<Manner>[], base: Manner) => {
+    for (const change of changes) {
+      if (effort > MOST_EFFORT || fewest().crossings === 0) return
+      const manner = { ...base, ...change }
+      if (tried.some((one) => isSame(one.manner, manner))) continue
+      const found = inManner(manner)
+      effort += found.laid.effort
+      tried.push(found)
+    }
+  }
+  const hasTwins = twinsIn(usual.boxes, cables).size > 0
+  tryAll(
+    hasTwins ? [{ twins: 'around' }, ...BACKWARDS.map((change) => ({ ...change, twins: 'around' as const }))] : [],
+    USUAL,
+  )
+  tryAll([{ neighbours: 'one after another', search: 'longer' }], USUAL)
+  for (const changes of FURTHER) tryAll(changes, fewest().manner)
+  return tried.reduce((best, next) => (costOf(next) <= costOf(best) * WORTH ? next : best))
 }
+
+/** So many devices are seen as a whole: room counts as much as crossings. In a larger picture lines are followed, and crossings alone count. */
+const SEEN_WHOLE = 60
+const costOf = ({ crossings, laid }: { readonly crossings: number; readonly laid: Arranged }): number =>
+  (crossings + 1) * (laid.devices.size > SEEN_WHOLE ? 1 : laid.width * laid.height)
+
+const isSame = (a: Manner, b: Manner): boolean =>
+  a.tiers === b.tiers &&
+  a.neighbours === b.neighbours &&
+  a.twins === b.twins &&
+  a.devices === b.devices &&
+  a.cables === b.cables &&
+  a.search === b.search
 
 export interface Measures {
   readonly card: { readonly width: number; readonly height: number }
@@ -95,15 +159,17 @@ export function arrange(
   const tierOf = boxes.flatMap((box) => box.devices.map(() => box.tier))
   const level = levelsOf(devices, joined, tierOf)
   const { lane, lanes, laneOf } = lanesOf(boxes, joined, tierOf)
-  const blocks = blocksIn(boxes, cables)
+  const seconds = manner.twins === 'around' ? twinsIn(boxes, cables) : new Set<Device>()
+  const isBefore = putAround(boxes, seconds, level, at)
+  const blocks = ordered(blocksIn(boxes, cables), manner.devices)
   const inBlock = new Set(blocks.flatMap(({ leaves }) => leaves.map(({ device }) => device)))
   const onRail = new Set(blocks.flatMap(({ leaves }) => leaves.map(({ cable }) => cable)))
-  const singles = devices.filter((device) => !inBlock.has(device))
+  const singles = ordered(devices, manner.devices).filter((device) => !inBlock.has(device))
   const nodeOf = new Map(singles.map((device, node) => [device, node]))
   const node = (device: Device) => nodeOf.get(device) ?? -1
   const empty = boxes.flatMap((box, number) => (box.devices.length === 0 ? [{ box, number }] : []))
   // From the lower to the higher; what stands level is joined without deciding anything.
-  const drawn = cables.filter((cable) => !onRail.has(cable))
+  const drawn = ordered(cables, manner.cables).filter((cable) => !onRail.has(cable))
   const edges = [
     ...drawn.map((cable) => {
       const [a, b] = [cable.a.device, cable.b.device]
@@ -118,8 +184,8 @@ export function arrange(
     }),
     ...blocks.map(({ hub, leaves }, number) => {
       const block = singles.length + number
-      const isBefore = nth(level, at(leaves[0]?.device ?? hub)) < nth(level, at(hub))
-      return { from: isBefore ? block : node(hub), to: isBefore ? node(hub) : block, sort: 'flow' as const }
+      const isFirst = nth(level, at(leaves[0]?.device ?? hub)) < nth(level, at(hub))
+      return { from: isFirst ? block : node(hub), to: isFirst ? node(hub) : block, sort: 'flow' as const }
     }),
   ]
   const [out, into] = [new Int32Array(singles.length + blocks.length), new Int32Array(singles.length + blocks.length)]
@@ -140,6 +206,16 @@ export function arrange(
     ...empty.map(() => ({ width: 140, height: 44 })),
   ]
   const shape: FlowShape = {
+    isThorough: manner.search === 'longer',
+    after: boxes.flatMap(({ devices: own }) => {
+      const second = own.find((device) => seconds.has(device))
+      if (!second) return []
+      const others = own.flatMap((device) => (inBlock.has(device) || device === second ? [] : [node(device)]))
+      const hung = blocks.flatMap(({ hub }, number) => (own.includes(hub) ? [singles.length + number] : []))
+      return [...others, ...hung].map(
+        (other) => (isBefore.has(second) ? [node(second), other] : [other, node(second)]) as readonly [number, number],
+      )
+    }),
     nodes: sizes.map(({ width, height }, number) => {
       const block = blocks[number - singles.length]
       const device = block?.hub ?? singles[number]
@@ -205,6 +281,7 @@ export function arrange(
     labels,
     width,
     height: TAB + places.breadth + REACH.below + 2,
+    effort: places.looked + BASE_EFFORT * (sizes.length + edges.length) * (manner.search === 'longer' ? 2 : 1),
   }
 }
 
@@ -229,6 +306,25 @@ function toBorders(way: readonly Point[], from: Area, to: Area): Point[] {
 function touching(end: Point, next: Point, { x, y, width, height }: Area): Point {
   if (Math.abs(end.y - next.y) < 0.01) return { x: next.x < x + width / 2 ? x : x + width, y: end.y }
   return { x: end.x, y: next.y < y + height / 2 ? y : y + height }
+}
+
+/** Puts the second of two hubs at the far end of its box, so that all else lies between it and the first; answers those that stand before it. */
+function putAround(
+  boxes: readonly Box[],
+  seconds: ReadonlySet<Device>,
+  level: Float64Array,
+  at: (device: Device) => number,
+): ReadonlySet<Device> {
+  const before = new Set<Device>()
+  for (const { devices } of boxes) {
+    const second = devices.find((device) => seconds.has(device))
+    if (!second) continue
+    const levels = devices.map((device) => nth(level, at(device)))
+    const [own, least, most] = [nth(level, at(second)), Math.min(...levels), Math.max(...levels)]
+    if (own - least > most - own) before.add(second)
+    level[at(second)] = before.has(second) ? least - 0.5 : most + 0.5
+  }
+  return before
 }
 
 /** How much of a hub a device is by its sort, where nothing else tells where a network begins. */
@@ -272,7 +368,8 @@ function levelsOf(
     spread(before.length > 0 ? before : onward)
     const hub = (node: number) => {
       const rank = HUBS.indexOf(nth(devices, node).type)
-      return (rank < 0 ? HUBS.length : rank) * 1000 - incidence.degree(node)
+      const leads = neighbours(node).filter((next) => incidence.degree(next) > 1)
+      return (rank < 0 ? HUBS.length : rank) * 1e6 - leads.length * 1000 - incidence.degree(node)
     }
     for (const node of [...own].sort((a, b) => hub(a) - hub(b) || a - b)) if (!depth.has(node)) spread([node])
     const most = Math.max(0, ...depth.values())
