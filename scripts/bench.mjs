@@ -12,6 +12,7 @@ await must('The benchmark of processes', process.execPath, [
   'tsx',
   join('scripts', 'bench', 'processes.ts'),
 ])
+await must('The benchmark of networks', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'networks.ts')])
 await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
 await debianPackages('chromium', ['chromium'])
 await build()

@@ -26,9 +26,19 @@ interface Shape {
   readonly addresses?: number
   readonly filters?: number
   readonly flows?: number
+  /** Cables in all, where these are more than the switches have: within a zone, from anything to a switch. */
+  readonly cables?: number
 }
 
-export function networkOf({ devices, zones, seed = 1, addresses = 0, filters = 0, flows = 0 }: Shape): Model {
+export function networkOf({
+  devices,
+  zones,
+  seed = 1,
+  addresses = 0,
+  filters = 0,
+  flows = 0,
+  cables = 0,
+}: Shape): Model {
   const roll = dice(seed)
   const entities: Entity[] = []
   const relations: Relation[] = []
@@ -90,6 +100,12 @@ export function networkOf({ devices, zones, seed = 1, addresses = 0, filters = 0
       cable(before[0] ?? '', core[0] ?? '', 10_000)
       cable(before[1] ?? '', core[1] ?? '', 10_000)
     }
+  }
+  const made = entities.flatMap(({ id, kind }) => (kind === 'device' ? [id] : []))
+  while (relations.length < cables) {
+    const from = Math.floor(roll() * made.length)
+    const hub = hubs[Math.min(zones - 1, Math.floor(from / perZone))]?.[roll() < 0.5 ? 0 : 1] ?? 'd0'
+    if (made[from] !== hub) cable(hub, made[from] ?? 'd0')
   }
   const all = entities.filter(({ kind }) => kind === 'device')
   for (let extra = 0; extra < addresses; extra++) {

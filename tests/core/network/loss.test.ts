@@ -1,12 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { lostBy } from '../../../src/core/notations/network/carried'
+import { nearest, nth, wayTo } from '../../../src/core/graph'
+import { isNeeded, lostBy } from '../../../src/core/notations/network/carried'
 import { lossesOf } from '../../../src/core/notations/network/losses'
 import type { Device, Net } from '../../../src/core/notations/network/structure'
-import { topologyOf, weaknessesOf } from '../../../src/core/notations/network/topology'
+import { NOTHING_DOWN, topologyOf, weaknessesOf } from '../../../src/core/notations/network/topology'
+import { Ways } from '../../../src/core/notations/network/ways'
 import { packet } from '../../../src/core/notations/network/trials'
 import { measuresOf } from '../../../src/core/notations/network/measures'
-import { networkOf } from '../../networkShapes'
+import { dice, networkOf } from '../../networkShapes'
 import { DAY } from '../../facts'
 import { named, netIn, network, rows, viewIn } from './facts'
 
@@ -181,6 +183,73 @@ d  server  in A1 u 3  units: 2  power: 250`
     expect(pairs.map((one) => one['what'])).toContain('x and y')
     expect(lossesOf(netIn(model)).isExact).toBe(true)
   })
+})
+
+/** Networks that hang together loosely: several parts, servers at several switches, cables from server to server. */
+const looseNet = (seed: number): Net => {
+  const roll = dice(seed)
+  const count = 4 + Math.floor(roll() * 9)
+  const lines = Array.from({ length: count }, (_, i) => {
+    const cables = Array.from({ length: i === 0 ? 0 : Math.floor(roll() * 3) }, () => {
+      const speed = roll() < 0.3 ? '  10G' : ''
+      return `  p${Math.floor(roll() * 1e6)} to d${Math.floor(roll() * i)} p${Math.floor(roll() * 1e6)}${speed}`
+    })
+    return [`d${i}  ${roll() < 0.5 ? 'switch' : 'server'}`, ...cables].join('\n')
+  })
+  const flows = Array.from({ length: 6 }, () => {
+    const [from, to] = [Math.floor(roll() * count), Math.floor(roll() * count)]
+    return from === to ? '' : `d${from}\n  flow to d${to}  tcp 443${roll() < 0.5 ? '  needed' : ''}`
+  })
+  return netIn(network([...lines, ...flows.filter(Boolean)].join('\n')))
+}
+
+describe('ways and losses, each found in two manners', () => {
+  const seeds = fc.nat(100_000)
+
+  it('lead as the search over all devices does, whatever is out of order', () =>
+    fc.assert(
+      fc.property(seeds, fc.nat(20), fc.nat(20), (seed, node, edge) => {
+        const topology = topologyOf(looseNet(seed))
+        const { net, incidence, cables, passes, cost } = topology
+        const down = { nodes: new Set([node % net.devices.length]), edges: new Set([edge]) }
+        for (const out of [NOTHING_DOWN, down]) {
+          const ways = new Ways(topology, out)
+          net.devices.forEach((from, a) => {
+            if (out.nodes.has(a)) return
+            const found = nearest(incidence, a, {
+              cost: (at) => nth(cost, at),
+              passes: (at) => passes[at] === 1 && !out.nodes.has(at),
+              closed: (at) => out.edges.has(at),
+            })
+            net.devices.forEach((to, b) =>
+              expect(ways.between(from, to)?.cables).toEqual(
+                out.nodes.has(b) ? undefined : wayTo(incidence, found, b)?.map((at) => cables[at]),
+              ),
+            )
+          })
+        }
+      }),
+      { numRuns: 150, seed: 2026 },
+    ))
+
+  it('lose, alone and in pairs, what the sheet loses when they are taken down on it', () =>
+    fc.assert(
+      fc.property(seeds, (seed) => {
+        const net = looseNet(seed)
+        const { singles, pairs } = lossesOf(net)
+        expect(singles).toHaveLength(net.devices.length + topologyOf(net).cables.length)
+        for (const { ids: parts, cutOff, cutOffCritical, flowsLost, neededLost } of [...singles, ...pairs]) {
+          const loss = lostBy(net, new Set(parts))
+          expect([cutOff, cutOffCritical, flowsLost, neededLost]).toEqual([
+            loss.cutOff.length,
+            loss.cutOff.filter(({ critical }) => critical).length,
+            loss.lost.length,
+            loss.lost.filter(isNeeded).length,
+          ])
+        }
+      }),
+      { numRuns: 150, seed: 2026 },
+    ))
 })
 
 describe('trying a packet', () => {

@@ -23,7 +23,7 @@ export function flowchart(shape: FlowShape): FlowPlaces {
   const columns = columnsOf(shape)
   const rows = rowsOf(shape, columns, orderOf(shape, columns))
   const grid = gridOf(shape, columns.count, rows)
-  const { routes, plain, looked } = routesOf(shape, columns, rows, grid)
+  const { routes, plain, looked } = routesOf(shape, columns, rows, grid, shape.mostLooked)
   const ports = portsOf(shape, routes, columns, rows, grid)
   const fans = fansOf(shape, routes, ports)
   const channels = channelsOf(routes, ports, grid)

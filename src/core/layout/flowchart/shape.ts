@@ -10,6 +10,8 @@ export interface FlowShape {
   readonly after?: readonly (readonly [first: number, second: number])[]
   /** Whether to look longer for an order with fewer crossings. */
   readonly isThorough?: boolean
+  /** What the search for ways with fewer crossings may cost, in places and lines looked at; some seconds unless it is said. */
+  readonly mostLooked?: number
   /** How far apart things stand: 1 is usual, less is tighter, more is airier. */
   readonly spacing?: number
   /** How far apart lines leave one side of a node, in px: 10 unless more is said. */

@@ -33,8 +33,10 @@ export function tracksOf(lines: readonly ChannelLine[]): { track: Int32Array; co
   let count = 0
   order.forEach((index, place) => {
     let low = 0
-    for (const other of order.slice(0, place))
+    for (let before = 0; before < place; before++) {
+      const other = nth(order, before)
       if (meet(lines[index], lines[other])) low = Math.max(low, nth(track, other) + 1)
+    }
     track[index] = low
     count = Math.max(count, low + 1)
   })
@@ -60,32 +62,21 @@ export function tracksOf(lines: readonly ChannelLine[]): { track: Int32Array; co
 
 const lengthOf = (line: ChannelLine | undefined): number => (line ? Math.abs(line.to - line.from) : 0)
 
-const spanOf = ({ from, to }: ChannelLine): [number, number] => (from < to ? [from, to] : [to, from])
-
 function meet(a: ChannelLine | undefined, b: ChannelLine | undefined): boolean {
   if (!a || !b) return false
-  const [a1, a2] = spanOf(a)
-  const [b1, b2] = spanOf(b)
-  return a1 <= b2 && b1 <= a2
+  return Math.min(a.from, a.to) <= Math.max(b.from, b.to) && Math.min(b.from, b.to) <= Math.max(a.from, a.to)
 }
+
+const within = (at: number, { from, to }: ChannelLine): boolean =>
+  from < to ? at > from && at < to : at > to && at < from
 
 /** Crossings when the first stands on a lower track than the second. */
 function crossings(low: ChannelLine | undefined, high: ChannelLine | undefined): number {
   if (!low || !high) return 0
-  const within = (at: number, line: ChannelLine) => {
-    const [from, to] = spanOf(line)
-    return at > from && at < to
-  }
   let count = 0
-  for (const [at, side] of [
-    [low.from, low.fromSide],
-    [low.to, low.toSide],
-  ] as const)
-    if (side > 0 && within(at, high)) count++
-  for (const [at, side] of [
-    [high.from, high.fromSide],
-    [high.to, high.toSide],
-  ] as const)
-    if (side < 0 && within(at, low)) count++
+  if (low.fromSide > 0 && within(low.from, high)) count++
+  if (low.toSide > 0 && within(low.to, high)) count++
+  if (high.fromSide < 0 && within(high.from, low)) count++
+  if (high.toSide < 0 && within(high.to, low)) count++
   return count
 }

@@ -1,6 +1,7 @@
 import { nth } from '../../graph'
 import { capacityOf, numberOf, textOf, type Cable, type Device, type Flow, type Net } from './structure'
-import { cutOffBy, topologyOf, Ways, waysOf, type Down, type Topology, type Way } from './topology'
+import { cutOffBy, topologyOf, type Down, type Topology } from './topology'
+import { Ways, waysOf, type Way } from './ways'
 
 /** The way that each flow takes; undefined for one that finds none. */
 export type FlowWays = ReadonlyMap<Flow, Way | undefined>
@@ -39,7 +40,7 @@ export interface Carried {
 }
 
 /** What flows put on each cable that they go through; a flow counts on each cable of its way, in both directions together. O(flows × their ways) */
-export function carriedBy(ways: FlowWays): ReadonlyMap<Cable, Carried> {
+function carriedBy(ways: FlowWays): ReadonlyMap<Cable, Carried> {
   const carried = new Map<Cable, { load: number; onward: boolean; back: boolean; flows: Flow[] }>()
   for (const [flow, way] of ways) {
     if (!way) continue
@@ -56,6 +57,14 @@ export function carriedBy(ways: FlowWays): ReadonlyMap<Cable, Carried> {
   }
   return carried
 }
+
+/** What cables carry while nothing is out of order. */
+export function usualOf(topology: Topology): ReadonlyMap<Cable, Carried> {
+  const found = carriedUsually.get(topology) ?? carriedBy(flowWays(topology))
+  carriedUsually.set(topology, found)
+  return found
+}
+const carriedUsually = new WeakMap<Topology, ReadonlyMap<Cable, Carried>>()
 
 /** Whether more goes through a cable than it can carry. */
 export function isOverloaded(cable: Cable, carried: Carried | undefined): boolean {
@@ -77,21 +86,26 @@ export interface Lost {
   readonly carried: ReadonlyMap<Cable, Carried>
 }
 
-/** O(devices + cables), and as much again for each device whose flows have to go another way. */
-export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
-  const topology = topologyOf(net)
-  const down: Down = {
+/** What is out of order when devices, cables or all of a site are. */
+export function downBy(net: Net, ids: ReadonlySet<string>): Down {
+  return {
     nodes: new Set(
       net.devices.flatMap(({ id, site }, node) =>
         ids.has(id) || (site !== undefined && ids.has(site.id)) ? [node] : [],
       ),
     ),
-    edges: new Set(topology.cables.flatMap(({ id }, edge) => (ids.has(id) ? [edge] : []))),
+    edges: new Set(topologyOf(net).cables.flatMap(({ id }, edge) => (ids.has(id) ? [edge] : []))),
   }
+}
+
+/** O(devices + cables), and as much again for each device whose flows have to go another way. */
+export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
+  const topology = topologyOf(net)
+  const down = downBy(net, ids)
   const before = flowWays(topology)
   const ways = waysWithout(topology, down)
   const carried = carriedBy(ways)
-  const usual = carriedBy(before)
+  const usually = usualOf(topology)
   const isLost = (flow: Flow) => ways.get(flow) === undefined && before.get(flow) !== undefined
   const lost = net.flows.filter(isLost)
   return {
@@ -103,7 +117,7 @@ export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
       return was !== undefined && now !== undefined && was.cables.some((cable, at) => cable !== now.cables[at])
     }),
     overloaded: topology.cables.filter(
-      (cable) => isOverloaded(cable, carried.get(cable)) && !isOverloaded(cable, usual.get(cable)),
+      (cable) => isOverloaded(cable, carried.get(cable)) && !isOverloaded(cable, usually.get(cable)),
     ),
     ways,
     carried,

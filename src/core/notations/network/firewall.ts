@@ -3,7 +3,7 @@ import { grouped, type Entity, type Id } from '../../model'
 import { readPrefix, type Address, type Family } from './addresses'
 import { PROTOCOLS, type Protocol } from './kinds'
 import { textOf, type Device, type Flow, type Net } from './structure'
-import type { Way } from './topology'
+import type { Way } from './ways'
 
 /**
  * What the rules of firewalls let through. All addresses are places on one line: those of IPv4, those of IPv6, and a place for each device

@@ -2,12 +2,13 @@ import { nth } from '../../graph'
 import type { Day, Id, Model, View } from '../../model'
 import type { Measure } from '../../notation'
 import { percentWords, uptimeOf } from './availability'
-import { carriedBy, flowWays, flowWords, isNeeded, lostBy, sentWords } from './carried'
+import { flowWords, isNeeded, lostBy, sentWords, usualOf } from './carried'
 import { between, reachOf } from './numbers'
 import { speedText } from './speed'
 import { capacityOf, netShown, type Cable, type Device, type Net } from './structure'
 import { nextFree, roomIn, subnetsOf, subnetWith } from './subnets'
-import { portsOf, topologyOf, weaknessesOf } from './topology'
+import { topologyOf, weaknessesOf } from './topology'
+import { portsOf } from './ways'
 
 interface Measures {
   readonly of: string
@@ -44,7 +45,7 @@ function ofDevice(net: Net, device: Device): Measure[] {
   const topology = topologyOf(net)
   const node = topology.index.get(device.id) ?? 0
   const cutOff = weaknessesOf(topology).find(({ of }) => 'device' in of && of.device === device)?.cutOff ?? []
-  const carried = carriedBy(flowWays(topology))
+  const carried = usualOf(topology)
   const busiest = device.ports
     .flatMap(({ cables }) => cables)
     .flatMap((cable) => {
@@ -77,7 +78,7 @@ function ofDevice(net: Net, device: Device): Measure[] {
 
 function ofCable(net: Net, cable: Cable): Measure[] {
   const topology = topologyOf(net)
-  const carried = carriedBy(flowWays(topology)).get(cable)
+  const carried = usualOf(topology).get(cable)
   const capacity = capacityOf(cable)
   const cutOff = weaknessesOf(topology).find(({ of }) => 'cable' in of && of.cable === cable)?.cutOff ?? []
   return [

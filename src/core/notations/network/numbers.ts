@@ -2,13 +2,14 @@ import { disjointWays, nth } from '../../graph'
 import type { Day, Id, Model } from '../../model'
 import type { NumberSheet, SheetRow } from '../../notation'
 import { availabilityBetween } from './availability'
-import { carriedBy, flowWays, flowWords } from './carried'
+import { flowWays, flowWords, usualOf } from './carried'
 import { firewallsOf, passageOf } from './firewall'
 import { lossesOf, type Worst } from './losses'
 import { freeUnits, rackUnits } from './racked'
 import { capacityOf, netsOn, numberOf, textOf, type Device, type Net } from './structure'
 import { nextFree, roomIn, subnetsOf } from './subnets'
-import { partsOf, passesAt, portsOf, topologyOf, waysOf, weaknessesOf, NOTHING_DOWN, type Topology } from './topology'
+import { partsOf, passesAt, topologyOf, weaknessesOf, NOTHING_DOWN, type Topology } from './topology'
+import { portsOf, waysOf } from './ways'
 
 const column = (id: string, label: string, unit: string | null = null) => ({ id, label, unit })
 const inEach = (find: (net: Net) => readonly SheetRow[]) => (model: Model, day: Day) => netsOn(model, day).flatMap(find)
@@ -88,7 +89,7 @@ const cables: NumberSheet = {
   ],
   rows: inEach((net) => {
     const topology = topologyOf(net)
-    const carried = carriedBy(flowWays(topology))
+    const carried = usualOf(topology)
     const lost = new Map(
       weaknessesOf(topology).flatMap(({ of, cutOff }) => ('cable' in of ? [[of.cable, cutOff.length] as const] : [])),
     )

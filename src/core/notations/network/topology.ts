@@ -1,4 +1,4 @@
-import { Incidence, cutsOf, nearest, nth, wayTo } from '../../graph'
+import { Incidence, cutsOf, nth } from '../../graph'
 import { Recall, type Day, type Id, type Model } from '../../model'
 import { capacityOf, netsOn, type Cable, type Device, type Net } from './structure'
 
@@ -110,26 +110,70 @@ export function partsOf(
   return { part, sizes }
 }
 
-/** Devices that no longer hang together with the largest part of what they belonged to. O(devices + cables) */
-export function cutOffBy(topology: Topology, down: Down): number[] {
+/**
+ * Devices that no longer hang together with the largest part of what they belonged to. What passes nothing on belongs where it usually does, as
+ * long as it is cabled to anything of that. O(devices + cables)
+ */
+export function cutOffBy(topology: Topology, down: Down, { part, sizes } = partsOf(topology, down)): number[] {
+  const { incidence, passes, net } = topology
   const whole = wholeOf(topology)
-  const { part, sizes } = partsOf(topology, down)
   // Of each part of the whole the largest part that is left, the one with what is critical before others.
   const critical = new Int32Array(sizes.length)
-  topology.net.devices.forEach((device, node) => {
+  net.devices.forEach((device, node) => {
     const own = nth(part, node)
     if (own >= 0 && device.critical) critical[own] = nth(critical, own) + 1
   })
   const largest = new Int32Array(whole.length).fill(-1)
   const weight = (one: number) => nth(sizes, one) * 1e6 + nth(critical, one)
-  for (let node = 0; node < part.length; node++) {
+  const enter = (node: number) => {
     const [own, left] = [nth(whole, node), nth(part, node)]
     if (left >= 0 && (nth(largest, own) < 0 || weight(left) > weight(nth(largest, own)))) largest[own] = left
   }
+  for (let node = 0; node < part.length; node++) if (passes[node] === 1) enter(node)
+  const passing = Uint8Array.from(largest, (one) => (one < 0 ? 0 : 1))
+  for (let node = 0; node < part.length; node++) if (passing[nth(whole, node)] === 0) enter(node)
+  const isAt = (node: number, wanted: number): boolean => {
+    for (let place = incidence.first(node); place < incidence.first(node + 1); place++) {
+      const edge = incidence.edge(place)
+      const next = incidence.other(edge, node)
+      if (passes[next] === 1 && part[next] === wanted && !down.edges.has(edge)) return true
+    }
+    return false
+  }
   const cut: number[] = []
-  for (let node = 0; node < part.length; node++)
-    if (nth(part, node) >= 0 && largest[nth(whole, node)] !== part[node]) cut.push(node)
+  for (let node = 0; node < part.length; node++) {
+    if (nth(part, node) < 0) continue
+    const wanted = nth(largest, nth(whole, node))
+    if (part[node] !== wanted && (passes[node] === 1 || !isAt(node, wanted))) cut.push(node)
+  }
   return cut
+}
+
+/** Whether anything leads from one device to another while something is out of order. O(cables of the two) */
+export function isJoined(
+  { incidence, passes }: Topology,
+  { nodes, edges }: Down,
+  { part }: { readonly part: Int32Array },
+  a: number,
+  b: number,
+): boolean {
+  if (nodes.has(a) || nodes.has(b)) return false
+  if (a === b) return true
+  const reached = new Set(passes[a] === 1 ? [nth(part, a)] : [])
+  for (let place = incidence.first(a); place < incidence.first(a + 1); place++) {
+    const edge = incidence.edge(place)
+    const next = incidence.other(edge, a)
+    if (edges.has(edge) || nodes.has(next)) continue
+    if (next === b) return true
+    if (passes[a] === 0 && passes[next] === 1) reached.add(nth(part, next))
+  }
+  if (passes[b] === 1) return reached.has(nth(part, b))
+  for (let place = incidence.first(b); place < incidence.first(b + 1); place++) {
+    const edge = incidence.edge(place)
+    const next = incidence.other(edge, b)
+    if (!edges.has(edge) && !nodes.has(next) && passes[next] === 1 && reached.has(nth(part, next))) return true
+  }
+  return false
 }
 
 const wholes = new WeakMap<Topology, Int32Array>()
@@ -144,17 +188,27 @@ export function wholeOf(topology: Topology): Int32Array {
 export interface Weakness {
   readonly of: { readonly device: Device } | { readonly cable: Cable }
   readonly cutOff: readonly Device[]
+  /** Whether that is all that changes: what is cut off hangs on it alone, and nothing else goes elsewhere. */
+  readonly isPlain: boolean
 }
 
-const weak = new WeakMap<Topology, readonly Weakness[]>()
+export interface Weaknesses {
+  readonly list: readonly Weakness[]
+  /** Devices and cables, by number, whose loss may part some from others: 1 where it has to be looked at. */
+  readonly parts: { readonly nodes: Uint8Array; readonly edges: Uint8Array }
+}
+
+const weak = new WeakMap<Topology, Weaknesses>()
 
 /**
  * Every device and cable whose loss alone cuts others off, with those. Only articulation points and bridges can be such: of the network in
  * which what passes nothing on stands once at each of its cables. O(devices + cables) for these, and as much again for each of them.
  */
-export function weaknessesOf(topology: Topology): readonly Weakness[] {
-  const found = weak.get(topology)
-  if (found) return found
+export const weaknessesOf = (topology: Topology): readonly Weakness[] => weakIn(topology).list
+
+export function weakIn(topology: Topology): Weaknesses {
+  const known = weak.get(topology)
+  if (known) return known
   const { net, cables, incidence } = topology
   const { nodes, edges } = incidence.graph
   let count = nodes
@@ -167,27 +221,77 @@ export function weaknessesOf(topology: Topology): readonly Weakness[] {
   const split = edges.map(([a, b]) => [own(a), own(b)] as const)
   const cuts = cutsOf(new Incidence({ nodes: count, edges: split }))
   const list: Weakness[] = []
+  const parts = { nodes: new Uint8Array(nodes), edges: new Uint8Array(edges.length) }
   const add = (of: Weakness['of'], down: Partial<Down>) => {
+    for (const node of down.nodes ?? []) parts.nodes[node] = 1
+    for (const edge of down.edges ?? []) parts.edges[edge] = 1
     const cutOff = cutOffBy(topology, { ...NOTHING_DOWN, ...down }).map((node) => nth(net.devices, node))
-    if (cutOff.length > 0) list.push({ of, cutOff })
+    if (cutOff.length > 0) list.push({ of, cutOff, isPlain: false })
   }
-  for (let node = 0; node < nodes; node++)
-    if (nth(cuts.byNode, node).nodes > 0) add({ device: nth(net.devices, node) }, { nodes: new Set([node]) })
+  const isMeeting = (node: number) =>
+    topology.passes[node] === 0 && incidence.degree(node) > 1 && hangsOnItsLike(topology, node)
+  for (let node = 0; node < nodes; node++) {
+    const loss = nth(cuts.byNode, node).nodes
+    if (loss === 0 && !isMeeting(node)) continue
+    // Where all that is lost hangs on its cables alone, that needs no search.
+    const hung = hangingOn(topology, node, loss)
+    const device = nth(net.devices, node)
+    if (!hung) add({ device }, { nodes: new Set([node]) })
+    else if (hung.length > 0)
+      list.push({ of: { device }, cutOff: hung.map((one) => nth(net.devices, one)), isPlain: true })
+  }
   cuts.byEdge.forEach((loss, edge) => {
-    if (loss.nodes === 0) return
     const [a, b] = nth(edges, edge)
+    const isOfEnds = topology.passes[a] === 0 && topology.passes[b] === 0
+    if (isOfEnds) return add({ cable: nth(cables, edge) }, { edges: new Set([edge]) })
+    if (loss.nodes === 0) return
     // What hangs on several places of one part loses nothing with one of its cables.
     const end = [a, b].find((node) => topology.passes[node] === 0 && incidence.degree(node) > 1)
     if (end !== undefined && isWithin(topology, end)) return
     // What hangs on one cable alone is cut off with it: that needs no search.
     const alone = [a, b].find((node) => incidence.degree(node) === 1)
     const cable = nth(cables, edge)
-    if (alone !== undefined && incidence.degree(a === alone ? b : a) > 1)
-      list.push({ of: { cable }, cutOff: [nth(net.devices, alone)] })
+    const other = a === alone ? b : a
+    if (alone !== undefined && topology.passes[other] === 1 && incidence.degree(other) > 1)
+      list.push({ of: { cable }, cutOff: [nth(net.devices, alone)], isPlain: true })
     else add({ cable }, { edges: new Set([edge]) })
   })
-  weak.set(topology, list)
-  return list
+  const weaknesses = { list, parts }
+  weak.set(topology, weaknesses)
+  return weaknesses
+}
+
+/**
+ * What hangs on one device alone, in order, where the so many places that its loss cuts off are all next to it; undefined where they are not. A place is
+ * what has one cable, or one of several cables of what passes nothing on and is held by another.
+ */
+function hangingOn(topology: Topology, node: number, places: number): number[] | undefined {
+  const { incidence, passes } = topology
+  if (passes[node] === 0) return undefined
+  const whole = wholeOf(topology)
+  const alone: number[] = []
+  let held = 0
+  for (let place = incidence.first(node); place < incidence.first(node + 1); place++) {
+    const next = incidence.other(incidence.edge(place), node)
+    if (incidence.degree(next) === 1) alone.push(next)
+    else if (passes[next] === 0) {
+      let isHeld = false
+      for (let far = incidence.first(next); far < incidence.first(next + 1); far++) {
+        const other = incidence.other(incidence.edge(far), next)
+        isHeld ||= other !== node && passes[other] === 1 && whole[other] === whole[next]
+      }
+      if (!isHeld) return undefined
+      held++
+    }
+  }
+  return alone.length + held === places ? alone.sort((a, b) => a - b) : undefined
+}
+
+/** Whether a device is cabled to nothing that passes traffic on. */
+function hangsOnItsLike({ incidence, passes }: Topology, node: number): boolean {
+  for (let place = incidence.first(node); place < incidence.first(node + 1); place++)
+    if (passes[incidence.other(incidence.edge(place), node)] === 1) return false
+  return true
 }
 
 /** Whether all that a device is cabled to passes traffic on, and belongs to one part of the network. */
@@ -199,63 +303,6 @@ function isWithin(topology: Topology, node: number): boolean {
     if (passes[next] !== 1 || whole[next] !== whole[node]) return false
   }
   return true
-}
-
-/** A way through the network. */
-export interface Way {
-  readonly cables: readonly Cable[]
-  /** All devices on it, both ends included. */
-  readonly devices: readonly Device[]
-}
-
-/** Ways from one device to others: of the fewest cables, then the fastest. */
-export class Ways {
-  readonly #found = new Map<number, ReturnType<typeof nearest>>()
-
-  constructor(
-    readonly topology: Topology,
-    private readonly down: Down = NOTHING_DOWN,
-  ) {}
-
-  /** O(devices + cables) for the first way from a device, then O(way). */
-  between(from: Device, to: Device): Way | undefined {
-    const { topology, down } = this
-    const [a, b] = [topology.index.get(from.id) ?? -1, topology.index.get(to.id) ?? -1]
-    if (a < 0 || b < 0 || down.nodes.has(a) || down.nodes.has(b)) return undefined
-    const passes = passesAt(topology)
-    const found =
-      this.#found.get(a) ??
-      nearest(topology.incidence, a, {
-        cost: (edge) => nth(topology.cost, edge),
-        passes: (node) => passes(node) && !down.nodes.has(node),
-        closed: (edge) => down.edges.has(edge),
-      })
-    this.#found.set(a, found)
-    const edges = wayTo(topology.incidence, found, b)
-    return edges && wayOf(topology, a, edges)
-  }
-}
-
-/** Ways of all networks while nothing is out of order, remembered with what they lead through. */
-const ways = new WeakMap<Topology, Ways>()
-export function waysOf(topology: Topology): Ways {
-  const found = ways.get(topology) ?? new Ways(topology)
-  ways.set(topology, found)
-  return found
-}
-
-export function wayOf({ net, cables, incidence }: Topology, from: number, edges: readonly number[]): Way {
-  let at = from
-  const devices = [nth(net.devices, at)]
-  for (const edge of edges) devices.push(nth(net.devices, (at = incidence.other(edge, at))))
-  return { cables: edges.map((edge) => nth(cables, edge)), devices }
-}
-
-/** `lan1 – p1, p3 – eth0`: the ports that a way leads through. */
-export function portsOf({ cables, devices }: Way): string {
-  return cables
-    .map(({ a, b }, at) => (a.device === devices[at] ? `${a.name} – ${b.name}` : `${b.name} – ${a.name}`))
-    .join(', ')
 }
 
 const all = new Recall<readonly Topology[]>()

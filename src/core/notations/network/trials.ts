@@ -4,7 +4,8 @@ import { addressText, readAddress, type Address } from './addresses'
 import { Firewalls, firewallsOf, passageOf, verdictOn, type Filter } from './firewall'
 import { PROTOCOLS } from './kinds'
 import { netShown, type Device, type Net } from './structure'
-import { portsOf, topologyOf, waysOf } from './topology'
+import { topologyOf } from './topology'
+import { portsOf, waysOf } from './ways'
 
 /** What becomes of a packet. */
 export const packet: Trial = {

@@ -1,9 +1,10 @@
 import { nearest, nth, wayTo } from '../../../graph'
 import { setRelation, thresholdOf, fixAs, type Found, type Rule } from '../../../notation'
-import { carriedBy, flowWays, flowWords, isOverloaded } from '../carried'
+import { flowWays, flowWords, isOverloaded, usualOf } from '../carried'
 import { speedText } from '../speed'
 import { capacityOf, type Device, type Net } from '../structure'
-import { topologyOf, wayOf, weaknessesOf, type Weakness, type Way } from '../topology'
+import { topologyOf, weaknessesOf, type Weakness } from '../topology'
+import { wayOf, type Way } from '../ways'
 import { finding, inEach, listed } from './found'
 
 const calledOf = (of: Weakness['of']): string =>
@@ -121,7 +122,7 @@ export const overload = inEach(
   },
   (net) => {
     const topology = topologyOf(net)
-    return [...carriedBy(flowWays(topology))].flatMap(([cable, carried]): Found[] => {
+    return [...usualOf(topology)].flatMap(([cable, carried]): Found[] => {
       if (!isOverloaded(cable, carried)) return []
       const { a, b } = cable
       const capacity = capacityOf(cable) ?? 0

@@ -70,6 +70,8 @@ const FURTHER: readonly (readonly Partial<Manner>[])[] = [
 const MOST_EFFORT = 9_000_000
 /** Another manner than one tried before has to save so much. */
 const WORTH = 0.95
+/** In one of them no more than so much is looked at. */
+const MOST_LOOKED = 20_000_000
 /** What each device and cable costs besides what is looked at. */
 const BASE_EFFORT = 2000
 
@@ -207,6 +209,7 @@ export function arrange(
   ]
   const shape: FlowShape = {
     isThorough: manner.search === 'longer',
+    mostLooked: MOST_LOOKED,
     after: boxes.flatMap(({ devices: own }) => {
       const second = own.find((device) => seconds.has(device))
       if (!second) return []

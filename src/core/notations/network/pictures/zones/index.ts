@@ -4,11 +4,12 @@ import type { Day, Id, Model, View } from '../../../../model'
 import { spacingOf, type Picture } from '../../../../notation'
 import { aroundPoints, kit, textWidth, type Item, type Link, type Mark, type Scene } from '../../../../scene'
 import { addressText } from '../../addresses'
-import { carriedBy, flowWays, isOverloaded, lostBy, type Carried } from '../../carried'
+import { isOverloaded, lostBy, usualOf, type Carried } from '../../carried'
 import { zones as gestures } from '../../gestures'
 import { speedText } from '../../speed'
 import { capacityOf, netShown, type Cable, type Device, type Net } from '../../structure'
-import { passesAt, topologyOf, waysOf } from '../../topology'
+import { passesAt, topologyOf } from '../../topology'
+import { waysOf } from '../../ways'
 import { CARD, cardMarks, widthFor } from '../device'
 import { arranged } from './arrange'
 import type { Area, Box, CableWay } from './boxes'
@@ -73,7 +74,7 @@ function draw(model: Model, view: View, day: Day): Scene {
   )
   const loss = lostBy(net, idsIn(view.options['down']))
   const isAnyDown = loss.down.nodes.size + loss.down.edges.size > 0
-  const carried = isAnyDown ? loss.carried : carriedBy(flowWays(topology))
+  const carried = isAnyDown ? loss.carried : usualOf(topology)
   const shown = waysShown(net, view)
   const cutOff = new Set(loss.cutOff)
   const down = new Set([...loss.down.nodes].map((node) => nth(net.devices, node)))
