@@ -68,6 +68,17 @@ describe.each(pictures)('%s', (_, view, plain, entity) => {
     expect(added?.label).toMatch(/: .*(new|now)/)
   })
 
+  it('puts its sign over no word of what is small, and within what is not', () => {
+    const other = compared(changed(demo, [set(entity, 'name', 'Quite another')]), demo, view)
+    for (const { box, marks } of other.items) {
+      const at = marks.findIndex((mark) => mark.tag === 'text' && /^[≠»±+ ]+$/.test(mark.children[0]))
+      const plate = marks[at - 1]
+      if (at < 0 || plate?.tag !== 'rect') continue
+      if (box.width < plate.attrs.width + 16) expect(plate.attrs.y + plate.attrs.height).toBeLessThan(0)
+      else expect(plate.attrs.x + plate.attrs.width).toBeLessThan(box.width)
+    }
+  })
+
   it('lays nothing of it over anything else', () => {
     const { items, bounds } = compared(without(demo, entity), demo, view)
     const cards = items.filter(({ label }) => label.endsWith(': gone'))

@@ -140,13 +140,16 @@ function counted(list: readonly (readonly Turn[])[]): string {
 function tag(turns: readonly Turn[], { width, height }: Box): Mark[] {
   const signs = signsOf(turns)
   const tagWidth = textWidth(signs, 11, 'text700') + 12
+  // Above what is hardly wider than the tag itself: beside it stands its name.
+  const isSmall = width < tagWidth + 16
+  const [x, y] = isSmall ? [(width - tagWidth) / 2, -18] : [4, -9]
   return [
     kit.rect(
       { x: -1.5, y: -1.5, width: width + 3, height: height + 3 },
       { rx: 4, fill: 'none', stroke: 'ink', 'stroke-width': 1.5 },
     ),
-    kit.rect({ x: 4, y: -9, width: tagWidth, height: 16 }, { rx: 2, fill: 'ink', stroke: 'none' }),
-    kit.text(4 + tagWidth / 2, 3, signs, {
+    kit.rect({ x, y, width: tagWidth, height: 16 }, { rx: 2, fill: 'ink', stroke: 'none' }),
+    kit.text(x + tagWidth / 2, y + 12, signs, {
       fill: 'sheet',
       'font-size': 11,
       'font-weight': 700,

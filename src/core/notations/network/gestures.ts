@@ -24,12 +24,15 @@ const shown = 'Shown'
 export const DOWN: Option = { id: 'down', label: 'Taken down', type: 'list', hidden: true }
 export const WAYS: Option = { id: 'ways', label: 'Ways between', type: 'list', hidden: true }
 
+/** What is on every picture of a network, or says what is true of what is. */
+const NETWORKED = ['device', 'zone', 'port', 'subnet', 'filter', 'network', 'neighbours'] as const
+
 /** Devices in their zones, from the least trusted to the most, with their cables. */
 export const zones: Gestures = {
   id: 'zones',
   title: 'Zones',
   good: 'What is joined to what, across which borders, and what is lost when something fails',
-  draws: ['device', 'zone', 'port', 'subnet', 'filter', 'network', 'neighbours'],
+  draws: NETWORKED,
   options: [
     { id: 'boxes', label: 'Grouped by', type: 'choice', choices: ['zone', 'site'], initial: 'zone' },
     { id: 'lines', label: 'Lines', type: 'choice', choices: ['right-angled', 'straight'], initial: 'right-angled' },
@@ -52,7 +55,7 @@ export const addresses: Gestures = {
   id: 'addresses',
   title: 'Addresses',
   good: 'How full each subnet is, which addresses are taken, kept back and free',
-  draws: ['subnet', 'device', 'port', 'network'],
+  draws: NETWORKED,
   options: [
     { id: 'part', label: 'Part of it', type: 'text' },
     { id: 'members', label: 'Members', type: 'flag', initial: true, group: shown },
@@ -66,7 +69,7 @@ export const sites: Gestures = {
   id: 'sites',
   title: 'Sites',
   good: 'Where devices stand on the map, and how much goes between the places',
-  draws: ['site', 'device', 'network'],
+  draws: ['site', ...NETWORKED],
   options: [
     { id: 'arcs', label: 'Links', type: 'choice', choices: ['arcs', 'lines'], initial: 'arcs' },
     { id: 'capacity', label: 'Capacity', type: 'flag', initial: true, group: shown },
@@ -81,7 +84,7 @@ export const racks: Gestures = {
   id: 'racks',
   title: 'Racks',
   good: 'What stands in which unit of a rack, what is free, and how much power it takes',
-  draws: ['rack', 'device', 'network'],
+  draws: ['rack', ...NETWORKED],
   options: [
     { id: 'watts', label: 'Watts', type: 'flag', initial: true, group: shown },
     { id: 'numbers', label: 'Unit numbers', type: 'flag', initial: true, group: shown },

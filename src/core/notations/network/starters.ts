@@ -3,6 +3,9 @@ import { handling } from './handling'
 import { outline } from './outline'
 
 const starter = starterFrom(outline, handling.view, { network: '' })
+const onTheMap = starterFrom(outline, (newId, title) => ({ ...handling.view(newId, title), picture: 'sites' }), {
+  network: '',
+})
 
 export const starters: readonly Starter[] = [
   starter(
@@ -51,5 +54,51 @@ Servers  (zone, trust high)
     eth1 to sw-2 p10  10G
   backup-1  storage  10.40.2.20/24
     eth0 to sw-2 p11  10G`,
+  ),
+  onTheMap(
+    'branches',
+    'Branches on a map',
+    'A head office and three branches, each joined by two ways, with their racks',
+    `Head office net  (zone, trust high)
+  Head office net  (subnet 10.60.0.0/24, vlan 10, gateway 10.60.0.1)
+  rt-head-1  router  10.60.0.1/24  at Head office  in H1 u 24
+    wan1 to rt-north-1 wan1  1G  leased line
+    wan2 to rt-east-1 wan1  1G  leased line
+    lan1 to sw-head-1 p1  10G
+  rt-head-2  router  10.60.0.2/24  at Head office  in H1 u 23
+    wan1 to rt-west-1 wan1  1G  leased line
+    lan1 to sw-head-1 p2  10G
+  sw-head-1  switch  10.60.0.3/24  at Head office  in H1 u 22
+  orders-1  server  10.60.0.10/24  critical  at Head office  in H1 u 10
+    eth0 to sw-head-1 p10  10G
+Branches  (zone, trust medium)
+  North  (subnet 10.60.1.0/24, vlan 11, gateway 10.60.1.1)
+  West  (subnet 10.60.2.0/24, vlan 12, gateway 10.60.2.1)
+  East  (subnet 10.60.3.0/24, vlan 13, gateway 10.60.3.1)
+  rt-north-1  router  10.60.1.1/24  at North branch
+    wan2 to rt-west-1 wan2  200M  leased line
+    lan1 to sw-north-1 p1  1G
+  sw-north-1  switch  10.60.1.2/24  at North branch
+  desk-north  endpoint  10.60.1.101/24  at North branch
+    eth0 to sw-north-1 p5  1G
+    flow to orders-1  tcp 443  60 Mbit/s  needed
+  rt-west-1  router  10.60.2.1/24  at West branch
+    wan3 to rt-east-1 wan2  200M  leased line
+    lan1 to sw-west-1 p1  1G
+  sw-west-1  switch  10.60.2.2/24  at West branch
+  desk-west  endpoint  10.60.2.101/24  at West branch
+    eth0 to sw-west-1 p5  1G
+    flow to orders-1  tcp 443  60 Mbit/s  needed
+  rt-east-1  router  10.60.3.1/24  at East branch
+    lan1 to sw-east-1 p1  1G
+  sw-east-1  switch  10.60.3.2/24  at East branch
+  desk-east  endpoint  10.60.3.101/24  at East branch
+    eth0 to sw-east-1 p5  1G
+    flow to orders-1  tcp 443  60 Mbit/s
+H1  (rack, units 24, watts 3000)  at Head office
+Head office  (site, north 53.8, east -1.6)
+North branch  (site, north 55.9, east -3.4)
+West branch  (site, north 51.6, east -3.2)
+East branch  (site, north 52.6, east 1.2)`,
   ),
 ]

@@ -34,6 +34,7 @@ Known error?
       –
         Find the cause @ Specialist
         Repair the service
+    join all
 Confirm with the caller @ Service desk
 end: Incident closed`,
   ),

@@ -116,6 +116,13 @@ function frameMarks(
       ...(bold ? { 'font-weight': 700 } : {}),
     })
   const inner = width - 2 * RACK.rail
+  // No line goes through what is several units high: it would show where the device is faint.
+  const borders = Array.from({ length: units - 1 }, (_, below) => below + 1).filter((below) =>
+    devices.every((device) => {
+      const span = spanOf(device)
+      return !span || below < span.from || below >= span.to
+    }),
+  )
   return [
     line(rack.name, head + 13, 13, true),
     line(
@@ -140,10 +147,11 @@ function frameMarks(
       : []),
     kit.rect({ x, y, width, height }, { rx: 2, fill: 'head', stroke: 'outline', 'stroke-width': 1.2 }),
     kit.rect({ x: x + RACK.rail, y, width: inner, height }, { fill: 'sheet', stroke: 'outline' }),
-    kit.path(
-      Array.from({ length: units - 1 }, (_, at) => `M${x + RACK.rail} ${y + (at + 1) * UNIT_PX}h${inner}`).join(''),
-      { fill: 'none', stroke: 'hairline', 'stroke-width': 1 },
-    ),
+    kit.path(borders.map((below) => `M${x + RACK.rail} ${y + height - below * UNIT_PX}h${inner}`).join(''), {
+      fill: 'none',
+      stroke: 'hairline',
+      'stroke-width': 1,
+    }),
     ...(choices.numbers
       ? Array.from({ length: units }, (_, at): Mark =>
           kit.text(x + RACK.rail / 2, y + height - at * UNIT_PX - 5, String(at + 1), {

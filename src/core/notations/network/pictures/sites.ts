@@ -12,7 +12,7 @@ export const sites: Picture = { ...gestures, draw }
 
 const WIDTH = 860
 const MARGIN = 20
-const HEIGHT = { least: 380, most: 560 } as const
+const HEIGHT = { least: 380, most: 500 } as const
 const LABEL = { name: 12, note: 10.5, line: 14 } as const
 const MARKER = 7
 
