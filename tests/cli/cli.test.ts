@@ -220,6 +220,57 @@ describe('skivel on plans', () => {
   })
 })
 
+describe('skivel on networks', () => {
+  const sheet = async (name: string, ...more: readonly string[]) =>
+    (
+      JSON.parse(
+        (await run('numbers', DEMO, '--sheet', `network/${name}`, '--day', '2026-11-24', '--json', ...more)).out,
+      ) as { rows: Record<string, unknown>[] }
+    ).rows
+
+  it.each([
+    ['devices', { device: 'rt-skerry', cutsOff: 3, cutsOffCritical: 1, reaches: 40, critical: false }],
+    ['cables', { cable: 'isp-north ge0 – fw-quay-1 wan1', load: 10, capacity: 1000, share: 1 }],
+    ['subnets', { subnet: 'Edge', prefix: '10.20.0.0/24', addresses: 254, used: 4, free: 250, nextFree: '10.20.0.5' }],
+    ['flows', { flow: 'web-1 → tick-app-1', verdict: 'allowed', rule: 'Shop to ticketing', hops: 4, method: 'exact' }],
+    ['losses', { what: 'rt-skerry', losses: 1, cutOffCritical: 1, method: 'every single one' }],
+    ['racks', { rack: 'A1', units: 24, free: 17, watts: 1470, supply: 3000, share: 49 }],
+  ])('numbers %s, counts as numbers and flags as booleans', async (name, row) =>
+    expect(await sheet(name)).toContainEqual(expect.objectContaining(row)),
+  )
+  it('tells what lies between two devices, and refuses one that is not there', async () => {
+    expect(await sheet('pair', '--from', 'desk-tern-1', '--to', 'tick-db-1')).toEqual([
+      expect.objectContaining({ from: 'desk-tern-1', to: 'tick-db-1', shortest: 8, disjoint: 1, minimumCut: 1 }),
+    ])
+    const { code, err } = await run('numbers', DEMO, '--sheet', 'network/pair', '--from', 'nobody', '--to', 'web-1')
+    expect([code, err]).toEqual([2, expect.stringContaining('Nothing in the file is called “nobody”')])
+  })
+  it.each(['json', 'graphml', 'hosts'])('converts a network to .%s and back', async (ending) => {
+    const [there, back] = [join(folder, `network.${ending}`), join(folder, `network-${ending}.skivel.json`)]
+    expect((await run('convert', DEMO, there, '--view', 'port-network', '--day', '2026-11-24')).code).toBe(0)
+    expect((await run('convert', there, back)).code).toBe(0)
+    const { rows } = JSON.parse((await run('numbers', back, '--sheet', 'network/devices', '--json')).out) as {
+      rows: { device: string; reaches: number }[]
+    }
+    const known = rows.find(({ device }) => device === 'rt-skerry')
+    expect([rows.length > 20, known?.reaches]).toEqual([true, ending === 'hosts' ? 0 : 40])
+  })
+  it.each(['zones', 'addresses', 'sites', 'racks'])('draws %s of all facts, and two days compared', async (picture) => {
+    const out = join(folder, `${picture}.svg`)
+    const drawn = ['draw', DEMO, '--picture', `network/${picture}`, '--out', out, '--day', '2027-04-01']
+    expect((await run(...drawn)).code).toBe(0)
+    const alone = readFileSync(out, 'utf8')
+    expect((await run(...drawn, '--compare', '2026-11-24')).code).toBe(0)
+    const both = readFileSync(out, 'utf8')
+    expect([alone.includes('tick-new-1'), both.length > alone.length]).toEqual([picture !== 'sites', true])
+  })
+  it('checks it with rules of networks, on a day', async () => {
+    const found = async (day: string) => (await run('check', DEMO, '--day', day)).out
+    expect(await found('2026-11-24')).not.toContain('net/duplicate-address')
+    expect(await found('2027-04-01')).toContain('net/duplicate-address')
+  })
+})
+
 describe('skivel on processes', () => {
   it('numbers the steps and the whole', async () => {
     const steps = JSON.parse((await run('numbers', DEMO, '--sheet', 'process/steps', '--json')).out) as {

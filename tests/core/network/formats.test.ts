@@ -485,6 +485,12 @@ describe('what the devices say of their neighbours', () => {
     ])
     expect(mended('net/seen-unstated', other)).toEqual([])
     expect(mended('net/stated-unseen', other)).toEqual([])
+    // It was there until the day before.
+    const [unseen] = findings('net/stated-unseen', other)
+    const [end] = unseen?.fixes ?? []
+    expect(end?.label).toBe('End it on 23 Nov 2026')
+    const cable = unseen?.subjects[0] ?? asId('')
+    expect(end && apply(other, end.change).model.relations.get(cable)?.to).toBe('2026-11-23')
     // Nothing is asked of a device that tells nothing, or of a network that was never asked.
     expect(findings('net/stated-unseen', seen(['a p1 – b p1']))).toEqual([])
     expect(findings('net/stated-unseen', model)).toEqual([])

@@ -1,4 +1,5 @@
 import {
+  addDays,
   covers,
   type Day,
   type Entity,
@@ -355,4 +356,16 @@ export function removeTie(model: Model, relation: Relation): Step[] {
         })
       : []
   return [removeRelation(relation.id), ...spare.map(removeEntity)]
+}
+
+/** What is no longer there on a day was there until the day before; what began only then is taken away. */
+export const lastOf = ({ from }: Entity | Relation, day: Day): Day | undefined => {
+  const eve = addDays(day, -1)
+  return from !== undefined && from > eve ? undefined : eve
+}
+
+/** Ends a cable before a day. */
+export function cableEnd(cable: Relation, day: Day): Step {
+  const last = lastOf(cable, day)
+  return last === undefined ? removeRelation(cable.id) : setRelation(cable.id, 'to', last)
 }

@@ -1,10 +1,8 @@
-import { addDays, covers, type Day, type Entity, type Fields, type Id, type Relation, type Step } from '../../../model'
+import { covers, type Entity, type Fields, type Id, type Step } from '../../../model'
 import {
   readCell,
   readRows,
-  removeRelation,
   setEntity,
-  setRelation,
   type FaultAt,
   type ImportColumn,
   type ImportOptions,
@@ -14,7 +12,7 @@ import {
   type Wish,
 } from '../../../notation'
 import { addressFault, readInterface } from '../addresses'
-import { netIn, portsOf, removeDevice } from '../edits'
+import { cableEnd, lastOf, netIn, portsOf, removeDevice } from '../edits'
 import { entityKinds, relationKinds, DEVICE_TYPES } from '../kinds'
 import { readSpeed } from '../speed'
 import type { Port } from '../structure'
@@ -260,17 +258,6 @@ function readCables(rows: readonly ImportRow[], faultAt: FaultAt): ToldCable[] {
     }
     return [{ a, b, fields }]
   })
-}
-
-/** What is no longer there on a day was there until the day before; what began only then is taken away. */
-const lastOf = ({ from }: Entity | Relation, day: Day): Day | undefined => {
-  const eve = addDays(day, -1)
-  return from !== undefined && from > eve ? undefined : eve
-}
-
-function cableEnd(cable: Relation, day: Day): Step {
-  const last = lastOf(cable, day)
-  return last === undefined ? removeRelation(cable.id) : setRelation(cable.id, 'to', last)
 }
 
 /** A device ends with the cables that lead to it. */

@@ -1,6 +1,6 @@
-import { freeId, type Id, type Step } from '../../../model'
-import { addEntity, fixAs, removeRelation, tie, type Found } from '../../../notation'
-import { lastOrder, portEntity } from '../edits'
+import { dayInWords, freeId, type Id, type Step } from '../../../model'
+import { addEntity, fixAs, tie, type Found } from '../../../notation'
+import { cableEnd, lastOf, lastOrder, portEntity } from '../edits'
 import { pairWords, tableFor } from '../seen'
 import { listOf, type Cable, type Device, type Net } from '../structure'
 import { finding, inEach } from './found'
@@ -45,7 +45,7 @@ export const statedUnseen = inEach(
     why: 'Both devices tell their neighbours, and neither tells of the other: the cable was pulled, or is broken. Devices that tell nothing are not asked.',
     source: 'IEEE 802.1AB',
   },
-  (net, model) => {
+  (net, model, day) => {
     const table = tableFor(model, net.id)
     if (!table) return []
     const list = listOf(table, 'seen').map((one) => one.toLowerCase())
@@ -56,11 +56,18 @@ export const statedUnseen = inEach(
     return net.cables.flatMap((cable): Found[] => {
       const { a, b, id } = cable
       if (!tells.has(a.device) || !tells.has(b.device) || seen.has(pairOf(cable).toLowerCase())) return []
+      const last = lastOf(cable.relation, day)
       return [
         finding(
           `The cable ${pairOf(cable)} is stated, and the network does not show it.`,
           [id, a.device.id, b.device.id],
-          [fixAs('Take it away', `Take the cable ${pairOf(cable)} away`, removeRelation(id))],
+          [
+            fixAs(
+              last === undefined ? 'Take it away' : `End it on ${dayInWords(last)}`,
+              `End the cable ${pairOf(cable)}`,
+              cableEnd(cable.relation, day),
+            ),
+          ],
         ),
       ]
     })
