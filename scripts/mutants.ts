@@ -39,6 +39,15 @@ const ROOMS: Readonly<Record<string, { readonly files: readonly string[]; readon
     files: [`${CORE}/notations/schedule/rules`, `${CORE}/notations/schedule/criticalPath.ts`],
     tests: ['tests/core/schedule', 'tests/reference/criticalPath'],
   },
+  network: {
+    files: [
+      `${CORE}/notations/network/rules`,
+      ...['topology', 'ways', 'losses', 'carried', 'firewall', 'addresses', 'availability'].map(
+        (name) => `${CORE}/notations/network/${name}.ts`,
+      ),
+    ],
+    tests: ['tests/core/network', 'tests/reference/addresses', 'tests/reference/networks', 'tests/reference/firewall'],
+  },
 }
 /** Seconds after which a run of the tests is taken to have noticed. */
 const PATIENCE = 90

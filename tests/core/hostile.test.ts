@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import { parseWorkspace } from '../../src/core/file'
 import { findingsOf } from '../../src/core/findings'
-import { asDay, asId, Model, type Day, type Entity, type Fields, type View } from '../../src/core/model'
+import { asDay, asId, Model, type Day, type Entity, type Fields, type Relation, type View } from '../../src/core/model'
 import { registry } from '../../src/core/notations'
 import { themeOf, toSvg } from '../../src/core/scene'
 import { DAY, treeView } from '../facts'
@@ -105,6 +105,92 @@ describe('facts that lie far away', () => {
       'x/failed',
     )
   })
+})
+
+const many = <T>(count: number, make: (index: number) => T): T[] => Array.from({ length: count }, (_, i) => make(i))
+const of = (kind: string, id: string, fields: Fields, name = id): Entity => ({ id: asId(id), kind, name, fields })
+const tied = (kind: string, source: string, target: string, fields: Fields = {}): Relation => ({
+  id: asId(`${kind}.${source}.${target}`),
+  kind,
+  source: asId(source),
+  target: asId(target),
+  fields,
+})
+const joined = (a: string, b: string) => [
+  of('port', `${a}-${b}`, { device: a }),
+  of('port', `${b}-${a}`, { device: b }),
+  tied('cable', `${a}-${b}`, `${b}-${a}`),
+]
+const stated = (facts: readonly (Entity | Relation)[]): Model =>
+  Model.of({
+    entities: facts.filter((fact): fact is Entity => 'name' in fact),
+    relations: facts.filter((fact): fact is Relation => 'source' in fact),
+  })
+
+const NETWORKS: Readonly<Record<string, readonly (Entity | Relation)[]>> = {
+  'subnets of all addresses there are, and of one': [
+    of('subnet', 'a', { prefix: '::/0', gateway: '::' }),
+    of('subnet', 'b', { prefix: '0.0.0.0/0', gateway: '255.255.255.255' }),
+    of('subnet', 'c', { prefix: 'ffff:ffff:ffff:ffff:ffff:ffff:ffff:ffff/128' }),
+    of('subnet', 'd', { prefix: '255.255.255.255/32', reserved: ['0.0.0.0-255.255.255.255', 'x', '9-1'] }),
+    of('device', 'e', { addresses: ['::/0', '0.0.0.0/0', 'ffff::/128', 'nonsense'] }),
+  ],
+  'texts where addresses, prefixes and ports are asked for': [
+    of('subnet', 'a', { prefix: '10.0.0.0/99', gateway: '🂡' }),
+    of('device', 'f', { type: 'firewall', addresses: ['10.0.0.256', ''], rack: 'f', zone: 'f', unit: 3 }),
+    of('filter', 'r', { device: 'f', verdict: 'allow', source: '::1::', destination: '/', port: '9-1,70000' }),
+    of('filter', 'n', { device: 'n' }),
+  ],
+  'what leads to itself': [
+    of('device', 'a', { zone: 'a', rack: 'a', type: 'switch' }),
+    of('port', 'p', { device: 'a' }),
+    of('port', 'q', { device: 'q' }),
+    tied('cable', 'p', 'p'),
+    tied('cable', 'q', 'p'),
+    tied('traffic', 'a', 'a', { load: 1e9 }),
+  ],
+  'five thousand devices of one address and one name': many(5000, (i) =>
+    of('device', `d${i}`, { addresses: ['10.0.0.1/8'], mac: '02:00:00:00:00:01' }, 'same'),
+  ),
+  'a thousand rules, each through all the others': [
+    of('device', 'f', { type: 'firewall', addresses: ['10.0.0.1/8'] }),
+    ...many(1000, (i) =>
+      of('filter', `r${i}`, {
+        device: 'f',
+        verdict: i % 2 ? 'deny' : 'allow',
+        source: i % 3 === 0 ? '' : `${i % 200}.0.0.0/${1 + (i % 9)}`,
+        destination: i % 3 === 1 ? '' : `${(i * 7) % 200}.0.0.0/${1 + ((i * 5) % 9)}`,
+        protocol: ['any', 'tcp', 'udp'][i % 3] ?? 'any',
+        port: i % 3 === 2 ? '' : many(20, (k) => `${k * 3000 + i}-${k * 3000 + i + 1500}`).join(','),
+        order: i,
+      }),
+    ),
+  ],
+  'a switch with a thousand cables, and a row of three hundred devices': [
+    of('device', 'hub', { type: 'switch' }),
+    ...many(1000, (i) => [of('device', `l${i}`, { type: 'server' }), ...joined('hub', `l${i}`)]).flat(),
+    of('device', 'd0', { type: 'router' }),
+    ...many(299, (i) => [of('device', `d${i + 1}`, { type: 'router' }), ...joined(`d${i}`, `d${i + 1}`)]).flat(),
+    tied('traffic', 'd0', 'd299', { load: 1 }),
+  ],
+  'racks that are full beyond their units, and sites at the ends of the world': [
+    of('rack', 'r', { units: 1, watts: 0 }),
+    ...many(50, (i) => of('device', `d${i}`, { rack: 'r', unit: 100 - i, height: 100, watts: 1e6 })),
+    ...many(8, (i) =>
+      of('site', `s${i}`, { latitude: i % 2 ? 90 : -90, longitude: [180, -180, 0, 179.999][i % 4] ?? 0 }),
+    ),
+    ...many(8, (i) => tied('located-at', `d${i}`, `s${i}`)),
+    ...joined('d0', 'd1'),
+  ],
+}
+
+describe('networks out of all proportion', () => {
+  for (const [what, facts] of Object.entries(NETWORKS))
+    it(`are drawn, checked and counted: ${what}`, { timeout: 30_000 }, () => {
+      const { marks, rules } = exercise(stated(facts), DAY)
+      expect(marks).toBeGreaterThan(0)
+      expect(rules).not.toContain('x/failed')
+    })
 })
 
 describe('files that were handed in', () => {

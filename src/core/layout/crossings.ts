@@ -3,19 +3,23 @@ import type { Point } from './rightAngled'
 
 interface Piece {
   readonly way: number
+  readonly weight: number
   readonly a: Point
   readonly b: Point
   readonly left: number
   readonly right: number
 }
 
-/** How often ways of straight pieces cross each other; those that run on top of each other, or only touch, do not. O(pieces²) where all are as wide, less where they are short. */
-export function crossingsIn(ways: readonly (readonly Point[])[]): number {
+/**
+ * How often ways of straight pieces cross each other; those that run on top of each other, or only touch, do not. A way of some weight counts as so many.
+ * O(pieces²) where all are as wide, less where they are short.
+ */
+export function crossingsIn(ways: readonly (readonly Point[])[], weightOf: (way: number) => number = () => 1): number {
   const pieces = ways
     .flatMap((points, way) =>
       points.slice(1).map((b, at): Piece => {
         const a = nth(points, at)
-        return { way, a, b, left: Math.min(a.x, b.x), right: Math.max(a.x, b.x) }
+        return { way, weight: weightOf(way), a, b, left: Math.min(a.x, b.x), right: Math.max(a.x, b.x) }
       }),
     )
     .sort((p, q) => p.left - q.left)
@@ -24,7 +28,7 @@ export function crossingsIn(ways: readonly (readonly Point[])[]): number {
     for (let next = at + 1; next < pieces.length; next++) {
       const q = nth(pieces, next)
       if (q.left > p.right) break
-      if (p.way !== q.way && areCrossing(p, q)) found++
+      if (p.way !== q.way && areCrossing(p, q)) found += p.weight * q.weight
     }
   })
   return found

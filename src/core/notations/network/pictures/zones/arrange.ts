@@ -89,8 +89,7 @@ export function arranged(
   const inManner = (manner: Manner) => {
     const boxes = boxesOf(net, net.devices, by, manner.tiers)
     const laid = arrange(boxes, cables, measures, labelOf, manner)
-    const crossings = crossingsIn([...laid.ways.values()].map(({ shared, own }) => [...shared, ...own]))
-    return { boxes, laid, crossings, manner }
+    return { boxes, laid, crossings: crossingsOf(laid), manner }
   }
   const usual = inManner(USUAL)
   const tried = [usual]
@@ -114,6 +113,27 @@ export function arranged(
   tryAll([{ neighbours: 'one after another', search: 'longer' }], USUAL)
   for (const changes of FURTHER) tryAll(changes, fewest().manner)
   return tried.reduce((best, next) => (costOf(next) <= costOf(best) * WORTH ? next : best))
+}
+
+/** What cables share counts once for all of them: the farthest way along each end of a rail, as heavy as those that lie on it. */
+function crossingsOf({ ways }: Arranged): number {
+  const rails = new Map<string, { way: readonly Point[]; count: number; far: number }>()
+  const own: (readonly Point[])[] = []
+  for (const cable of ways.values()) {
+    own.push(cable.own)
+    const [first, before, last] = [cable.shared[0], cable.shared.at(-2), cable.shared.at(-1)]
+    if (!first || !before || !last) continue
+    const key = `${first.x} ${first.y} ${Math.sign(last.y - before.y)}`
+    const far = Math.abs(last.y - before.y)
+    const known = rails.get(key) ?? { way: cable.shared, count: 0, far }
+    rails.set(key, {
+      way: far > known.far ? cable.shared : known.way,
+      count: known.count + 1,
+      far: Math.max(far, known.far),
+    })
+  }
+  const shared = [...rails.values()]
+  return crossingsIn([...shared.map(({ way }) => way), ...own], (way) => shared[way]?.count ?? 1)
 }
 
 /** So many devices are seen as a whole: room counts as much as crossings. In a larger picture lines are followed, and crossings alone count. */
