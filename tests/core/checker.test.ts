@@ -14,6 +14,7 @@ import {
 import { registry } from '../../src/core/notations'
 import { marramSoundFerries } from '../../src/demo'
 import { DAY, day, facts, id, listed, person, position, reports, tie } from '../facts'
+import { network } from './network/facts'
 import { graph } from './process/facts'
 import { planned } from './schedule/facts'
 
@@ -47,6 +48,25 @@ const models: readonly Model[] = [
     position('crew'),
     tie('holds', 'worker', 'crew'),
   ]),
+  network(`Out  (zone, trust none)
+  isp  cloud service  203.0.113.1/30
+    ge0 to fw wan  1G
+In  (zone, trust high)
+  Lan  (subnet 10.0.0.0/29, gateway 10.0.0.1)
+  fw  firewall  10.0.0.1/29  at Hall
+    port wan  203.0.113.2/30
+    lan to sw p1  1G
+    allow tcp 443 from Out to web
+    deny any from any to any
+  sw  switch  10.0.0.2/29  in A1 u 3
+  web  server  10.0.0.3/29  critical  in A1 u 4
+    e0 to sw p2  100M  copper  90 m
+    flow to isp  tcp 443  80 Mbit/s  needed
+  db  server  10.0.0.4/29  in A1 u 5  units: 2  power: 100
+    hosts Ledger
+    e0 to sw p3  1G
+A1  (rack, units 6, watts 150)  at Hall
+Hall  (site, north 50, east 3)`),
 ]
 
 /** Values that are likely to make or end a finding, by the type of a field. */
@@ -69,9 +89,9 @@ function valuesFor(field: Field, model: Model): readonly unknown[] {
     case 'when':
       return ['1900', '2030-01']
     case 'list':
-      return [['Mon', 'Tue']]
+      return [['Mon', 'Tue'], ['10.0.0.2/29'], ['10.0.0.9/29', 'fe80::1/64']]
     default:
-      return ['some words', 'M2', 'A 9']
+      return ['some words', 'M2', 'A 9', '10.0.0.0/30', '443']
   }
 }
 

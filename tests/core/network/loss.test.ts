@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { nearest, nth, wayTo } from '../../../src/core/graph'
-import { isNeeded, lostBy } from '../../../src/core/notations/network/carried'
+import { isNeeded, lostBy, usualOf } from '../../../src/core/notations/network/carried'
 import { lossesOf } from '../../../src/core/notations/network/losses'
 import type { Device, Net } from '../../../src/core/notations/network/structure'
 import { NOTHING_DOWN, topologyOf, weaknessesOf } from '../../../src/core/notations/network/topology'
@@ -202,6 +202,22 @@ const looseNet = (seed: number): Net => {
   })
   return netIn(network([...lines, ...flows.filter(Boolean)].join('\n')))
 }
+
+describe('what a cable carries', () => {
+  it('goes the way of its flows, from its first port or to it, or both ways', () => {
+    const flows = (text: string) => {
+      const topology = topologyOf(netIn(network(`a  server\n  e0 to b e0\n${text}`)))
+      const [{ load, onward, back } = { load: 0, onward: false, back: false }] = [...usualOf(topology).values()]
+      return [load, onward, back]
+    }
+    const there = '  flow to b  tcp 443  5 Mbit/s'
+    expect(flows(`${there}\nb  server`)).toEqual([5, true, false])
+    expect(flows('b  server\n  flow to a  tcp 22  3 Mbit/s')).toEqual([3, false, true])
+    expect(flows(`${there}  both ways\nb  server`)).toEqual([5, true, true])
+    expect(flows(`${there}\nb  server\n  flow to a  tcp 22  3 Mbit/s`)).toEqual([8, true, true])
+    expect(flows('b  server')).toEqual([0, false, false])
+  })
+})
 
 describe('ways and losses, each found in two manners', () => {
   const seeds = fc.nat(100_000)

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { asId, type Day, type Entity } from '../../../src/core/model'
+import { apply, asId, type Day, type Entity, type Model } from '../../../src/core/model'
+import type { Fix } from '../../../src/core/notation'
 import { day, DAY } from '../../facts'
 import { findings, mended, named, network } from './facts'
 
@@ -376,5 +377,49 @@ describe('what several rules shadow together', () => {
   it('does not let a rule on one firewall shadow one on another', () => {
     const model = network('fw-1  firewall\n  allow any from any to any\nfw-2  firewall\n  allow tcp 22 from any to any')
     expect(findings('net/shadowed-rule', model, DAY)).toEqual([])
+  })
+})
+
+describe('what a fix does, and what it leaves alone', () => {
+  const fixesOf = (rule: string, model: Model) => findings(rule, model).flatMap(({ fixes }) => fixes)
+  const after = (model: Model, made: Fix | undefined): Model => (made ? apply(model, made.change).model : model)
+
+  it('offers to remove the subnet stated twice that holds no address, and neither that holds one', () => {
+    const twice = 'x  (subnet 10.0.0.0/24)\ny  (subnet 10.0.0.0/24)'
+    expect(fixesOf('net/subnet-overlap', network(twice)).map(({ label }) => label)).toEqual(['Remove “y”'])
+    const lies = network(`${twice}\na  server  10.0.0.5/24`)
+    expect(findings('net/subnet-overlap', lies).map(({ message }) => message)).toEqual([
+      '10.0.0.0/24 is stated twice, as “x” and “y”.',
+    ])
+  })
+  it.each([
+    [['allow tcp 80 from a to b  called: Web', 'deny any from any to any  called: Rest'], 1],
+    [['deny any from any to any  called: Rest', 'allow tcp 80 from a to b  called: Web'], 0],
+    [['allow tcp 80 from a to b  called: Web', 'deny udp from a to b  called: Voice', 'deny any from any to any'], 2],
+  ] as const)('puts a new rule right before the one that denies: %j', (rules, at) => {
+    const model = network(
+      `a  server\n  e0 to fw p1\n  flow to b  tcp 443\nfw  firewall\n  p2 to b e0\n  ${rules.join('\n  ')}\nb  server`,
+    )
+    const next = after(model, fixesOf('net/blocked', model)[0])
+    const inOrder = [...next.ofKind('filter')].sort((p, q) => Number(p.fields['order']) - Number(q.fields['order']))
+    expect(inOrder.map(({ id }) => !model.entities.has(id))).toEqual([...rules, ''].map((_, place) => place === at))
+    expect(findings('net/blocked', next)).toEqual([])
+  })
+  it('moves a cable of a shared port to the next free one, and away where there is none', () => {
+    const shared = 'a  switch\n  p1 to b e0\n  p1 to c e0\n'
+    const free = network(`${shared}  port p2\nb  server\nc  server`)
+    const [move] = fixesOf('net/port-shared', free)
+    expect(move?.label).toBe('Move one to “p2”')
+    const moved = after(free, move)
+    expect(moved.relationsOfKind('cable').map(({ source }) => moved.entities.get(source)?.name)).toEqual(['p1', 'p2'])
+    const full = network(`${shared}b  server\nc  server`)
+    expect(fixesOf('net/port-shared', full).map(({ label }) => label)).not.toContain('Move one to “p2”')
+  })
+  it('asks for no power where none is drawn, and for no host after the day on which a system ends', () => {
+    expect(findings('net/poe-budget', network(pair('port p1', 'port p1  draws poe: 0')))).toEqual([])
+    const ending = (to: string) =>
+      network('old  server  until 2027-06-30\n  hosts Booking', { entities: [system('Booking', { to: day(to) })] })
+    expect(findings('x/host-retired', ending('2027-06-30'))).toEqual([])
+    expect(findings('x/host-retired', ending('2027-07-01'))).toHaveLength(1)
   })
 })
