@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest'
 import { frozenAt, keeping, revealing } from '../../src/app/sheet/camera'
 import { neighbour } from '../../src/app/sheet/walk'
-import { fitting, kit, opening, smallestText, type Item, type Mark, type Scene } from '../../src/core/scene'
+import {
+  fitting,
+  kit,
+  opening,
+  openingOf,
+  smallestText,
+  type Box,
+  type Item,
+  type Mark,
+  type Scene,
+} from '../../src/core/scene'
 import { id } from '../facts'
 
 const SIZE = { width: 800, height: 500 }
@@ -37,6 +47,37 @@ describe('the camera', () => {
   it('opens a tall and narrow picture in the middle, however much smaller it would be as a whole', () => {
     const { x, k } = opening(bounds(700, 3000), { x: 0, y: 0, width: 120, height: 40 }, SIZE, 10)
     expect([k, Math.round(330 * k + x)]).toEqual([0.85, 400])
+  })
+  it('opens where the first item is when the top of a picture does not show it, and no further down than the picture goes', () => {
+    const at = (y: number) => {
+      const camera = opening(bounds(3000, 4000), { x: 0, y, width: 120, height: 40 }, SIZE, 10)
+      return Math.round((y + 20) * camera.k + camera.y)
+    }
+    expect([at(0) < 60, at(480), at(2000), at(3900)]).toEqual([true, 446, 167, 421])
+  })
+  it('begins with what stands on something, not with the ground or with a line', () => {
+    const item = (key: string, box: Box, ground = false): Item => ({
+      id: id(key),
+      facts: [],
+      label: '',
+      texts: [],
+      box,
+      marks: [],
+      ...(ground ? { ground } : {}),
+    })
+    const scene: Scene = {
+      ...sceneOf([]),
+      bounds: bounds(9000, 4000),
+      items: [
+        item('zone', { x: 0, y: 0, width: 9000, height: 4000 }, true),
+        item('line', { x: 0, y: 0, width: 8000, height: 3000 }),
+        item('device', { x: 300, y: 60, width: 120, height: 40 }),
+      ],
+      links: [{ id: id('line'), source: id('device'), target: id('device'), bounds: bounds(1, 1), marks: [] }],
+    }
+    const { x, k } = openingOf(scene, SIZE)
+    expect(Math.round(360 * k + x)).toBeLessThanOrEqual(400)
+    expect(Math.round(360 * k + x)).toBeGreaterThan(0)
   })
   it('asks the texts of a scene, those within groups too, how small they are', () => {
     const marks = [

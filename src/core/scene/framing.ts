@@ -35,7 +35,10 @@ export function fitting(bounds: Box, size: Size): Camera {
   }
 }
 
-/** How a picture is first shown: as a whole when its smallest text, of this size at 100 %, can be read then, else at a readable size with its first item at the top. */
+/**
+ * How a picture is first shown: as a whole when its smallest text, of this size at 100 %, can be read then, else at a readable size with its first item in
+ * view: from the top where that shows it.
+ */
 export function opening(bounds: Box, first: Box | undefined, size: Size, smallest: number): Camera {
   const whole = fitting(bounds, size)
   if (whole.k * smallest >= LEGIBLE_PX || !first) return whole
@@ -45,14 +48,21 @@ export function opening(bounds: Box, first: Box | undefined, size: Size, smalles
   const centred = size.width / 2 - (first.x + first.width / 2) * k
   const middle = (size.width - bounds.width * k) / 2 - bounds.x * k
   const x = bounds.width * k <= size.width ? middle : Math.min(most, Math.max(least, centred))
-  return { k, x, y: SHEET_MARGIN - 8 - bounds.y * k }
+  const top = SHEET_MARGIN - 8 - bounds.y * k
+  const lowest = size.height - SHEET_MARGIN - (bounds.y + bounds.height) * k
+  const isSeen = (first.y + first.height) * k + top <= size.height - SHEET_MARGIN
+  const y = isSeen ? top : Math.max(Math.min(top, lowest), size.height / 3 - (first.y + first.height / 2) * k)
+  return { k, x, y }
 }
 
 /** The same of a scene: one with heads that stay in view begins at its corner, any other with its first item in view. */
 export function openingOf(scene: Scene, size: Size): Camera {
-  const { bounds, frozen, items } = scene
+  const { bounds, frozen, items, links } = scene
   const { x, y } = bounds
-  const first = frozen ? { x, y, width: 0, height: 0 } : items[0]?.box
+  const lines = new Set(links.map(({ id }) => id))
+  // What others stand on, and lines, may be as large as the picture.
+  const begins = items.find(({ id, ground }) => !ground && !lines.has(id)) ?? items[0]
+  const first = frozen ? { x, y, width: 0, height: 0 } : begins?.box
   const place = opening(bounds, first, size, smallestText(scene))
   return frozen ? { ...place, x: -x * place.k, y: -y * place.k } : place
 }

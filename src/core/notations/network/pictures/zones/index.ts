@@ -13,7 +13,7 @@ import { waysOf } from '../../ways'
 import { CARD, cardMarks, widthFor } from '../device'
 import { arranged } from './arrange'
 import type { Area, Box, CableWay } from './boxes'
-import { groundMarks, tabWidth } from './ground'
+import { coarsenessFor, groundMarks, tabWidth } from './ground'
 import { legendMarks } from './legend'
 import { cableMarks, middleOfWay, type CableLook } from './lines'
 
@@ -114,6 +114,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     return deviceItem(device, lineOf(device), box, state, shown?.cutDevices.has(device) === true)
   })
   const grounds = boxes.map((box, at) => ({ box, area: nth(laid.boxes, at), ...namesOf(model, net, box, choices) }))
+  const coarseness = coarsenessFor(laid.width, laid.height)
   const legend = choices.legend
     ? legendMarks(
         {
@@ -136,7 +137,7 @@ function draw(model: Model, view: View, day: Day): Scene {
       height: laid.height + 20 + legend.height,
     },
     backdrop: [
-      ...grounds.flatMap(({ area, trust, name, note }) => groundMarks(area, trust, name, note)),
+      ...grounds.flatMap(({ area, trust, name, note }) => groundMarks(area, trust, name, note, coarseness)),
       ...legend.marks,
     ],
     items: [
