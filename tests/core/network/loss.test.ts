@@ -182,6 +182,10 @@ d  server  in A1 u 3  units: 2  power: 250`
     expect(pairs[0]).toMatchObject({ neededLost: 1, method: 'every pair' })
     expect(pairs.map((one) => one['what'])).toContain('x and y')
     expect(lossesOf(netIn(model)).isExact).toBe(true)
+    const large = rows('network/losses', networkOf({ devices: 150, zones: 3, flows: 30 }))
+    expect(large.filter((one) => one['losses'] === 2).map((one) => one['method'])).toContain(
+      'pairs of the busiest and the worst: beyond 120 devices and cables not every pair is tried',
+    )
   })
 })
 

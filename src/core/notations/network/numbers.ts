@@ -4,7 +4,7 @@ import type { NumberSheet, SheetRow } from '../../notation'
 import { availabilityBetween } from './availability'
 import { flowWays, flowWords, usualOf } from './carried'
 import { firewallsOf, passageOf } from './firewall'
-import { lossesOf, type Worst } from './losses'
+import { lossesOf, MOST_IN_PAIRS, type Worst } from './losses'
 import { freeUnits, rackUnits } from './racked'
 import { capacityOf, netsOn, numberOf, textOf, type Device, type Net } from './structure'
 import { nextFree, roomIn, subnetsOf } from './subnets'
@@ -260,6 +260,8 @@ function pairsIn(net: Net, from: string | undefined, to: string | undefined): (r
 
 const MOST_SHOWN = 20
 
+const PAIRS_BEYOND = `pairs of the busiest and the worst: beyond ${MOST_IN_PAIRS} devices and cables not every pair is tried`
+
 const losses: NumberSheet = {
   id: 'losses',
   title: 'Losses',
@@ -291,9 +293,7 @@ const losses: NumberSheet = {
         .filter(counts)
         .slice(0, MOST_SHOWN)
         .map((one) => row(one, 'every single one')),
-      ...pairs
-        .slice(0, MOST_SHOWN)
-        .map((one) => row(one, isExact ? 'every pair' : 'pairs of the busiest and the worst')),
+      ...pairs.slice(0, MOST_SHOWN).map((one) => row(one, isExact ? 'every pair' : PAIRS_BEYOND)),
     ]
   }),
   counted: countedId,
