@@ -86,6 +86,8 @@ const sizes = [500, 2000].map((devices) => {
   const check = makeChecker(registry)
   check(model, DAY)
   let [turn, now] = [0, model]
+  const drawn = fresh(model)
+  picture('zones').draw(drawn, viewOf(drawn), DAY)
   return {
     'all rules': median(5, () => void findingsOf(registry, fresh(model), DAY)),
     'rules after one address': median(5, () => {
@@ -100,6 +102,10 @@ const sizes = [500, 2000].map((devices) => {
     }),
     'one device down': [losing(), losing(), losing()].sort((a, b) => a - b)[1] ?? 0,
     zones: median(1, () => void picture('zones').draw(fresh(model), viewOf(model), DAY)),
+    'taken down on the sheet': median(5, () => {
+      const view = { ...viewOf(drawn), options: { down: [`d${turn++ % 9}`] } }
+      picture('zones').draw(drawn.with({ views: new Map([[view.id, view]]) }), view, DAY)
+    }),
     addresses: median(5, () => void picture('addresses').draw(fresh(model), viewOf(model), DAY)),
     'single losses, likely pairs': median(1, () => void lossesOf(netShown(fresh(model), viewOf(model), DAY))),
   }

@@ -18,6 +18,21 @@ export class Recall<T> {
   }
 }
 
+/** The same of what the facts alone tell: it is known as well when only views or settings have changed since. */
+export class FactRecall<T> {
+  readonly #known = new WeakMap<Model['entities'], WeakMap<Model['relations'], Map<string, T>>>()
+
+  of({ entities, relations }: Model, key: string, compute: () => T): T {
+    const byRelations = this.#known.get(entities) ?? new WeakMap<Model['relations'], Map<string, T>>()
+    this.#known.set(entities, byRelations)
+    const known = byRelations.get(relations) ?? new Map<string, T>()
+    byRelations.set(relations, known)
+    const found = known.get(key) ?? compute()
+    known.set(key, found)
+    return found
+  }
+}
+
 /**
  * The same where most changes leave most of what was computed as it was: `onto` makes it anew from the model it was computed for
  * last, or answers undefined. That model is held weakly, so that nothing here keeps facts that are gone.

@@ -1,8 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { nearest, nth, wayTo } from '../../../src/core/graph'
+import { apply, asId, type Model, type Step } from '../../../src/core/model'
 import { isNeeded, lostBy, usualOf } from '../../../src/core/notations/network/carried'
 import { lossesOf } from '../../../src/core/notations/network/losses'
+import { zones } from '../../../src/core/notations/network/pictures/zones'
 import type { Device, Net } from '../../../src/core/notations/network/structure'
 import { NOTHING_DOWN, topologyOf, weaknessesOf } from '../../../src/core/notations/network/topology'
 import { Ways } from '../../../src/core/notations/network/ways'
@@ -220,6 +222,27 @@ describe('what a cable carries', () => {
     expect(flows(`${there}  both ways\nb  server`)).toEqual([5, true, true])
     expect(flows(`${there}\nb  server\n  flow to a  tcp 22  3 Mbit/s`)).toEqual([8, true, true])
     expect(flows('b  server')).toEqual([0, false, false])
+  })
+})
+
+describe('what is known of a network', () => {
+  it('stays known when only a view changes, and not when a fact does', () => {
+    const model = network('a  server\n  e0 to b e0\nb  server')
+    const known = netIn(model)
+    const down: Step = { do: 'set-view', id: asId('view'), path: 'options.down', value: [named(model, 'a')] }
+    const taken = apply(model, { label: '', steps: [down] }).model
+    expect(netIn(taken)).toBe(known)
+    const place = (one: Model) => zones.draw(one, viewIn(one), DAY).items.map(({ id, box }) => [id, box])
+    expect(place(taken)).toEqual(place(model))
+    const said = (one: Model) => zones.draw(one, viewIn(one), DAY).headline
+    expect([said(model), said(taken)]).toEqual(['2 devices, 1 cable', expect.stringContaining('1 down')])
+    const renamed: Step = { do: 'set-entity', id: named(model, 'a'), path: 'name', value: 'c' }
+    const other = apply(taken, { label: '', steps: [renamed] }).model
+    expect(netIn(other).devices.map(({ name }) => name)).toEqual(['c', 'b'])
+    const unplug = [...other.relations.keys()].map((id): Step => ({ do: 'remove-relation', id }))
+    const uncabled = apply(other, { label: '', steps: unplug }).model
+    expect(netIn(uncabled).cables).toEqual([])
+    expect(netIn(model).cables).toHaveLength(1)
   })
 })
 

@@ -1,7 +1,7 @@
 import {
   covers,
   grouped,
-  Recall,
+  FactRecall,
   type Day,
   type Entity,
   type Id,
@@ -82,9 +82,9 @@ export interface Net {
   readonly filters: readonly Entity[]
 }
 
-const nets = new Recall<readonly Net[]>()
+const nets = new FactRecall<readonly Net[]>()
 
-/** All networks of a day, those devices that belong to none as one of their own. O(facts) once for each model and day. */
+/** All networks of a day, those devices that belong to none as one of their own. O(facts) once for the facts and each day. */
 export const netsOn = (model: Model, day: Day): readonly Net[] =>
   nets.of(model, day, () => {
     const here = <T extends Entity | Relation>(list: readonly T[]) => list.filter((fact) => covers(fact, day))

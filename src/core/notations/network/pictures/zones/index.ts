@@ -11,7 +11,7 @@ import { capacityOf, netShown, type Cable, type Device, type Net } from '../../s
 import { passesAt, topologyOf } from '../../topology'
 import { waysOf } from '../../ways'
 import { CARD, cardMarks, widthFor } from '../device'
-import { arranged } from './arrange'
+import { arranged, type Measures } from './arrange'
 import type { Area, Box, CableWay } from './boxes'
 import { coarsenessFor, groundMarks, tabWidth } from './ground'
 import { legendMarks } from './legend'
@@ -42,6 +42,27 @@ const choicesOf = ({ options }: Pick<View, 'options'>): Choices => ({
   legend: options['legend'] !== false,
 })
 
+const layouts = new WeakMap<Net, Map<string, ReturnType<typeof arranged>>>()
+/** Of one network the layouts of so many views are remembered. */
+const MOST_LAYOUTS = 4
+
+/** Where everything stands: found once for the facts and what the view says about it, so that taking something down moves nothing. */
+function layoutOf(net: Net, { boxes, speeds }: ReturnType<typeof choicesOf>, measures: Measures) {
+  const known = layouts.get(net) ?? new Map<string, ReturnType<typeof arranged>>()
+  layouts.set(net, known)
+  const key = JSON.stringify([boxes, speeds, measures])
+  const found =
+    known.get(key) ??
+    arranged(net, boxes, topologyOf(net).cables, measures, (cable) => {
+      const words = speeds ? speedWords(cable) : ''
+      return words === '' ? undefined : { u: Math.ceil(textWidth(words, LABEL, 'mono400')), v: 12 }
+    })
+  const [oldest] = known.keys()
+  if (known.size >= MOST_LAYOUTS && oldest !== undefined && !known.has(key)) known.delete(oldest)
+  known.set(key, found)
+  return found
+}
+
 /** O(layout). */
 function draw(model: Model, view: View, day: Day): Scene {
   const net = netShown(model, view, day)
@@ -55,23 +76,14 @@ function draw(model: Model, view: View, day: Day): Scene {
     height: choices.addresses ? CARD.height : 34,
   }
   const names = Math.max(0, ...cables.flatMap(({ a, b }) => [portWidth(a.name), portWidth(b.name)]))
-  const { boxes, laid } = arranged(
-    net,
-    choices.boxes,
-    cables,
-    {
-      card,
-      stub: choices.ports ? Math.min(54, Math.ceil(8 + names)) : 6,
-      above: choices.ports ? 10 : 2,
-      tap: choices.ports ? Math.ceil(2 * names + 20) : 26,
-      spacing: SPREAD[spacingOf(view)],
-      named: choices.ports,
-    },
-    (cable) => {
-      const words = choices.speeds ? speedWords(cable) : ''
-      return words === '' ? undefined : { u: Math.ceil(textWidth(words, LABEL, 'mono400')), v: 12 }
-    },
-  )
+  const { boxes, laid } = layoutOf(net, choices, {
+    card,
+    stub: choices.ports ? Math.min(54, Math.ceil(8 + names)) : 6,
+    above: choices.ports ? 10 : 2,
+    tap: choices.ports ? Math.ceil(2 * names + 20) : 26,
+    spacing: SPREAD[spacingOf(view)],
+    named: choices.ports,
+  })
   const loss = lostBy(net, idsIn(view.options['down']))
   const isAnyDown = loss.down.nodes.size + loss.down.edges.size > 0
   const carried = isAnyDown ? loss.carried : usualOf(topology)
