@@ -79,7 +79,7 @@ describe('zones', () => {
           expect(faultsIn(netIn(networkOf({ devices, zones, seed })))).toEqual([])
         },
       ),
-      { numRuns: Number(process.env['RUNS'] ?? 60), seed: Number(process.env['SEED'] ?? 7) },
+      { numRuns: Number(process.env['RUNS'] ?? 40), seed: Number(process.env['SEED'] ?? 7) },
     ))
 
   it('have a place for a zone that holds nothing, and for a device without a cable', () => {
@@ -171,8 +171,8 @@ describe('against npm elkjs, layered, with zones as its containers', () => {
     await compare('Marram Sound Ferries', netIn(marramSoundFerries()))
     for (const [devices, zones, seeds] of [
       [40, 4, [1, 2, 3]],
-      [120, 6, [1, 2, 3, 4, 5]],
-      [300, 8, [1, 2, 3, 4]],
+      [120, 6, [1, 2, 3]],
+      [300, 8, [1, 2]],
     ] as const)
       for (const seed of seeds)
         await compare(`${devices} devices in ${zones} zones, ${seed}`, netIn(networkOf({ devices, zones, seed })))

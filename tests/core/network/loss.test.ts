@@ -272,7 +272,7 @@ describe('ways and losses, each found in two manners', () => {
           })
         }
       }),
-      { numRuns: 150, seed: 2026 },
+      { numRuns: 80, seed: 2026 },
     ))
 
   it('lose, alone and in pairs, what the sheet loses when they are taken down on it', () =>
@@ -291,7 +291,7 @@ describe('ways and losses, each found in two manners', () => {
           ])
         }
       }),
-      { numRuns: 150, seed: 2026 },
+      { numRuns: 80, seed: 2026 },
     ))
 })
 

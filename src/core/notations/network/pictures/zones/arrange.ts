@@ -70,6 +70,8 @@ const FURTHER: readonly (readonly Partial<Manner>[])[] = [
 const MOST_EFFORT = 9_000_000
 /** Another manner than one tried before has to save so much. */
 const WORTH = 0.95
+/** A small one would be tried in more manners than help. */
+const MOST_TRIED = 7
 /** In one of them no more than so much is looked at. */
 const MOST_LOOKED = 20_000_000
 /** What each device and cable costs besides what is looked at. */
@@ -97,7 +99,7 @@ export function arranged(
   const fewest = () => tried.reduce((least, next) => (next.crossings < least.crossings ? next : least))
   const tryAll = (changes: readonly Partial<Manner>[], base: Manner) => {
     for (const change of changes) {
-      if (effort > MOST_EFFORT || fewest().crossings === 0) return
+      if (tried.length >= MOST_TRIED || effort > MOST_EFFORT || fewest().crossings === 0) return
       const manner = { ...base, ...change }
       if (tried.some((one) => isSame(one.manner, manner))) continue
       const found = inManner(manner)
