@@ -65,14 +65,14 @@ Edge  (zone, trust low)
     eth0 to sw-edge-1 p13  1G
 Public  (zone, trust low)
   Passenger wireless  (subnet 10.20.32.0/22, vlan 42, gateway 10.20.32.1, reserved 10.20.32.2-10.20.32.9)
-  ap-hall-1  access point  10.20.32.11/22  at Marram Quay
+  ap-hall-1  access point  10.20.32.11/22  at Gull Bay hall
     eth0 to sw-hall p1  1G  copper  45 m  category: 6A
-  ap-hall-2  access point  10.20.32.12/22  at Marram Quay
+  ap-hall-2  access point  10.20.32.12/22  at Gull Bay hall
     eth0 to sw-hall p2  1G  copper  70 m  category: 6A
-  kiosk-1  endpoint  10.20.32.21/22  at Marram Quay
+  kiosk-1  endpoint  10.20.32.21/22  at Gull Bay hall
     eth0 to sw-hall p3  1G
     flow to web-1  tcp 443  5 Mbit/s
-  sw-hall  switch  10.20.32.10/22  at Marram Quay
+  sw-hall  switch  10.20.32.10/22  at Gull Bay hall
     up1 to sw-edge-2 p20  1G
 Quays  (zone, trust medium)
   Marram Quay  (subnet 10.20.16.0/24, vlan 26, gateway 10.20.16.1, reserved 10.20.16.2-10.20.16.9)
@@ -191,6 +191,7 @@ Marram Quay  (site, north 57.58, east -7.16)
 Skerry Point  (site, north 57.42, east -6.52)
 Tern Island  (site, north 57.86, east -6.9)
 Holm Ferry  (site, north 57.1, east -7.3)
+Gull Bay hall  (site, north 57.6, east -6.3)
 Northfield hall  (site, north 57.15, east -5.1)
 `
 

@@ -195,7 +195,7 @@ test('the map shows the sites of the demo with what joins them, and racks show w
   await page.goto(`${address()}/w/${await ofDemo(page)}`)
   const open = (title: string) => page.getByRole('navigation').getByRole('button', { name: title, exact: true }).click()
   await open('Ports on the map')
-  await expect(headline(page)).toHaveText('5 sites, 4 joined')
+  await expect(headline(page)).toHaveText('6 sites, 5 joined')
   await expect(sheet(page).locator('text', { hasText: 'Natural Earth' })).toBeAttached()
   await expect(sheet(page).locator('text', { hasText: '4 × 10G = 40G' })).toBeAttached()
   await open('Racks at Northfield hall')
