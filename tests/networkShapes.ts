@@ -1,19 +1,10 @@
+import { dice as diceOf } from '../src/core/graph'
 import { asId, Model, type Entity, type Id, type Relation } from '../src/core/model'
 import { networkView } from './core/network/facts'
 
 /** Made-up networks of a size, for layouts and benches: zones with switches in pairs, each with what hangs on it. */
 
-export const dice = (seed: number): (() => number) => {
-  let x = (seed * 2_654_435_761 + 12_345) >>> 0 || 1
-  return () => {
-    x ^= x << 13
-    x >>>= 0
-    x ^= x >>> 17
-    x ^= x << 5
-    x >>>= 0
-    return x / 2 ** 32
-  }
-}
+export const dice = (seed: number): (() => number) => diceOf(seed, 12_345)
 
 const TRUSTS = ['none', 'low', 'low', 'medium', 'medium', 'high', 'high', 'high'] as const
 const ENDS = ['server', 'endpoint', 'access point', 'storage'] as const

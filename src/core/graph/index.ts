@@ -1,5 +1,6 @@
 export { cutsOf, type Cuts, type Loss } from './cuts'
 export { componentsOf, cyclicComponents } from './cycles'
+export { dice, shifted } from './dice'
 export { disjointWays, type Disjoint, type Separator } from './disjoint'
 export { Heap } from './heap'
 export { nth, topological } from './order'

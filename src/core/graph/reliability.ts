@@ -1,3 +1,4 @@
+import { dice } from './dice'
 import { Heap } from './heap'
 import { nth } from './order'
 import type { Incidence } from './undirected'
@@ -109,17 +110,4 @@ function simulated(network: Uncertain, source: number, target: number): number {
     if (wayAvoiding(network, source, target, down)) together++
   }
   return together / DRAWS
-}
-
-/** Numbers from 0 to 1 that follow from a seed (xorshift; Marsaglia 2003). */
-function dice(seed: number): () => number {
-  let x = (seed * 2_654_435_761 + 1) >>> 0 || 1
-  return () => {
-    x ^= x << 13
-    x >>>= 0
-    x ^= x >>> 17
-    x ^= x << 5
-    x >>>= 0
-    return x / 2 ** 32
-  }
 }

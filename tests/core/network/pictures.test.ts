@@ -4,8 +4,9 @@ import { asId, Model, type Entity } from '../../../src/core/model'
 import { addresses } from '../../../src/core/notations/network/pictures/addresses'
 import { racks } from '../../../src/core/notations/network/pictures/racks'
 import { sites } from '../../../src/core/notations/network/pictures/sites'
+import { coarsenessFor, hatch } from '../../../src/core/notations/network/pictures/zones/ground'
 import { loadLand } from '../../../src/core/maps'
-import { textWidth, type Mark, type Scene } from '../../../src/core/scene'
+import { fitting, openingOf, textWidth, type Mark, type Scene } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
 import { DAY } from '../../facts'
 import { network, networkView } from './facts'
@@ -164,3 +165,37 @@ describe('racks from the front', () => {
     expect(collisions(scene)).toEqual([])
   })
 })
+
+describe('what is drawn beneath', () => {
+  it('is a line between units, and none through a device of several', () => {
+    const { backdrop } = racks.draw(
+      network('A1  (rack, units 10)\na  server  in A1 u 2  units: 3\nb  switch  in A1 u 9'),
+      viewOf('racks'),
+      DAY,
+    )
+    const lines = backdrop.flatMap((mark) => (mark.tag === 'path' ? (mark.attrs.d.match(/M/g) ?? []) : []))
+    expect(lines).toHaveLength(9 - 2)
+  })
+  it('is coarser the larger a network is, so that what is seen whole keeps its stripes apart', () => {
+    expect([coarsenessFor(2600, 1770), coarsenessFor(600, 2800)]).toEqual([1, 1])
+    expect(coarsenessFor(5600, 900)).toBeCloseTo(2 ** 1.5, 9)
+    expect(coarsenessFor(900, 1e6)).toBe(6)
+    const area = { x: 0, y: 0, width: 5000, height: 5000 }
+    const stripes = (coarse: number) =>
+      hatch(area, 'none', coarse).flatMap((mark) => (mark.tag === 'path' ? (mark.attrs.d.match(/M/g) ?? []) : []))
+        .length
+    expect(stripes(4)).toBeCloseTo(stripes(1) / 4, -1)
+  })
+  it('is a map that a sheet beside its registers shows whole', async () => {
+    await loadLand()
+    const demo = marramSoundFerries()
+    for (const view of demo.views.values()) {
+      if (view.picture !== 'sites') continue
+      const scene = sites.draw(demo, view, DAY)
+      expect(openingOf(scene, SHEET)).toEqual(fitting(scene.bounds, SHEET))
+    }
+  })
+})
+
+/** A sheet in a window of 1280 × 800, with registers and margin open. */
+const SHEET = { width: 782, height: 465 }

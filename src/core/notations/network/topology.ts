@@ -241,10 +241,8 @@ export function weakIn(topology: Topology): Weaknesses {
       list.push({ of: { device }, cutOff: hung.map((one) => nth(net.devices, one)), isPlain: true })
   }
   cuts.byEdge.forEach((loss, edge) => {
-    const [a, b] = nth(edges, edge)
-    const isOfEnds = topology.passes[a] === 0 && topology.passes[b] === 0
-    if (isOfEnds) return add({ cable: nth(cables, edge) }, { edges: new Set([edge]) })
     if (loss.nodes === 0) return
+    const [a, b] = nth(edges, edge)
     // What hangs on several places of one part loses nothing with one of its cables.
     const end = [a, b].find((node) => topology.passes[node] === 0 && incidence.degree(node) > 1)
     if (end !== undefined && isWithin(topology, end)) return

@@ -1,9 +1,9 @@
-import { nth, Incidence } from '../../../../graph'
-import { crossingsIn, flowchart, type FlowShape, type Point, type Spot } from '../../../../layout'
-import type { DeviceType } from '../../kinds'
-import type { Cable, Device, Net } from '../../structure'
+import { nth } from '../../../../graph'
+import { flowchart, type FlowShape, type Point, type Spot } from '../../../../layout'
+import type { Cable, Device } from '../../structure'
 import { blocksIn, blockSize, placeBlock } from './blocks'
-import { boxesOf, type Area, type Box, type CableWay, type Tiers } from './boxes'
+import type { Area, Box, CableWay, Tiers } from './boxes'
+import { lanesOf, levelsOf, putAround } from './levels'
 import { twinsIn } from './twins'
 
 export interface Arranged {
@@ -46,7 +46,7 @@ type Order = 'as stated' | 'backwards'
 const ordered = <T>(list: readonly T[], order: Order): readonly T[] =>
   order === 'backwards' ? list.toReversed() : list
 
-const USUAL: Manner = {
+export const USUAL: Manner = {
   tiers: 'few',
   neighbours: 'above one another',
   twins: 'side by side',
@@ -54,102 +54,10 @@ const USUAL: Manner = {
   cables: 'as stated',
   search: 'short',
 }
-const TIERS: readonly Tiers[] = ['few', 'more', 'by distance', 'a row']
-const BACKWARDS: readonly Partial<Manner>[] = [
-  { devices: 'backwards', cables: 'backwards' },
-  { cables: 'backwards' },
-  { devices: 'backwards' },
-]
-/** What may be changed about the best manner so far, in turn. */
-const FURTHER: readonly (readonly Partial<Manner>[])[] = [
-  TIERS.map((tiers) => ({ tiers })),
-  BACKWARDS,
-  [{ neighbours: 'one after another' }, { search: 'longer' }, { neighbours: 'one after another', search: 'longer' }],
-]
-/** After so much has been looked at, the best of the manners tried is taken: some tenths of a second. */
-const MOST_EFFORT = 9_000_000
-/** Another manner than one tried before has to save so much. */
-const WORTH = 0.95
-/** A small one would be tried in more manners than help. */
-const MOST_TRIED = 7
-/** In one of them no more than so much is looked at. */
+/** In search of ways with fewer crossings no more than so much is looked at. */
 const MOST_LOOKED = 20_000_000
 /** What each device and cable costs besides what is looked at. */
 const BASE_EFFORT = 2000
-
-/**
- * A network in the manner in which its lines cross least for the room that it takes. Manners are tried, from the one that crosses least so far, until
- * none crosses or so much has been looked at; grows as the flowchart does.
- */
-export function arranged(
-  net: Net,
-  by: 'zone' | 'site',
-  cables: readonly Cable[],
-  measures: Measures,
-  labelOf: (cable: Cable) => { readonly u: number; readonly v: number } | undefined,
-): { readonly boxes: readonly Box[]; readonly laid: Arranged } {
-  const inManner = (manner: Manner) => {
-    const boxes = boxesOf(net, net.devices, by, manner.tiers)
-    const laid = arrange(boxes, cables, measures, labelOf, manner)
-    return { boxes, laid, crossings: crossingsOf(laid), manner }
-  }
-  const usual = inManner(USUAL)
-  const tried = [usual]
-  let effort = usual.laid.effort
-  const fewest = () => tried.reduce((least, next) => (next.crossings < least.crossings ? next : least))
-  const tryAll = (changes: readonly Partial<Manner>[], base: Manner) => {
-    for (const change of changes) {
-      if (tried.length >= MOST_TRIED || effort > MOST_EFFORT || fewest().crossings === 0) return
-      const manner = { ...base, ...change }
-      if (tried.some((one) => isSame(one.manner, manner))) continue
-      const found = inManner(manner)
-      effort += found.laid.effort
-      tried.push(found)
-    }
-  }
-  const hasTwins = twinsIn(usual.boxes, cables).size > 0
-  tryAll(
-    hasTwins ? [{ twins: 'around' }, ...BACKWARDS.map((change) => ({ ...change, twins: 'around' as const }))] : [],
-    USUAL,
-  )
-  tryAll([{ neighbours: 'one after another', search: 'longer' }], USUAL)
-  for (const changes of FURTHER) tryAll(changes, fewest().manner)
-  return tried.reduce((best, next) => (costOf(next) <= costOf(best) * WORTH ? next : best))
-}
-
-/** What cables share counts once for all of them: the farthest way along each end of a rail, as heavy as those that lie on it. */
-function crossingsOf({ ways }: Arranged): number {
-  const rails = new Map<string, { way: readonly Point[]; count: number; far: number }>()
-  const own: (readonly Point[])[] = []
-  for (const cable of ways.values()) {
-    own.push(cable.own)
-    const [first, before, last] = [cable.shared[0], cable.shared.at(-2), cable.shared.at(-1)]
-    if (!first || !before || !last) continue
-    const key = `${first.x} ${first.y} ${Math.sign(last.y - before.y)}`
-    const far = Math.abs(last.y - before.y)
-    const known = rails.get(key) ?? { way: cable.shared, count: 0, far }
-    rails.set(key, {
-      way: far > known.far ? cable.shared : known.way,
-      count: known.count + 1,
-      far: Math.max(far, known.far),
-    })
-  }
-  const shared = [...rails.values()]
-  return crossingsIn([...shared.map(({ way }) => way), ...own], (way) => shared[way]?.count ?? 1)
-}
-
-/** So many devices are seen as a whole: room counts as much as crossings. In a larger picture lines are followed, and crossings alone count. */
-const SEEN_WHOLE = 60
-const costOf = ({ crossings, laid }: { readonly crossings: number; readonly laid: Arranged }): number =>
-  (crossings + 1) * (laid.devices.size > SEEN_WHOLE ? 1 : laid.width * laid.height)
-
-const isSame = (a: Manner, b: Manner): boolean =>
-  a.tiers === b.tiers &&
-  a.neighbours === b.neighbours &&
-  a.twins === b.twins &&
-  a.devices === b.devices &&
-  a.cables === b.cables &&
-  a.search === b.search
 
 export interface Measures {
   readonly card: { readonly width: number; readonly height: number }
@@ -331,107 +239,6 @@ function toBorders(way: readonly Point[], from: Area, to: Area): Point[] {
 function touching(end: Point, next: Point, { x, y, width, height }: Area): Point {
   if (Math.abs(end.y - next.y) < 0.01) return { x: next.x < x + width / 2 ? x : x + width, y: end.y }
   return { x: end.x, y: next.y < y + height / 2 ? y : y + height }
-}
-
-/** Puts the second of two hubs at the far end of its box, so that all else lies between it and the first; answers those that stand before it. */
-function putAround(
-  boxes: readonly Box[],
-  seconds: ReadonlySet<Device>,
-  level: Float64Array,
-  at: (device: Device) => number,
-): ReadonlySet<Device> {
-  const before = new Set<Device>()
-  for (const { devices } of boxes) {
-    const second = devices.find((device) => seconds.has(device))
-    if (!second) continue
-    const levels = devices.map((device) => nth(level, at(device)))
-    const [own, least, most] = [nth(level, at(second)), Math.min(...levels), Math.max(...levels)]
-    if (own - least > most - own) before.add(second)
-    level[at(second)] = before.has(second) ? least - 0.5 : most + 0.5
-  }
-  return before
-}
-
-/** How much of a hub a device is by its sort, where nothing else tells where a network begins. */
-const HUBS: readonly (DeviceType | undefined)[] = ['cloud service', 'router', 'firewall', 'switch']
-
-/**
- * How far each device stands along: tier by tier, and within a tier by how many cables it is from those that the tier before leads to. The
- * first tier counts towards the next one. O(devices + cables)
- */
-function levelsOf(
-  devices: readonly Device[],
-  joined: readonly (readonly [number, number])[],
-  tierOf: readonly number[],
-): Float64Array {
-  const incidence = new Incidence({ nodes: devices.length, edges: joined })
-  const level = new Float64Array(devices.length).fill(-1)
-  const tiers = [...new Set(tierOf)].sort((a, b) => a - b)
-  const neighbours = (node: number): number[] => {
-    const list: number[] = []
-    for (let place = incidence.first(node); place < incidence.first(node + 1); place++)
-      list.push(incidence.other(incidence.edge(place), node))
-    return list
-  }
-  for (const [number, tier] of tiers.entries()) {
-    const own = [...devices.keys()].filter((node) => nth(tierOf, node) === tier)
-    const leads = (test: (other: number) => boolean) =>
-      own.filter((node) => neighbours(node).some((next) => test(nth(tierOf, next))))
-    const before = leads((other) => other < tier)
-    const onward = before.length === 0 ? leads((other) => other > tier) : []
-    const depth = new Map<number, number>()
-    const spread = (starts: readonly number[]) => {
-      const queue = starts.filter((node) => !depth.has(node))
-      for (const node of queue) depth.set(node, 0)
-      for (const node of queue)
-        for (const next of neighbours(node))
-          if (nth(tierOf, next) === tier && !depth.has(next)) {
-            depth.set(next, (depth.get(node) ?? 0) + 1)
-            queue.push(next)
-          }
-    }
-    spread(before.length > 0 ? before : onward)
-    const hub = (node: number) => {
-      const rank = HUBS.indexOf(nth(devices, node).type)
-      const leads = neighbours(node).filter((next) => incidence.degree(next) > 1)
-      return (rank < 0 ? HUBS.length : rank) * 1e6 - leads.length * 1000 - incidence.degree(node)
-    }
-    for (const node of [...own].sort((a, b) => hub(a) - hub(b) || a - b)) if (!depth.has(node)) spread([node])
-    const most = Math.max(0, ...depth.values())
-    for (const [node, far] of depth) level[node] = number * 1e6 + (onward.length > 0 ? most - far : far)
-  }
-  return level
-}
-
-/** Boxes of one tier share out the lanes from the top down; a device in several lanes stands in the one nearest to those it is cabled to. */
-function lanesOf(boxes: readonly Box[], joined: readonly (readonly [number, number])[], tierOf: readonly number[]) {
-  const tiers = new Map<number, number[]>()
-  boxes.forEach(({ tier }, number) => tiers.set(tier, [...(tiers.get(tier) ?? []), number]))
-  const lanes = Math.max(1, ...[...tiers.values()].map((list) => list.length))
-  const laneOf: { first: number; last: number }[] = []
-  for (const list of tiers.values())
-    list.forEach((number, place) => {
-      const first = Math.floor((place * lanes) / list.length)
-      laneOf[number] = { first, last: Math.floor(((place + 1) * lanes) / list.length) - 1 }
-    })
-  const own = boxes.flatMap((box, number) => box.devices.map(() => nth(laneOf, number)))
-  const lane = Float64Array.from(own, ({ first, last }) => (first + last) / 2)
-  const near = own.map((): number[] => [])
-  for (const [a, b] of joined) {
-    near[a]?.push(b)
-    near[b]?.push(a)
-  }
-  const fixed = own.map(({ first, last }) => first === last)
-  for (let round = 0; round < 3; round++)
-    for (const [node, { first, last }] of own.entries()) {
-      const others = nth(near, node).filter(
-        (other) => fixed[other] === true || nth(tierOf, other) === nth(tierOf, node),
-      )
-      if (fixed[node] === true || others.length === 0) continue
-      const mean = others.reduce((sum, other) => sum + nth(lane, other), 0) / others.length
-      lane[node] = Math.min(last, Math.max(first, mean))
-    }
-  return { lane: Int32Array.from(lane, Math.round), lanes, laneOf }
 }
 
 /** So high a side is for so many lines: they meet it in its straight part. */

@@ -11,11 +11,12 @@ import { capacityOf, netShown, type Cable, type Device, type Net } from '../../s
 import { passesAt, topologyOf } from '../../topology'
 import { waysOf } from '../../ways'
 import { CARD, cardMarks, widthFor } from '../device'
-import { arranged, type Measures } from './arrange'
+import type { Measures } from './arrange'
 import type { Area, Box, CableWay } from './boxes'
 import { coarsenessFor, groundMarks, tabWidth } from './ground'
 import { legendMarks } from './legend'
 import { cableMarks, middleOfWay, type CableLook } from './lines'
+import { arranged } from './manners'
 
 export const zones: Picture = { ...gestures, draw }
 

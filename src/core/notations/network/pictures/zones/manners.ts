@@ -1,0 +1,94 @@
+import { crossingsIn, type Point } from '../../../../layout'
+import type { Cable, Net } from '../../structure'
+import { arrange, USUAL, type Arranged, type Manner, type Measures } from './arrange'
+import { boxesOf, type Box, type Tiers } from './boxes'
+import { twinsIn } from './twins'
+
+const TIERS: readonly Tiers[] = ['few', 'more', 'by distance', 'a row']
+const BACKWARDS: readonly Partial<Manner>[] = [
+  { devices: 'backwards', cables: 'backwards' },
+  { cables: 'backwards' },
+  { devices: 'backwards' },
+]
+/** What may be changed about the best manner so far, in turn. */
+const FURTHER: readonly (readonly Partial<Manner>[])[] = [
+  TIERS.map((tiers) => ({ tiers })),
+  BACKWARDS,
+  [{ neighbours: 'one after another' }, { search: 'longer' }, { neighbours: 'one after another', search: 'longer' }],
+]
+/** After so much has been looked at, the best of the manners tried is taken: some tenths of a second. */
+const MOST_EFFORT = 9_000_000
+/** Another manner than one tried before has to save so much. */
+const WORTH = 0.95
+/** A small one would be tried in more manners than help. */
+const MOST_TRIED = 7
+
+/**
+ * A network in the manner in which its lines cross least for the room that it takes. Manners are tried, from the one that crosses least so far, until
+ * none crosses or so much has been looked at; grows as the flowchart does.
+ */
+export function arranged(
+  net: Net,
+  by: 'zone' | 'site',
+  cables: readonly Cable[],
+  measures: Measures,
+  labelOf: (cable: Cable) => { readonly u: number; readonly v: number } | undefined,
+): { readonly boxes: readonly Box[]; readonly laid: Arranged } {
+  const inManner = (manner: Manner) => {
+    const boxes = boxesOf(net, net.devices, by, manner.tiers)
+    const laid = arrange(boxes, cables, measures, labelOf, manner)
+    return { boxes, laid, crossings: crossingsOf(laid), manner }
+  }
+  const usual = inManner(USUAL)
+  const tried = [usual]
+  let effort = usual.laid.effort
+  const fewest = () => tried.reduce((least, next) => (next.crossings < least.crossings ? next : least))
+  const tryAll = (changes: readonly Partial<Manner>[], base: Manner) => {
+    for (const change of changes) {
+      if (tried.length >= MOST_TRIED || effort > MOST_EFFORT || fewest().crossings === 0) return
+      const manner = { ...base, ...change }
+      if (tried.some((one) => isSame(one.manner, manner))) continue
+      const found = inManner(manner)
+      effort += found.laid.effort
+      tried.push(found)
+    }
+  }
+  if (twinsIn(usual.boxes, cables).size > 0) tryAll([{}, ...BACKWARDS], { ...USUAL, twins: 'around' })
+  tryAll([{ neighbours: 'one after another', search: 'longer' }], USUAL)
+  for (const changes of FURTHER) tryAll(changes, fewest().manner)
+  return tried.reduce((best, next) => (costOf(next) <= costOf(best) * WORTH ? next : best))
+}
+
+/** What cables share counts once for all of them: the farthest way along each end of a rail, as heavy as those that lie on it. */
+function crossingsOf({ ways }: Arranged): number {
+  const rails = new Map<string, { way: readonly Point[]; count: number; far: number }>()
+  const own: (readonly Point[])[] = []
+  for (const cable of ways.values()) {
+    own.push(cable.own)
+    const [first, before, last] = [cable.shared[0], cable.shared.at(-2), cable.shared.at(-1)]
+    if (!first || !before || !last) continue
+    const key = `${first.x} ${first.y} ${Math.sign(last.y - before.y)}`
+    const far = Math.abs(last.y - before.y)
+    const known = rails.get(key) ?? { way: cable.shared, count: 0, far }
+    rails.set(key, {
+      way: far > known.far ? cable.shared : known.way,
+      count: known.count + 1,
+      far: Math.max(far, known.far),
+    })
+  }
+  const shared = [...rails.values()]
+  return crossingsIn([...shared.map(({ way }) => way), ...own], (way) => shared[way]?.count ?? 1)
+}
+
+/** So many devices are seen as a whole: room counts as much as crossings. In a larger picture lines are followed, and crossings alone count. */
+const SEEN_WHOLE = 60
+const costOf = ({ crossings, laid }: { readonly crossings: number; readonly laid: Arranged }): number =>
+  (crossings + 1) * (laid.devices.size > SEEN_WHOLE ? 1 : laid.width * laid.height)
+
+const isSame = (a: Manner, b: Manner): boolean =>
+  a.tiers === b.tiers &&
+  a.neighbours === b.neighbours &&
+  a.twins === b.twins &&
+  a.devices === b.devices &&
+  a.cables === b.cables &&
+  a.search === b.search
