@@ -9,6 +9,67 @@ export const dice = (seed: number): (() => number) => diceOf(seed, 12_345)
 const TRUSTS = ['none', 'low', 'low', 'medium', 'medium', 'high', 'high', 'high'] as const
 const ENDS = ['server', 'endpoint', 'access point', 'storage'] as const
 
+/** Switches in a star in each zone; devices at one of them, some at two; a tree of lines between zones, and some more of those. */
+export function campusOf({ devices, zones, seed, twice, more }: Campus): Model {
+  const roll = dice(seed)
+  const below = (count: number) => Math.floor(roll() * count)
+  const entities: Entity[] = []
+  const relations: Relation[] = []
+  const cable = (a: Id, b: Id) => {
+    const ends = [a, b].map((device, end) => {
+      const id = asId(`p${relations.length}-${end}`)
+      entities.push({ id, kind: 'port', name: `p${relations.length}`, fields: { device } })
+      return id
+    })
+    const [source = a, target = b] = ends
+    relations.push({ id: asId(`c${relations.length}`), kind: 'cable', source, target, fields: {} })
+  }
+  const switches: Id[][] = []
+  const any = (zone: number): Id => switches[zone]?.[below(switches[zone].length)] ?? asId('d0')
+  let count = 0
+  for (let zone = 0; zone < zones; zone++) {
+    const name = asId(`z${zone}`)
+    entities.push({
+      id: name,
+      kind: 'zone',
+      name,
+      fields: { trust: TRUSTS[zone % TRUSTS.length] ?? 'low', order: zone },
+    })
+    const hubs = 2 + below(4)
+    const own: Id[] = []
+    switches.push(own)
+    for (let at = 0; at < Math.floor(devices / zones); at++) {
+      const id = asId(`d${count++}`)
+      const type = at < hubs ? 'switch' : 'server'
+      entities.push({ id, kind: 'device', name: id, fields: { type, zone: name, order: count } })
+      if (at >= hubs) {
+        const [first, second] = [any(zone), any(zone)]
+        cable(first, id)
+        if (roll() < twice && first !== second) cable(second, id)
+        continue
+      }
+      own.push(id)
+      if (at > 0) cable(own[0] ?? id, id)
+      else if (zone > 0) cable(switches[below(zone)]?.[0] ?? id, id)
+    }
+  }
+  for (let line = 0; line < more; line++) {
+    const [a, b] = [any(below(zones)), any(below(zones))]
+    if (a !== b) cable(a, b)
+  }
+  return Model.of({ entities, relations, views: [networkView()] })
+}
+
+interface Campus {
+  readonly devices: number
+  readonly zones: number
+  readonly seed: number
+  /** Which part of the devices hang on two switches. */
+  readonly twice: number
+  /** Lines between zones beyond those that join all. */
+  readonly more: number
+}
+
 interface Shape {
   readonly devices: number
   readonly zones: number

@@ -5,11 +5,12 @@ import { nth } from '../../src/core/graph'
 import { arrange, type Arranged } from '../../src/core/notations/network/pictures/zones/arrange'
 import { boxesOf, type Area, type Box } from '../../src/core/notations/network/pictures/zones/boxes'
 import { arranged } from '../../src/core/notations/network/pictures/zones/manners'
+import { planOf } from '../../src/core/notations/network/pictures/zones/plan'
 import type { Net } from '../../src/core/notations/network/structure'
 import { topologyOf } from '../../src/core/notations/network/topology'
 import { marramSoundFerries } from '../../src/demo'
 import { netIn } from '../core/network/facts'
-import { networkOf } from '../networkShapes'
+import { campusOf, networkOf } from '../networkShapes'
 
 interface Point {
   readonly x: number
@@ -87,7 +88,7 @@ describe('zones', () => {
     const net = netIn(networkOf({ devices: 12, zones: 2 }))
     const bare = { ...net, zones: [...net.zones, { ...nth(net.zones, 0), id: 'empty' as never, name: 'Empty' }] }
     const boxes = boxesOf(bare, net.devices, 'zone')
-    const { boxes: areas } = arrange(boxes, [], MEASURES, () => undefined)
+    const { boxes: areas } = arrange(planOf(boxes, [], MEASURES, () => undefined))
     expect(areas).toHaveLength(3)
     expect(areas.every(({ width, height }) => width > 60 && height > 40)).toBe(true)
   })
@@ -172,11 +173,18 @@ describe('against npm elkjs, layered, with zones as its containers', () => {
     await compare('Marram Sound Ferries', netIn(marramSoundFerries()))
     for (const [devices, zones, seeds] of [
       [40, 4, [1, 2, 3]],
-      [120, 6, [1, 2, 3]],
+      [120, 6, [1, 2]],
       [300, 8, [1, 2]],
     ] as const)
       for (const seed of seeds)
         await compare(`${devices} devices in ${zones} zones, ${seed}`, netIn(networkOf({ devices, zones, seed })))
+    for (const [twice, more, seed] of [
+      [0.15, 2, 1],
+      [0.4, 8, 3],
+    ] as const) {
+      const name = `300 devices at switches in stars, ${Math.round(100 * twice)} % at two of them`
+      await compare(name, netIn(campusOf({ devices: 300, zones: 8, seed, twice, more })))
+    }
     console.table(table)
   })
 })

@@ -1,12 +1,12 @@
 import { nth } from '../../graph'
 import { channelsOf } from './channels'
-import { columnsOf } from './columns'
+import { columnsOf, type Columns } from './columns'
 import { labelsOf, waysOf } from './drawn'
 import { acrossOf, alongOf, type Along, type Plan } from './extents'
 import { fansOf } from './fans'
 import { gridOf } from './grid'
 import { nameArea, namesOf } from './names'
-import { orderOf } from './order'
+import { longer, orderOf, type Order } from './order'
 import { portsOf } from './ports'
 import { routesOf } from './route'
 import { rowsOf } from './rows'
@@ -14,14 +14,25 @@ import type { FlowPlaces, FlowShape, Spot } from './shape'
 
 export * from './shape'
 
+/** In which columns the nodes of a flowchart stand, and in which order: what lines cross is told by it, all but what the ways of lines decide. */
+export interface FlowOrder {
+  readonly columns: Columns
+  readonly order: Order
+}
+
+/** What is decided before any way is looked for: cheap beside the rest. */
+export function flowOrder(shape: FlowShape): FlowOrder {
+  const columns = columnsOf(shape)
+  return { columns, order: orderOf(shape, columns) }
+}
+
 /**
  * A flowchart with lanes: columns by flow, rows by lane, and right-angled lines that run along no other and through no shape, with room for
  * every name and label. The same shape always gives the same places; near linear but for the choice of ways, which is O(edges × pieces laid) and
  * stops looking for fewer crossings at a bound.
  */
-export function flowchart(shape: FlowShape): FlowPlaces {
-  const columns = columnsOf(shape)
-  const rows = rowsOf(shape, columns, orderOf(shape, columns))
+export function flowchart(shape: FlowShape, { columns, order }: FlowOrder = flowOrder(shape)): FlowPlaces {
+  const rows = rowsOf(shape, columns, shape.isThorough === true ? longer(shape, order) : order)
   const grid = gridOf(shape, columns.count, rows)
   const { routes, plain, looked } = routesOf(shape, columns, rows, grid, shape.mostLooked)
   const ports = portsOf(shape, routes, columns, rows, grid)

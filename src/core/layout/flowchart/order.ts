@@ -2,7 +2,7 @@ import { nth } from '../../graph'
 import { join } from '../../model'
 import { lists, type Columns } from './columns'
 import type { FlowShape } from './shape'
-import { untangled } from './untangle'
+import { untangled, type Tangle } from './untangle'
 
 /** An edge that passes columns on its way: it takes a place in each, as a node would. */
 interface Chain {
@@ -17,6 +17,10 @@ interface Chain {
 export interface Order {
   readonly chains: readonly Chain[]
   readonly columns: readonly (readonly number[])[]
+  /** Lines from each column to the next, as items. */
+  readonly pairs: Tangle['pairs']
+  /** How often these cross. */
+  readonly crossings: number
 }
 
 const SWEEPS = 12
@@ -62,14 +66,15 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
     }
   })
 
-  const place = new Map<number, number>()
-  const key2 = (at: number, item: number) => at * 1e6 + item
-  const setPlaces = (at: number) => columns[at]?.forEach((item, index) => place.set(key2(at, item), index))
+  // Of every item in every column.
+  const places = columns.map(() => new Int32Array(nodes.length + chains.length))
+  const setPlaces = (at: number) => {
+    const place = nth(places, at)
+    columns[at]?.forEach((item, index) => (place[item] = index))
+  }
   columns.forEach((_, at) => setPlaces(at))
   const crossingsAfter = (at: number): number =>
-    inversions(
-      (pairs[at] ?? []).map(([a, b]) => [place.get(key2(at, a)) ?? 0, place.get(key2(at + 1, b)) ?? 0] as const),
-    )
+    inversions((pairs[at] ?? []).map(([a, b]) => [places[at]?.[a] ?? 0, places[at + 1]?.[b] ?? 0] as const))
   const all = () => columns.reduce((sum, _, at) => sum + crossingsAfter(at), 0)
   // The items that each is led to from on either side.
   const before: ReadonlyMap<number, readonly number[]>[] = columns.map((_, at) =>
@@ -86,9 +91,10 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
       for (const [a, b] of nth(pairs, rightwards ? at - 1 : at)) {
         const [own, other, otherAt] = rightwards ? [b, a, at - 1] : [a, b, at + 1]
         const known = near.get(own) ?? { sum: 0, count: 0 }
-        near.set(own, { sum: known.sum + (place.get(key2(otherAt, other)) ?? 0), count: known.count + 1 })
+        near.set(own, { sum: known.sum + (places[otherAt]?.[other] ?? 0), count: known.count + 1 })
       }
       const list = columns[at] ?? []
+      const place = nth(places, at)
       const middle = new Map(
         list.map((item, index) => {
           const { sum = index, count: ties = 1 } = near.get(item) ?? {}
@@ -96,10 +102,7 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
         }),
       )
       list.sort(
-        (a, b) =>
-          laneOf(a) - laneOf(b) ||
-          (middle.get(a) ?? 0) - (middle.get(b) ?? 0) ||
-          (place.get(key2(at, a)) ?? 0) - (place.get(key2(at, b)) ?? 0),
+        (a, b) => laneOf(a) - laneOf(b) || (middle.get(a) ?? 0) - (middle.get(b) ?? 0) || nth(place, a) - nth(place, b),
       )
       setPlaces(at)
     }
@@ -110,11 +113,7 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
       best = columns.map((list) => [...list])
     }
   }
-  if (shape.isThorough === true) {
-    const found = untangled({ columns: best, pairs, laneOf })
-    return { chains, columns: found.columns }
-  }
-  return { chains, columns: best }
+  return { chains, columns: best, pairs, crossings: least }
 
   /** Neighbours of one lane change places where that saves a crossing: only the lines of the two can cross otherwise by it. */
   function exchange(): void {
@@ -122,7 +121,7 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
       for (let i = 0; i + 1 < list.length; i++) {
         const [a, b] = [list[i], list[i + 1]]
         if (a === undefined || b === undefined || laneOf(a) !== laneOf(b)) continue
-        if (saved(before[at], at - 1, a, b) + saved(after[at], at + 1, a, b) <= 0) continue
+        if (saved(before[at], places[at - 1], a, b) + saved(after[at], places[at + 1], a, b) <= 0) continue
         list[i] = b
         list[i + 1] = a
         setPlaces(at)
@@ -131,13 +130,24 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
   }
 
   /** Crossings on one side that are saved when the second stands before the first. */
-  function saved(ties: ReadonlyMap<number, readonly number[]> | undefined, at: number, a: number, b: number): number {
+  function saved(
+    ties: ReadonlyMap<number, readonly number[]> | undefined,
+    place: Int32Array | undefined,
+    a: number,
+    b: number,
+  ): number {
     let sum = 0
     for (const one of ties?.get(a) ?? [])
-      for (const other of ties?.get(b) ?? [])
-        sum += Math.sign((place.get(key2(at, one)) ?? 0) - (place.get(key2(at, other)) ?? 0))
+      for (const other of ties?.get(b) ?? []) sum += Math.sign((place?.[one] ?? 0) - (place?.[other] ?? 0))
     return sum
   }
+}
+
+/** The order that a longer search finds from another one. */
+export function longer({ nodes }: FlowShape, order: Order): Order {
+  const { chains, columns, pairs } = order
+  const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
+  return { ...order, ...untangled({ columns, pairs, laneOf }) }
 }
 
 function neighbours(pairs: readonly (readonly [number, number])[]): Map<number, number[]> {

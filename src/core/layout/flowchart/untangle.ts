@@ -11,25 +11,31 @@ export interface Tangle {
 }
 
 const ROUNDS = 8
+/** Pairs of lines looked at in search of a better place: some tenths of a second. */
+const MOST_LOOKED = 4_000_000
+const NONE: readonly number[] = []
 
 /**
  * Orders with fewer crossings than the ones given. In turn: items at the mean of what they are tied to, in one direction and the other; each item
  * at the best of all places in its lane (Matuszewski, Schönfeld & Molitor 1999); lines that pass several columns at the border of their lane,
- * in all columns at once. Stops when a round helps no more. O(rounds × items of a column × lines) for each column
+ * in all columns at once. Stops when a round helps no more,
+ * or so much has been looked at. O(rounds × items of a column × lines) for each column
  */
 export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readonly number[][]; crossings: number } {
   // An item has a cell in each column that it is in.
-  const cells: { readonly item: number; readonly lane: number }[] = []
+  const items: number[] = []
   const passing = new Map<number, number[]>()
   const order = columns.map((list) =>
     list.map((item) => {
-      const cell = cells.push({ item, lane: laneOf(item) }) - 1
+      const cell = items.push(item) - 1
       join(passing, item, cell)
       return cell
     }),
   )
-  const place = new Int32Array(cells.length)
-  const columnOf = new Int32Array(cells.length)
+  // Between two places for a moment, when a line is tried at the border of its lane.
+  const place = new Float64Array(items.length)
+  const laneAt = Int32Array.from(items, laneOf)
+  const columnOf = new Int32Array(items.length)
   order.forEach((list, at) =>
     list.forEach((cell, index) => {
       place[cell] = index
@@ -37,8 +43,8 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
     }),
   )
   const cellAt = (item: number, at: number) => passing.get(item)?.find((cell) => columnOf[cell] === at) ?? -1
-  const before: number[][] = cells.map(() => [])
-  const after: number[][] = cells.map(() => [])
+  const before: number[][] = items.map(() => [])
+  const after: number[][] = items.map(() => [])
   const lines = pairs.map((list, at) =>
     list.map(([a, b]) => {
       const [one, other] = [cellAt(a, at), cellAt(b, at + 1)]
@@ -48,11 +54,20 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
     }),
   )
   const chains = [...passing.values()].filter((list) => list.length > 1)
+  const chainOf = new Int32Array(items.length).fill(-1)
+  chains.forEach((chain, number) => chain.forEach((cell) => (chainOf[cell] = number)))
+  const own = chains.map((): { gap: number; one: number; other: number }[] => [])
+  lines.forEach((list, gap) =>
+    list.forEach(([one, other]) => {
+      for (const chain of new Set([nth(chainOf, one), nth(chainOf, other)])) own[chain]?.push({ gap, one, other })
+    }),
+  )
   const counts = lines.map((_, at) => crossingsAfter(at))
   let least = total()
   let best = order.map((list) => [...list])
   let stale = 0
-  for (let round = 0; round < ROUNDS && least > 0 && stale < 2; round++) {
+  let looked = 0
+  for (let round = 0; round < ROUNDS && least > 0 && stale < 2 && looked < MOST_LOOKED; round++) {
     const from = least
     for (const isForward of [true, false]) {
       sweep(isForward, round % 2 === 1)
@@ -64,7 +79,7 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
     keep()
     stale = least < from ? 0 : stale + 1
   }
-  return { columns: best.map((list) => list.map((cell) => nth(cells, cell).item)), crossings: least }
+  return { columns: best.map((list) => list.map((cell) => nth(items, cell))), crossings: least }
 
   /** Remembers the order when it is the best so far. */
   function keep(): void {
@@ -79,18 +94,20 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
   }
   /** Inversions, by a tree of sums over the places of the second column. */
   function crossingsAfter(at: number): number {
-    const list = (lines[at] ?? [])
-      .map(([a, b]) => [nth(place, a), nth(place, b)] as const)
-      .sort((p, q) => p[0] - q[0] || p[1] - q[1])
     const size = (order[at + 1]?.length ?? 0) + 1
     const sums = new Int32Array(size + 1)
     let [found, seen] = [0, 0]
-    for (const [, second] of list) {
-      let smaller = 0
-      for (let index = second + 1; index > 0; index -= index & -index) smaller += nth(sums, index)
-      found += seen - smaller
-      seen++
-      for (let index = second + 1; index <= size; index += index & -index) sums[index] = nth(sums, index) + 1
+    for (const cell of nth(order, at)) {
+      const ends = nth(after, cell)
+      for (const end of ends) {
+        let smaller = 0
+        for (let index = nth(place, end) + 1; index > 0; index -= index & -index) smaller += nth(sums, index)
+        found += seen - smaller
+      }
+      // Lines from one place cross nothing of one another.
+      for (const end of ends)
+        for (let index = nth(place, end) + 1; index <= size; index += index & -index) sums[index] = nth(sums, index) + 1
+      seen += ends.length
     }
     return found
   }
@@ -116,7 +133,7 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
       )
       list.sort(
         (a, b) =>
-          nth(cells, a).lane - nth(cells, b).lane ||
+          nth(laneAt, a) - nth(laneAt, b) ||
           (mean.get(a) ?? 0) - (mean.get(b) ?? 0) ||
           (isReversed ? nth(place, b) - nth(place, a) : nth(place, a) - nth(place, b)),
       )
@@ -125,10 +142,18 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
   }
   /** Crossings that are saved when the second of two stands before the first. */
   function saved(a: number, b: number): number {
+    return savedBeside(before[a], before[b]) + savedBeside(after[a], after[b])
+  }
+  function savedBeside(first: readonly number[] = NONE, second: readonly number[] = NONE): number {
     let sum = 0
-    for (const ties of [before, after])
-      for (const one of nth(ties, a))
-        for (const other of nth(ties, b)) sum += Math.sign(nth(place, one) - nth(place, other))
+    for (let i = 0; i < first.length; i++) {
+      const at = place[first[i] ?? 0] ?? 0
+      for (let j = 0; j < second.length; j++) {
+        const to = place[second[j] ?? 0] ?? 0
+        sum += at > to ? 1 : at < to ? -1 : 0
+      }
+    }
+    looked += first.length * second.length
     return sum
   }
   /** Moves every item to the place in its lane that saves most; among equal ones to the later or the earlier. */
@@ -139,15 +164,15 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
         let [bestAt, most] = [own, 0]
         let sum = 0
         for (let to = own - 1; to >= 0; to--) {
-          const other = nth(list, to)
-          if (nth(cells, other).lane !== nth(cells, cell).lane) break
+          const other = list[to] ?? 0
+          if (laneAt[other] !== laneAt[cell]) break
           sum += saved(other, cell)
           if (sum > most || (sum === most && sum > 0 && !isLater)) [bestAt, most] = [to, sum]
         }
         sum = 0
         for (let to = own + 1; to < list.length; to++) {
-          const other = nth(list, to)
-          if (nth(cells, other).lane !== nth(cells, cell).lane) break
+          const other = list[to] ?? 0
+          if (laneAt[other] !== laneAt[cell]) break
           sum += saved(cell, other)
           if (sum > most || (sum === most && isLater)) [bestAt, most] = [to, sum]
         }
@@ -159,33 +184,47 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
   }
   /** Moves every passing line to the border of its lane, in all its columns at once, where that saves. */
   function aside(): void {
-    for (const chain of chains) {
-      const ats = chain.map((cell) => nth(columnOf, cell))
-      const gaps = [...new Set(ats.flatMap((at) => [at - 1, at]))].filter((at) => at >= 0 && at < lines.length)
-      const sumOf = () => gaps.reduce((sum, at) => sum + crossingsAfter(at), 0)
-      const old = ats.map((at) => [...nth(order, at)])
-      let now = sumOf()
-      let kept = old
-      for (const isFirst of [true, false]) {
-        chain.forEach((cell, index) => {
-          const list = nth(old, index).filter((one) => one !== cell)
-          const lane = nth(cells, cell).lane
-          const first = list.findIndex((one) => nth(cells, one).lane >= lane)
-          const last = list.findLastIndex((one) => nth(cells, one).lane <= lane)
-          list.splice(isFirst ? (first < 0 ? list.length : first) : last + 1, 0, cell)
-          order[nth(ats, index)] = list
-          setPlaces(nth(ats, index))
-        })
-        const next = sumOf()
-        if (next < now) {
-          now = next
-          kept = ats.map((at) => [...nth(order, at)])
+    chains.forEach((chain, number) => {
+      const bounds = chain.map((cell) => {
+        const list = nth(order, nth(columnOf, cell))
+        const lane = nth(laneAt, cell)
+        return {
+          cell,
+          own: nth(place, cell),
+          first: list.findIndex((one) => nth(laneAt, one) === lane) - 0.5,
+          last: list.findLastIndex((one) => nth(laneAt, one) === lane) + 0.5,
         }
-      }
-      ats.forEach((at, index) => {
-        order[at] = kept[index] ?? []
-        setPlaces(at)
       })
+      const crossed = (side: 'own' | 'first' | 'last'): number => {
+        for (const bound of bounds) place[bound.cell] = bound[side]
+        return crossingsWith(number)
+      }
+      const now = crossed('own')
+      if (now === 0) return
+      const [first, last] = [crossed('first'), crossed('last')]
+      for (const { cell, own } of bounds) place[cell] = own
+      if (Math.min(first, last) >= now) return
+      const isFirst = first <= last
+      for (const bound of bounds) {
+        const at = nth(columnOf, bound.cell)
+        const list = nth(order, at)
+        list.splice(bound.own, 1)
+        list.splice(isFirst ? bound.first + 0.5 : bound.last - 0.5, 0, bound.cell)
+        setPlaces(at)
+      }
+    })
+  }
+  /** How often the lines of one chain cross others, and one another. */
+  function crossingsWith(number: number): number {
+    let found = 0
+    for (const { gap, one, other } of nth(own, number)) {
+      const [p, q] = [nth(place, one), nth(place, other)]
+      for (const [a, b] of nth(lines, gap)) {
+        if (((place[a] ?? 0) - p) * ((place[b] ?? 0) - q) >= 0) continue
+        // Two lines of its own meet twice.
+        found += chainOf[a] === number || chainOf[b] === number ? 0.5 : 1
+      }
     }
+    return found
   }
 }

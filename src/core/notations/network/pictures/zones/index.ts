@@ -11,7 +11,7 @@ import { capacityOf, netShown, type Cable, type Device, type Net } from '../../s
 import { passesAt, topologyOf } from '../../topology'
 import { waysOf } from '../../ways'
 import { CARD, cardMarks, widthFor } from '../device'
-import type { Measures } from './arrange'
+import type { Measures } from './plan'
 import type { Area, Box, CableWay } from './boxes'
 import { coarsenessFor, groundMarks, tabWidth } from './ground'
 import { legendMarks } from './legend'

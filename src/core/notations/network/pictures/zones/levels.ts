@@ -22,6 +22,13 @@ export function putAround(
   return before
 }
 
+/** From each level of a tier to the first of the next one: more than a tier has. */
+const TIER = 1e6
+
+/** How far each device stands along where what is stated first comes first: tier by tier. O(devices) */
+export const levelsAsStated = (tierOf: readonly number[]): Float64Array =>
+  Float64Array.from(tierOf, (tier, at) => tier * TIER + at)
+
 /** How much of a hub a device is by its sort, where nothing else tells where a network begins. */
 const HUBS: readonly (DeviceType | undefined)[] = ['cloud service', 'router', 'firewall', 'switch']
 
@@ -68,7 +75,7 @@ export function levelsOf(
     }
     for (const node of [...own].sort((a, b) => hub(a) - hub(b) || a - b)) if (!depth.has(node)) spread([node])
     const most = Math.max(0, ...depth.values())
-    for (const [node, far] of depth) level[node] = number * 1e6 + (onward.length > 0 ? most - far : far)
+    for (const [node, far] of depth) level[node] = number * TIER + (onward.length > 0 ? most - far : far)
   }
   return level
 }

@@ -1,7 +1,8 @@
 import { crossingsIn, type Point } from '../../../../layout'
 import type { Cable, Net } from '../../structure'
-import { arrange, USUAL, type Arranged, type Manner, type Measures } from './arrange'
+import { arrange, type Arranged } from './arrange'
 import { boxesOf, type Box, type Tiers } from './boxes'
+import { planOf, USUAL, type Manner, type Measures, type Plan } from './plan'
 import { twinsIn } from './twins'
 
 const TIERS: readonly Tiers[] = ['few', 'more', 'by distance', 'a row']
@@ -10,6 +11,13 @@ const BACKWARDS: readonly Partial<Manner>[] = [
   { cables: 'backwards' },
   { devices: 'backwards' },
 ]
+/** In a large network these cross least, and what they cross is foretold by the order within their columns. */
+const FORETOLD: readonly Partial<Manner>[] = (['few', 'a row'] as const).flatMap((tiers) =>
+  (['side by side', 'around'] as const).flatMap((twins) => [
+    { tiers, twins, search: 'longer', neighbours: 'one after another' },
+    { tiers, twins, search: 'longer', levels: 'as stated' },
+  ]),
+)
 /** What may be changed about the best manner so far, in turn. */
 const FURTHER: readonly (readonly Partial<Manner>[])[] = [
   TIERS.map((tiers) => ({ tiers })),
@@ -17,11 +25,15 @@ const FURTHER: readonly (readonly Partial<Manner>[])[] = [
   [{ neighbours: 'one after another' }, { search: 'longer' }, { neighbours: 'one after another', search: 'longer' }],
 ]
 /** After so much has been looked at, the best of the manners tried is taken: some tenths of a second. */
-const MOST_EFFORT = 9_000_000
+const MOST_EFFORT = 12_000_000
+/** So many devices and cables are planned in all before the first manner is laid out. */
+const MOST_PLANNED = 8000
+/** Of those foretold, how many are laid out. */
+const MOST_FORETOLD = 4
 /** Another manner than one tried before has to save so much. */
 const WORTH = 0.95
 /** A small one would be tried in more manners than help. */
-const MOST_TRIED = 7
+const MOST_TRIED = { small: 7, large: 9 } as const
 
 /**
  * A network in the manner in which its lines cross least for the room that it takes. Manners are tried, from the one that crosses least so far, until
@@ -34,29 +46,44 @@ export function arranged(
   measures: Measures,
   labelOf: (cable: Cable) => { readonly u: number; readonly v: number } | undefined,
 ): { readonly boxes: readonly Box[]; readonly laid: Arranged } {
-  const inManner = (manner: Manner) => {
-    const boxes = boxesOf(net, net.devices, by, manner.tiers)
-    const laid = arrange(boxes, cables, measures, labelOf, manner)
-    return { boxes, laid, crossings: crossingsOf(laid), manner }
+  const isLarge = net.devices.length > SEEN_WHOLE
+  const planned = (manner: Manner) =>
+    planOf(boxesOf(net, net.devices, by, manner.tiers), cables, measures, labelOf, manner)
+  const laidOut = (plan: Plan) => {
+    const laid = arrange(plan)
+    return { boxes: plan.boxes, laid, crossings: crossingsOf(laid), manner: plan.manner }
   }
-  const usual = inManner(USUAL)
-  const tried = [usual]
-  let effort = usual.laid.effort
+  const tried: ReturnType<typeof laidOut>[] = []
+  let effort = 0
   const fewest = () => tried.reduce((least, next) => (next.crossings < least.crossings ? next : least))
+  const most = isLarge ? MOST_TRIED.large : MOST_TRIED.small
+  const isEnough = () => tried.length >= most || effort > MOST_EFFORT || fewest().crossings === 0
+  const layOut = (plan: Plan) => {
+    const found = laidOut(plan)
+    effort += found.laid.effort
+    tried.push(found)
+  }
   const tryAll = (changes: readonly Partial<Manner>[], base: Manner) => {
     for (const change of changes) {
-      if (tried.length >= MOST_TRIED || effort > MOST_EFFORT || fewest().crossings === 0) return
+      if (isEnough()) return
       const manner = { ...base, ...change }
-      if (tried.some((one) => isSame(one.manner, manner))) continue
-      const found = inManner(manner)
-      effort += found.laid.effort
-      tried.push(found)
+      if (!tried.some((one) => isSame(one.manner, manner))) layOut(planned(manner))
     }
   }
-  if (twinsIn(usual.boxes, cables).size > 0) tryAll([{}, ...BACKWARDS], { ...USUAL, twins: 'around' })
+  const first = isLarge ? foretold(net.devices.length + cables.length, planned) : [planned(USUAL)]
+  for (const plan of first) if (tried.length === 0 || !isEnough()) layOut(plan)
+  if (twinsIn(fewest().boxes, cables).size > 0) tryAll([{}, ...BACKWARDS], { ...USUAL, twins: 'around' })
   tryAll([{ neighbours: 'one after another', search: 'longer' }], USUAL)
   for (const changes of FURTHER) tryAll(changes, fewest().manner)
   return tried.reduce((best, next) => (costOf(next) <= costOf(best) * WORTH ? next : best))
+}
+
+/** Of the manners that cross least in large networks those of which the order within columns foretells least. */
+function foretold(size: number, planned: (manner: Manner) => Plan): readonly Plan[] {
+  const plans = FORETOLD.slice(0, Math.max(1, Math.floor(MOST_PLANNED / size))).map((change) =>
+    planned({ ...USUAL, ...change }),
+  )
+  return plans.sort((a, b) => a.ahead.order.crossings - b.ahead.order.crossings).slice(0, MOST_FORETOLD)
 }
 
 /** What cables share counts once for all of them: the farthest way along each end of a rail, as heavy as those that lie on it. */
@@ -88,6 +115,7 @@ const costOf = ({ crossings, laid }: { readonly crossings: number; readonly laid
 const isSame = (a: Manner, b: Manner): boolean =>
   a.tiers === b.tiers &&
   a.neighbours === b.neighbours &&
+  a.levels === b.levels &&
   a.twins === b.twins &&
   a.devices === b.devices &&
   a.cables === b.cables &&
