@@ -51,6 +51,7 @@ describe('a list that is typed or pasted', () => {
       'tasks',
       'events',
       'devices',
+      'classes',
     ])
     expect(begun('').model.name).toBe('New workspace')
   })

@@ -41,6 +41,14 @@ const view = (notation: string, picture: string, scope: View['scope']): View => 
   look: {},
 })
 
+const chosen = <T>(bits: number, bit: number, value: T) => ((bits & bit) === 0 ? undefined : value)
+const stated = (fields: Record<string, Fields[string] | undefined>): Fields =>
+  Object.fromEntries(
+    Object.entries(fields).flatMap(([key, value]): [string, Fields[string]][] =>
+      value === undefined ? [] : [[key, value]],
+    ),
+  )
+
 interface Case {
   readonly model: Model
   /** What is there already where the list is read: facts that it names and does not state. */
@@ -318,13 +326,6 @@ const networks = fc
     let next = 0
     const fresh = () => called[next++ % called.length] ?? 'x'
     const own = { network: id('net') }
-    const chosen = <T>(bits: number, bit: number, value: T) => ((bits & bit) === 0 ? undefined : value)
-    const stated = (fields: Record<string, Fields[string] | undefined>): Fields =>
-      Object.fromEntries(
-        Object.entries(fields).flatMap(([key, value]): [string, Fields[string]][] =>
-          value === undefined ? [] : [[key, value]],
-        ),
-      )
     zones.forEach((trust, at) => entities.push(entity(`z${at}`, 'zone', fresh(), stated({ trust, order: at, ...own }))))
     const [rack, site, system] = ['rack', 'site', 'system'].map((kind) => entity(kind, kind, fresh(), {}))
     subnets.forEach((more, at) => {
@@ -429,6 +430,107 @@ const networks = fc
     if (site) entities.push(site)
     if (system) entities.push(system)
     return { model: Model.of({ entities, relations, views: [] }), ground: system ? [system] : [] }
+  })
+
+/** Packages within one another, classes of all sorts with members of all sorts, and ties between any of them. */
+const classModels = fc
+  .record({
+    packages: fc.array(fc.nat(3), { maxLength: 3 }),
+    classes: fc.array(
+      fc.record({
+        home: fc.nat(4),
+        form: fc.constantFrom(undefined, 'interface', 'enumeration', 'data type', 'primitive', 'signal'),
+        members: fc.array(fc.tuple(fc.constantFrom('attribute', 'operation', 'literal'), fc.nat(1023)), {
+          maxLength: 4,
+        }),
+        like: fc.nat(20),
+        more: fc.nat(63),
+      }),
+      { minLength: 1, maxLength: 5 },
+    ),
+    ties: fc.array(fc.record({ from: fc.nat(9), to: fc.nat(9), sort: fc.nat(3), more: fc.nat(8191) }), {
+      maxLength: 8,
+    }),
+  })
+  .chain((drawn) => names(90).map((called) => ({ ...drawn, called })))
+  .map(({ packages, classes, ties, called }): Case => {
+    const entities: Entity[] = []
+    const relations: Relation[] = []
+    let used = 0
+    const fresh = () => called[used++ % called.length] ?? ''
+    packages.forEach((home, at) =>
+      entities.push(
+        entity(`k${at}`, 'package', fresh(), stated({ package: home < at ? `k${home}` : undefined, order: at })),
+      ),
+    )
+    classes.forEach(({ home, form, members, like, more }, at) => {
+      const twin = like < at ? entities.find(({ id: one }) => one === `c${like}`)?.name : undefined
+      const fields = {
+        form,
+        abstract: chosen(more, 1, true as const),
+        leaf: chosen(more, 2, true as const),
+        stereotypes: chosen(more, 4, ['entity', 'root']),
+        table: chosen(more, 8, fresh()),
+        system: chosen(more, 16, fresh()),
+        package: home < packages.length ? `k${home}` : undefined,
+      }
+      entities.push(entity(`c${at}`, 'class', twin ?? fresh(), stated({ ...fields, order: at })))
+      members.forEach(([kind, what], place) => {
+        const visibility = [undefined, 'public', 'private', 'protected', 'package'][what % 5]
+        const own =
+          kind === 'literal'
+            ? {}
+            : {
+                visibility,
+                type: chosen(what, 2, 'Map<String, Leg>'),
+                multiplicity: chosen(what, 4, '0..*'),
+                static: chosen(what, 8, true as const),
+                properties: chosen(what, 16, ['ordered', 'subsets all']),
+                ...(kind === 'operation'
+                  ? {
+                      parameters: chosen(what, 32, 'a : Integer, out b : Leg [*] = none'),
+                      abstract: chosen(what, 64, true as const),
+                    }
+                  : { default: chosen(what, 32, '"a, b"'), derived: chosen(what, 64, true as const) }),
+              }
+        const dated = (what & 128) === 0 ? {} : { from: asDay('2026-01-01'), to: asDay('2027-01-01') }
+        entities.push({
+          ...entity(`m${at}-${place}`, kind, fresh(), stated({ ...own, class: `c${at}`, order: place })),
+          ...dated,
+        })
+      })
+    })
+    ties.forEach(({ from, to, sort, more }, at) => {
+      const kind = ['association', 'generalization', 'realization', 'dependency'][sort] ?? ''
+      const isOfPackages = kind === 'dependency' && packages.length > 0 && (more & 1) === 1
+      const [letter, count] = isOfPackages ? ['k', packages.length] : ['c', classes.length]
+      const fields =
+        kind === 'association'
+          ? {
+              label: chosen(more, 1, fresh()),
+              aggregation: [undefined, 'shared', 'composite'][more % 3],
+              sourceRole: chosen(more, 2, fresh()),
+              sourceMultiplicity: chosen(more, 4, '0..1'),
+              sourceNavigable: [undefined, 'yes', 'no'][(more >> 4) % 3],
+              sourceProperties: chosen(more, 8, ['ordered']),
+              targetRole: chosen(more, 64, fresh()),
+              targetMultiplicity: chosen(more, 128, '2..MAX'),
+              targetNavigable: [undefined, 'yes', 'no'][(more >> 8) % 3],
+              targetProperties: chosen(more, 1024, ['unique', 'redefines x']),
+            }
+          : kind === 'dependency'
+            ? { keyword: [undefined, 'use', 'import', fresh()][more % 4] }
+            : {}
+      relations.push({
+        id: id(`t${at}`),
+        kind,
+        source: id(`${letter}${from % count}`),
+        target: id(`${letter}${to % count}`),
+        fields: stated(fields),
+        ...((more & 2048) === 0 ? {} : { from: asDay('2026-01-01') }),
+      })
+    })
+    return { model: Model.of({ entities, relations, views: [] }), ground: [] }
   })
 
 const laws: readonly Law[] = [
@@ -548,6 +650,39 @@ const laws: readonly Law[] = [
             model
               .relationsOfKind(kind)
               .map((one) => [kind, named(one.source), model.entities.get(one.target)?.name, own(one)]),
+          ),
+        ),
+      ]
+    },
+  },
+  {
+    says: 'every package, class and member, and every tie with what it says of its ends',
+    notation: 'uml',
+    view: view('uml', 'classes', {}),
+    cases: classModels,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      const HELD = new Set(['order', 'class', 'package'])
+      const own = ({ fields, from, to }: Entity | Relation) => [
+        Object.entries(fields)
+          .filter(([key]) => !HELD.has(key))
+          .sort(),
+        from,
+        to,
+      ]
+      return [
+        lines
+          .flatMap((line) => model.entities.get(line) ?? [])
+          .map((one) => [
+            one.kind,
+            one.name,
+            own(one),
+            place(one.fields['class'] as Id),
+            place(one.fields['package'] as Id),
+          ]),
+        sorted(
+          ['association', 'generalization', 'realization', 'dependency'].flatMap((kind) =>
+            model.relationsOfKind(kind).map((one) => [kind, place(one.source), place(one.target), own(one)]),
           ),
         ),
       ]

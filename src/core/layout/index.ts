@@ -5,3 +5,4 @@ export { tidyTree, type TreeGaps, type TreePlaces, type TreeShape } from './tidy
 export { rightAngledWay, type Obstacle, type Point } from './rightAngled'
 export * from './flowchart'
 export { placeLabels, type Labelled, type LabelPlace } from './labels'
+export * from './pieces'

@@ -1,4 +1,4 @@
-import type { Entity, Fields, Id, Model, Relation, Step, StepValue } from '../model'
+import type { Day, Entity, Fields, FieldValue, Id, Model, Relation, Step, StepValue } from '../model'
 import type { Done, Outcome, Refusal } from './wish'
 import { LIMITS } from './limits'
 import type { Fix } from './rule'
@@ -62,3 +62,25 @@ export const tooLongName = (name: string, what = 'A name'): Refusal | undefined 
 
 /** “Write “Draft the notice””: the label of a line that was typed. */
 export const writing = (text: string): string => `Write “${text.trim().slice(0, 60)}”`
+
+/** The fields in which two records differ, as they are to be: null where one is gone. */
+export const differing = (before: Fields, after: Fields): [string, FieldValue | null][] =>
+  [...new Set([...Object.keys(before), ...Object.keys(after)])]
+    .filter((key) => JSON.stringify(before[key]) !== JSON.stringify(after[key]))
+    .map((key) => [key, after[key] ?? null])
+
+/** What a fact says besides its name. */
+export interface Stated {
+  readonly fields: Fields
+  readonly from?: Day
+  readonly to?: Day
+}
+
+/** Steps that write fields and dates of an entity or a relation. */
+export function rewrite(sort: 'entity' | 'relation', id: Id, before: Stated, after: Stated): Step[] {
+  const set = sort === 'entity' ? setEntity : setRelation
+  const dates = (['from', 'to'] as const).flatMap((end): Step[] =>
+    before[end] === after[end] ? [] : [set(id, end, after[end] ?? null)],
+  )
+  return [...differing(before.fields, after.fields).map(([key, value]) => set(id, `fields.${key}`, value)), ...dates]
+}

@@ -9,8 +9,8 @@ export interface ListLine {
 
 const BULLET = /^(?:[-*•◦▪‣·–]|\d{1,3}[.)]|[a-z][.)])\s+/i
 
-/** The lines of an indented, bulleted or numbered list, each with its depth: a line is below the nearest line above that is indented less. O(length). */
-export function readList(text: string): ListLine[] | Refusal {
+/** The lines of an indented, bulleted or numbered list, each with its depth: a line is below the nearest line above that is indented less. Signs of a list are dropped, or kept where they may mean something. O(length). */
+export function readList(text: string, bullets: 'dropped' | 'kept' = 'dropped'): ListLine[] | Refusal {
   if (text.length > LIMITS.paste)
     return {
       refused: `${(text.length / 1e6).toFixed(1)} million characters are too many for one paste; ${LIMITS.paste / 1e6} million is the most. Nothing was changed.`,
@@ -26,11 +26,14 @@ export function readList(text: string): ListLine[] | Refusal {
     const indent = /^[\s\u00a0]*/.exec(raw)?.[0] ?? ''
     const columns = [...indent].reduce((sum, letter) => sum + (letter === '\t' ? 4 : 1), 0)
     while (open.length > 0 && (open.at(-1) ?? 0) >= columns) open.pop()
-    lines.push({ depth: open.length, text: raw.trim().replace(BULLET, '') })
+    lines.push({ depth: open.length, text: bullets === 'kept' ? raw.trim() : unbulleted(raw.trim()) })
     open.push(columns)
   }
   return lines
 }
+
+/** A line without the sign or the number of a list before it. */
+export const unbulleted = (line: string): string => line.replace(BULLET, '')
 
 /** Why a line is not read: taking it apart may look at each character for each other one. */
 export const tooLongLine = (line: string): Refusal | undefined =>

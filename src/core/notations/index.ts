@@ -5,8 +5,9 @@ import { network } from './network'
 import { organisation } from './organisation'
 import { process } from './process'
 import { schedule } from './schedule'
+import { uml } from './uml'
 
-const notations = [organisation, process, schedule, network]
+const notations = [organisation, process, schedule, network, uml]
 const { kinds, relationKinds } = makeRegistry(notations, [])
 
 /** All that Skivel can state, draw and check. */

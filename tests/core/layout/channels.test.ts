@@ -4,7 +4,14 @@ import { wayOf } from '../../../src/core/layout/flowchart/board'
 import { route } from '../../../src/core/layout/flowchart/grid'
 import { tracksOf, type ChannelLine } from '../../../src/core/layout/flowchart/tracks'
 
-const lane = (from: number, to: number, fromSide = 0, toSide = 0): ChannelLine => ({ from, to, fromSide, toSide })
+const lane = (from: number, to: number, fromSide = 0, toSide = 0): ChannelLine => [
+  { at: from, side: fromSide },
+  { at: to, side: toSide },
+]
+const reach = (line: ChannelLine): readonly [number, number] => {
+  const places = line.map(({ at }) => at)
+  return [Math.min(...places), Math.max(...places)]
+}
 
 describe('the tracks of a channel', () => {
   it('are never shared by lines that meet, be it only at their ends', () => {
@@ -26,8 +33,8 @@ describe('the tracks of a channel', () => {
           expect(count).toBeLessThanOrEqual(lanes.length)
           lanes.forEach((a, i) =>
             lanes.slice(i + 1).forEach((b, k) => {
-              const apart =
-                Math.max(a.from, a.to) < Math.min(b.from, b.to) || Math.max(b.from, b.to) < Math.min(a.from, a.to)
+              const [[low, high], [from, to]] = [reach(a), reach(b)]
+              const apart = high < from || to < low
               if (!apart) expect(track[i]).not.toBe(track[i + 1 + k])
             }),
           )
@@ -39,6 +46,16 @@ describe('the tracks of a channel', () => {
     // The short one turns off upwards, within the long one: it lies nearer to that side.
     expect([...tracksOf([lane(0, 10), lane(4, 6, -1, -1)]).track]).toEqual([1, 0])
     expect([...tracksOf([lane(0, 10), lane(4, 6, 1, 1)]).track]).toEqual([0, 1])
+  })
+  it('let no line turn off along another one', () => {
+    // At 4 one comes from the lower tracks and the other leads to the higher ones: the first lies lower.
+    expect([...tracksOf([lane(0, 4, 0, 1), lane(4, 8, -1, 0)]).track]).toEqual([1, 0])
+    expect([...tracksOf([lane(4, 8, -1, 0), lane(0, 4, 0, 1)]).track]).toEqual([0, 1])
+  })
+  it('may part: one line with several turns', () => {
+    const rail: ChannelLine = [...lane(5, 1, -1, 1), ...lane(5, 9, -1, 1)]
+    expect([...tracksOf([rail, lane(3, 4)]).track].sort()).toEqual([0, 1])
+    expect(tracksOf([rail, lane(10, 12)]).count).toBe(1)
   })
 })
 

@@ -2,6 +2,7 @@ import { nth } from '../../graph'
 import { join } from '../../model'
 import type { Grid, Piece, Route } from './grid'
 import type { Ports } from './ports'
+import type { FlowShape } from './shape'
 import { tracksOf } from './tracks'
 
 /** Where the lines that share a channel lie in it. */
@@ -22,7 +23,7 @@ interface Place {
 type EndAt = (place: Place, end: 'from' | 'to') => number
 
 /** First the upright channels, whose lines end at places on nodes; then the lying ones, whose lines end on upright tracks. O(pieces · log pieces) */
-export function channelsOf(routes: readonly Route[], ports: Ports, grid: Grid): Channels {
+export function channelsOf(shape: FlowShape, routes: readonly Route[], ports: Ports, grid: Grid): Channels {
   const middles = new Set(grid.middle)
   const [upright, lying] = [new Map<number, Place[]>(), new Map<number, Place[]>()]
   routes.forEach(({ pieces }, edge) =>
@@ -33,14 +34,14 @@ export function channelsOf(routes: readonly Route[], ports: Ports, grid: Grid): 
   )
   const tracks = new Map<Piece, number>()
   const pieceAt = (edge: number, index: number): Piece | undefined => nth(routes, edge).pieces[index]
-  const uprightCounts = assign(upright, routes, tracks, ({ edge, index }, end) => {
+  const uprightCounts = assign(together(upright, shape), routes, tracks, ({ edge, index }, end) => {
     const { pieces } = nth(routes, edge)
     const isFirst = end === 'from' && index === 1
     const isLast = end === 'to' && index === pieces.length - 2
     const offset = isFirst ? nth(ports.out, edge) : isLast ? nth(ports.in, edge) : 0
     return nth(pieces, index)[end] + offset / 1000
   })
-  const lyingCounts = assign(lying, routes, tracks, ({ edge, index }, end) => {
+  const lyingCounts = assign(apart(lying), routes, tracks, ({ edge, index }, end) => {
     const neighbour = pieceAt(edge, end === 'from' ? index - 1 : index + 1)
     const at = nth(nth(routes, edge).pieces, index)[end]
     return neighbour && at % 4 === 0 ? at + ((tracks.get(neighbour) ?? 0) + 1) / 1000 : at
@@ -52,28 +53,55 @@ export function channelsOf(routes: readonly Route[], ports: Ports, grid: Grid): 
   }
 }
 
+/** Pieces that share a track, by channel: each by itself. */
+const apart = (channels: ReadonlyMap<number, readonly Place[]>): Shared =>
+  new Map([...channels].map(([at, places]) => [at, places.map((place) => [place])]))
+
+/** The same, where lines that leave a node as one turn as one. */
+function together(channels: ReadonlyMap<number, readonly Place[]>, { edges }: FlowShape): Shared {
+  if (!edges.some(({ joins }) => joins !== undefined)) return apart(channels)
+  return new Map(
+    [...channels].map(([at, places]) => {
+      const groups = new Map<string, Place[]>()
+      for (const place of places) {
+        const { from, joins } = nth(edges, place.edge)
+        join(
+          groups,
+          joins === undefined || place.index !== 1 ? `${place.edge} ${place.index}` : `of ${from} ${joins}`,
+          place,
+        )
+      }
+      return [at, [...groups.values()]]
+    }),
+  )
+}
+
+type Shared = ReadonlyMap<number, readonly (readonly Place[])[]>
+
 /** Gives every piece of some channels its track, and answers how many each channel has. */
 function assign(
-  channels: ReadonlyMap<number, readonly Place[]>,
+  channels: Shared,
   routes: readonly Route[],
   tracks: Map<Piece, number>,
   endAt: EndAt,
 ): ReadonlyMap<number, number> {
   const sideOf = (end: number | undefined, at: number) => (end === undefined ? 0 : Math.sign(end - at))
   return new Map(
-    [...channels].map(([at, places]) => {
+    [...channels].map(([at, groups]) => {
       const { track, count } = tracksOf(
-        places.map((place) => {
-          const { pieces } = nth(routes, place.edge)
-          return {
-            from: endAt(place, 'from'),
-            to: endAt(place, 'to'),
-            fromSide: sideOf(pieces[place.index - 1]?.from, at),
-            toSide: sideOf(pieces[place.index + 1]?.to, at),
-          }
-        }),
+        groups.map((places) =>
+          places.flatMap((place) => {
+            const { pieces } = nth(routes, place.edge)
+            return [
+              { at: endAt(place, 'from'), side: sideOf(pieces[place.index - 1]?.from, at) },
+              { at: endAt(place, 'to'), side: sideOf(pieces[place.index + 1]?.to, at) },
+            ]
+          }),
+        ),
       )
-      places.forEach(({ edge, index }, i) => tracks.set(nth(nth(routes, edge).pieces, index), nth(track, i)))
+      groups.forEach((places, i) => {
+        for (const { edge, index } of places) tracks.set(nth(nth(routes, edge).pieces, index), nth(track, i))
+      })
       return [at, count] as const
     }),
   )

@@ -22,7 +22,9 @@ interface Stub {
 }
 
 /** The ways that an edge may take on a grid, whatever lies on it. */
-export function choicesOf({ edges }: FlowShape, { column }: Columns, rows: Rows, grid: Grid): Choices {
+export function choicesOf(shape: FlowShape, { column }: Columns, rows: Rows, grid: Grid): Choices {
+  const { edges } = shape
+  const isFit = fitting(shape)
   const spot = (node: number): Spot => {
     const row = nth(rows.row, node)
     return { x: 4 * nth(column, node) + 2, y: nth(grid.middle, row), row }
@@ -41,9 +43,28 @@ export function choicesOf({ edges }: FlowShape, { column }: Columns, rows: Rows,
         ...near.flatMap((h) => through(h, start, goal, isMessage)),
         ...(kept < 0 ? [] : alongRow(nth(grid.middle, kept), start, goal)),
         ...around(start, goal, grid),
-      ]
+      ].filter((way) => isFit(way, edge))
     },
     toBorder: (from, lane) => borderWays(spot(from), nth(rows.first, lane), grid),
+  }
+}
+
+/**
+ * Which ways suit an edge: where something is written beside the ends of lines, all leave with the flow and arrive with it, and the middle of a
+ * side is taken only by a line that has it to itself.
+ */
+function fitting({ edges }: FlowShape): (way: Route, edge: number) => boolean {
+  if (!edges.some(({ beside }) => beside)) return () => true
+  const [leaving, arriving] = [new Map<number, Set<number>>(), new Map<number, Set<number>>()]
+  edges.forEach(({ from, to, joins }, edge) => {
+    // Lines that leave as one are one: told apart from edges by a sign.
+    leaving.set(from, (leaving.get(from) ?? new Set()).add(joins === undefined ? edge : -1 - joins))
+    arriving.set(to, (arriving.get(to) ?? new Set()).add(edge))
+  })
+  return ({ exit, entry, middleOut, middleIn }, edge) => {
+    const { from, to } = nth(edges, edge)
+    if (exit !== 'right' || entry !== 'left') return false
+    return (!middleOut || leaving.get(from)?.size === 1) && (!middleIn || arriving.get(to)?.size === 1)
   }
 }
 

@@ -13,6 +13,7 @@ import { rowsOf } from './rows'
 import type { FlowPlaces, FlowShape, Spot } from './shape'
 
 export * from './shape'
+export { roomFor } from './ports'
 
 /** In which columns the nodes of a flowchart stand, and in which order: what lines cross is told by it, all but what the ways of lines decide. */
 export interface FlowOrder {
@@ -37,7 +38,7 @@ export function flowchart(shape: FlowShape, { columns, order }: FlowOrder = flow
   const { routes, plain, looked } = routesOf(shape, columns, rows, grid, shape.mostLooked)
   const ports = portsOf(shape, routes, columns, rows, grid)
   const fans = fansOf(shape, routes, ports)
-  const channels = channelsOf(routes, ports, grid)
+  const channels = channelsOf(shape, routes, ports, grid)
   const names = namesOf(shape, routes, ports)
   return { ...placed({ shape, columns, rows, grid, routes, ports, fans, channels, names }), plain, looked }
 }

@@ -3,7 +3,7 @@ import { join } from '../../model'
 import type { Columns } from './columns'
 import type { Grid, Route } from './grid'
 import type { Rows } from './rows'
-import type { FlowShape } from './shape'
+import type { FlowShape, ShapeEdge } from './shape'
 
 /** How far from the middle of its side each edge leaves and arrives. */
 export interface Ports {
@@ -58,11 +58,17 @@ export function portsOf(
     if (exit === 'right' && !middleOut) join(leaving, from, edge)
     if (entry === 'left' && !middleIn && to >= 0) join(arriving, to, edge)
   })
+  const isRoomy = edges.some(({ beside }) => beside)
   nodes.forEach((_, node) => {
     const y = nth(grid.middle, nth(row, node))
     const x = 4 * nth(column, node) + 2
     const goal = (edge: number) => nth(nth(routes, edge).pieces, 1).to
     const source = (edge: number) => routes[edge]?.pieces.at(-2)?.from ?? 0
+    if (isRoomy) {
+      spreadRoomy(leaving.get(node) ?? [], goal, ({ beside }) => beside?.out, 0, edges, out)
+      spreadRoomy(arriving.get(node) ?? [], source, ({ beside }) => beside?.in, 5, edges, into)
+      return
+    }
     const own = leaving.get(node) ?? []
     // Labels need more room than lines: that of the highest, in whole steps.
     const highest = nth(labels, node)
@@ -71,6 +77,36 @@ export function portsOf(
     spread(arriving.get(node) ?? [], source, y, inPlace(apart), into, [y * width + x - 1, y * width + x - 2], taken)
   })
   return { out, in: into }
+}
+
+/** What a line that has something written beside it needs of a side, in px. */
+export const roomFor = (beside: number): number => Math.max(ROOMY, 10 * Math.ceil((beside + ROOM) / 10))
+const ROOMY = 20
+
+/** Each line with the room behind it for what is written there, all of them around the middle; lines that leave as one take one place. */
+function spreadRoomy(
+  list: readonly number[],
+  far: (edge: number) => number,
+  beside: (edge: ShapeEdge) => number | undefined,
+  shift: number,
+  edges: readonly ShapeEdge[],
+  offsets: Float64Array,
+): void {
+  const groups = new Map<number, number[]>()
+  for (const edge of list) {
+    const { joins } = nth(edges, edge)
+    join(groups, shift > 0 || joins === undefined ? edge : -1 - joins, edge)
+  }
+  if (groups.size < 2) return
+  const farOf = (group: readonly number[]) => group.reduce((sum, edge) => sum + far(edge), 0) / group.length
+  const sorted = [...groups.values()].sort((a, b) => farOf(a) - farOf(b) || (a[0] ?? 0) - (b[0] ?? 0))
+  const rooms = sorted.map((group) => roomFor(Math.max(0, ...group.map((edge) => beside(nth(edges, edge)) ?? 0))))
+  const total = rooms.reduce((sum, room) => sum + room, 0)
+  let at = -10 * Math.round(total / 20) + shift
+  sorted.forEach((group, index) => {
+    for (const edge of group) offsets[edge] = at
+    at += nth(rooms, index)
+  })
 }
 
 function spread(

@@ -58,6 +58,7 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
     if (!held && next !== undefined && after.length === 1 && nth(inLane, next) > own && !leadsTo(below, node, next))
       lower(node, nth(inLane, next))
   }
+  if (shape.isCentred === true) centre()
   nodes.forEach(({ nudge }, node) => {
     if (nudge && nudge[1] > 0) lower(node, nth(inLane, node) + nudge[1])
   })
@@ -74,6 +75,19 @@ export function rowsOf(shape: FlowShape, { column, back }: Columns, { chains, co
     if (!loose.has(item)) reserved[edge] = rowOf(item)
   })
   return { row: Int32Array.from(nodes, (_, node) => rowOf(node)), reserved, first, count: nth(first, lanes.length) }
+
+  /** What leads to several things of its lane stands over the middle one of them. */
+  function centre(): void {
+    for (const node of [...byColumn].reverse()) {
+      const after = (out[node] ?? [])
+        .map((edge) => nth(edges, edge).to)
+        .filter((to) => laneOf(to) === laneOf(node))
+        .sort((a, b) => nth(inLane, a) - nth(inLane, b))
+      const middle = after[(after.length - 1) >> 1]
+      if (middle === undefined || after.length < 2 || leadsTo(below, node, middle)) continue
+      lower(node, nth(inLane, middle))
+    }
+  }
 
   /** Puts an item on a row, and what stands beneath it as far down as that asks for. */
   function lower(item: number, to: number): void {

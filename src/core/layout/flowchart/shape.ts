@@ -10,6 +10,8 @@ export interface FlowShape {
   readonly after?: readonly (readonly [first: number, second: number])[]
   /** Whether to look longer for an order with fewer crossings. */
   readonly isThorough?: boolean
+  /** Whether what leads to several stands over their middle, not over the first of them. */
+  readonly isCentred?: boolean
   /** What the search for ways with fewer crossings may cost, in places and lines looked at; some seconds unless it is said. */
   readonly mostLooked?: number
   /** How far apart things stand: 1 is usual, less is tighter, more is airier. */
@@ -40,6 +42,10 @@ export interface ShapeEdge {
   /** flow: decides the columns; message: crosses lanes; tie: belongs beside its step. */
   readonly sort: 'flow' | 'message' | 'tie'
   readonly label?: { readonly u: number; readonly v: number }
+  /** Room across the flow behind each of its ends, for what is written beside them. */
+  readonly beside?: { readonly out: number; readonly in: number }
+  /** Lines of one number that leave one node leave it as one, and part where they go. */
+  readonly joins?: number
 }
 
 interface ShapeLane {

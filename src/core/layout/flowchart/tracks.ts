@@ -1,12 +1,11 @@
 import { nth } from '../../graph'
-/** A line within a channel: where along the channel it runs, and to which side its two ends turn off. */
-export interface ChannelLine {
-  readonly from: number
-  readonly to: number
-  /** −1: to the side of the lower tracks; 1: to the other; 0: it ends there. */
-  readonly fromSide: number
-  readonly toSide: number
+/** Where a line within a channel turns off, along the channel, and to which side: −1 to that of the lower tracks, 1 to the other; 0 where it ends there. */
+export interface Turn {
+  readonly at: number
+  readonly side: number
 }
+/** A line within a channel by its ends; one that parts has more than two. */
+export type ChannelLine = readonly Turn[]
 
 const PASSES = 4
 
@@ -16,7 +15,12 @@ const PASSES = 4
  */
 export function tracksOf(lines: readonly ChannelLine[]): { track: Int32Array; count: number } {
   const order: number[] = []
-  const byLength = lines.map((_, index) => index).sort((a, b) => lengthOf(lines[a]) - lengthOf(lines[b]) || a - b)
+  const reaches = lines.map((line): Reach => {
+    const places = line.map(({ at }) => at)
+    return { low: Math.min(...places), high: Math.max(...places) }
+  })
+  const lengthOf = (index: number) => nth(reaches, index).high - nth(reaches, index).low
+  const byLength = lines.map((_, index) => index).sort((a, b) => lengthOf(a) - lengthOf(b) || a - b)
   for (const index of byLength) order.splice(placeFor(index).best, 0, index)
   for (let pass = 0; pass < PASSES; pass++) {
     let better = false
@@ -35,7 +39,7 @@ export function tracksOf(lines: readonly ChannelLine[]): { track: Int32Array; co
     let low = 0
     for (let before = 0; before < place; before++) {
       const other = nth(order, before)
-      if (meet(lines[index], lines[other])) low = Math.max(low, nth(track, other) + 1)
+      if (meet(nth(reaches, index), nth(reaches, other))) low = Math.max(low, nth(track, other) + 1)
     }
     track[index] = low
     count = Math.max(count, low + 1)
@@ -44,13 +48,14 @@ export function tracksOf(lines: readonly ChannelLine[]): { track: Int32Array; co
 
   /** Where a line crosses the fewest of those in order, and how many fewer than at a given place. */
   function placeFor(index: number, now = 0): { best: number; saved: number } {
-    const line = lines[index]
+    const [line, reach] = [nth(lines, index), nth(reaches, index)]
     // The cost of standing before all others, then the change with each step onwards.
     let cost = 0
-    for (const other of order) cost += crossings(line, lines[other])
+    for (const other of order) cost += crossings(line, reach, nth(lines, other), nth(reaches, other))
     let [least, best, own] = [cost, 0, cost]
     order.forEach((other, place) => {
-      cost += crossings(lines[other], line) - crossings(line, lines[other])
+      const [beside, its] = [nth(lines, other), nth(reaches, other)]
+      cost += crossings(beside, its, line, reach) - crossings(line, reach, beside, its)
       if (place + 1 === now) own = cost
       if (cost >= least) return
       least = cost
@@ -60,23 +65,26 @@ export function tracksOf(lines: readonly ChannelLine[]): { track: Int32Array; co
   }
 }
 
-const lengthOf = (line: ChannelLine | undefined): number => (line ? Math.abs(line.to - line.from) : 0)
-
-function meet(a: ChannelLine | undefined, b: ChannelLine | undefined): boolean {
-  if (!a || !b) return false
-  return Math.min(a.from, a.to) <= Math.max(b.from, b.to) && Math.min(b.from, b.to) <= Math.max(a.from, a.to)
+/** From where to where a line runs. */
+interface Reach {
+  readonly low: number
+  readonly high: number
 }
 
-const within = (at: number, { from, to }: ChannelLine): boolean =>
-  from < to ? at > from && at < to : at > to && at < from
+function meet(a: Reach, b: Reach): boolean {
+  return a.low <= b.high && b.low <= a.high
+}
+
+/** What lies along another line is worse than any crossing. */
+const ALONG = 100
 
 /** Crossings when the first stands on a lower track than the second. */
-function crossings(low: ChannelLine | undefined, high: ChannelLine | undefined): number {
-  if (!low || !high) return 0
+function crossings(low: ChannelLine, lowReach: Reach, high: ChannelLine, highReach: Reach): number {
   let count = 0
-  if (low.fromSide > 0 && within(low.from, high)) count++
-  if (low.toSide > 0 && within(low.to, high)) count++
-  if (high.fromSide < 0 && within(high.from, low)) count++
-  if (high.toSide < 0 && within(high.to, low)) count++
+  for (const { at, side } of low) {
+    if (side > 0 && at > highReach.low && at < highReach.high) count++
+    if (side > 0) for (const other of high) if (other.side < 0 && other.at === at) count += ALONG
+  }
+  for (const { at, side } of high) if (side < 0 && at > lowReach.low && at < lowReach.high) count++
   return count
 }

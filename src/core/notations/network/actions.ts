@@ -11,11 +11,13 @@ import {
   type Action,
   type Outcome,
   type Wish,
+  numberOf,
+  textOf,
 } from '../../notation'
 import { inNet, lastOrder, netFor, netIn, portEntity, removeDevice, removeTie, removeZone, Scribe } from './edits'
 import { networks } from './kinds'
 import { freePortName, NEW_DEVICE, outline } from './outline'
-import { numberOf, textOf, type Device, type Net, type Port } from './structure'
+import { type Device, type Net, type Port } from './structure'
 
 type Selecting = Omit<Wish, 'newId'>
 const NOTHING = { refused: 'Select a device first.' }

@@ -1,6 +1,7 @@
+import { numberOf } from '../../notation'
 import { nth, reliability, type Reliability } from '../../graph'
 import type { Entity, Relation } from '../../model'
-import { numberOf, type Device } from './structure'
+import { type Device } from './structure'
 import { passesAt, type Topology } from './topology'
 
 /** How much of the time something works: its mean time between failures to that and the mean time to repair; undefined where it states not both. */

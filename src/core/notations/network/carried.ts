@@ -1,5 +1,6 @@
+import { numberOf, textOf } from '../../notation'
 import { nth } from '../../graph'
-import { capacityOf, numberOf, textOf, type Cable, type Device, type Flow, type Net } from './structure'
+import { capacityOf, type Cable, type Device, type Flow, type Net } from './structure'
 import { cutOffBy, topologyOf, type Down, type Topology } from './topology'
 import { Ways, waysOf, type Way } from './ways'
 

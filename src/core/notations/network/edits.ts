@@ -22,9 +22,10 @@ import {
   setRelation,
   type Refusal,
   type Wish,
+  numberOf,
 } from '../../notation'
 import { networks } from './kinds'
-import { netShown, numberOf, type Device, type Net } from './structure'
+import { netShown, type Device, type Net } from './structure'
 import { devicesInOrder, ruleName } from './telling'
 import { BENEATH, type Ref, type Typed } from './words'
 
@@ -319,26 +320,6 @@ export class Scribe {
     if (is === 'filter') return net.filters
     return this.wish.model.ofKind(is)
   }
-}
-
-/** The fields in which two records differ, as they are to be: null where one is gone. */
-export const differing = (before: Fields, after: Fields): [string, FieldValue | null][] =>
-  [...new Set([...Object.keys(before), ...Object.keys(after)])]
-    .filter((key) => JSON.stringify(before[key]) !== JSON.stringify(after[key]))
-    .map((key) => [key, after[key] ?? null])
-
-/** Steps that write fields and dates of an entity or a relation. */
-export function rewrite(
-  sort: 'entity' | 'relation',
-  id: Id,
-  before: Pick<Typed, 'fields' | 'from' | 'to'>,
-  after: Pick<Typed, 'fields' | 'from' | 'to'>,
-): Step[] {
-  const set = sort === 'entity' ? setEntity : setRelation
-  const dates = (['from', 'to'] as const).flatMap((end): Step[] =>
-    before[end] === after[end] ? [] : [set(id, end, after[end] ?? null)],
-  )
-  return [...differing(before.fields, after.fields).map(([key, value]) => set(id, `fields.${key}`, value)), ...dates]
 }
 
 export const isBeneath = ({ is }: Pick<Typed, 'is'>): boolean => BENEATH.has(is)

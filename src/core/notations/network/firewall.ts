@@ -1,8 +1,9 @@
+import { textOf } from '../../notation'
 import { nth } from '../../graph'
 import { grouped, type Entity, type Id } from '../../model'
 import { readPrefix, type Address, type Family } from './addresses'
 import { PROTOCOLS, type Protocol } from './kinds'
-import { textOf, type Device, type Flow, type Net } from './structure'
+import { type Device, type Flow, type Net } from './structure'
 import type { Way } from './ways'
 
 /**

@@ -10,11 +10,11 @@ import {
   type Outcome,
   type Pull,
   type Wish,
+  numberOf,
 } from '../../notation'
 import { cableTo, flowTo, intoRack, standAt } from './actions'
 import { netIn } from './edits'
 import { intoZone } from './outline'
-import { numberOf } from './structure'
 
 /** How high a unit of a rack is drawn, in px. */
 export const UNIT_PX = 18

@@ -1,12 +1,12 @@
 import type { Day, Id, Model } from '../../model'
-import { plainView, type Column, type Handling } from '../../notation'
+import { plainView, type Column, type Handling, numberOf, textOf } from '../../notation'
 import { actions } from './actions'
 import { addresses, racks, sites, zones } from './gestures'
 import { entityKinds, network, relationKinds } from './kinds'
 import { lists } from './lists'
 import { outline } from './outline'
 import { cabledColumn, deviceTies, registers } from './registers'
-import { netsOn, netWith, numberOf, textOf } from './structure'
+import { netsOn, netWith } from './structure'
 
 /** Columns of a register as ties in the margin. */
 const tiesOf = (register: string, ids: readonly string[]): readonly Column[] =>

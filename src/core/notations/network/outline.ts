@@ -6,6 +6,7 @@ import {
   moved,
   readList,
   removal,
+  rewrite,
   setEntity,
   setField,
   setRelation,
@@ -15,7 +16,7 @@ import {
   type Refusal,
   type Wish,
 } from '../../notation'
-import { isBeneath, netFor, netIn, removeDevice, removeTie, removeZone, rewrite, Scribe, type Place } from './edits'
+import { isBeneath, netFor, netIn, removeDevice, removeTie, removeZone, Scribe, type Place } from './edits'
 import type { Net } from './structure'
 import { linesOf, ruleName, told, type Told } from './telling'
 import { readLine, type Typed } from './words'

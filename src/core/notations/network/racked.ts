@@ -1,5 +1,6 @@
+import { numberOf } from '../../notation'
 import type { Entity } from '../../model'
-import { numberOf, type Device } from './structure'
+import { type Device } from './structure'
 
 /** Units of a rack that says nothing else (EIA/ECA-310-E racks of two metres). */
 const USUAL = 42

@@ -9,7 +9,7 @@ import {
   type Relation,
   type View,
 } from '../../model'
-import { entityNamed } from '../../notation'
+import { entityNamed, inOrder, namedIn, numberOf } from '../../notation'
 import { readInterface, saysLength, type Interface } from './addresses'
 import { DEVICE_TYPES, networks, TRUSTS, type DeviceType, type Trust } from './kinds'
 
@@ -140,7 +140,7 @@ function netOf(model: Model, day: Day, id: Id | undefined, members: Members): Ne
     name: entity.name,
     trust: TRUSTS.find((one) => one === entity.fields['trust']),
   }))
-  const zoneOf = named(zones)
+  const zoneOf = namedIn(zones)
   const ports = new Map<Id, Port>()
   const devices = inOrder(members.devices).map((entity) => {
     const device = deviceOf(model, day, entity, zoneOf)
@@ -232,37 +232,6 @@ function statedOf({ fields }: Entity, device: Device, port: Port | undefined): S
       ? [{ ...read, text, device, port, vrf: typeof vrf === 'string' ? vrf : '', long: saysLength(text) }]
       : []
   })
-}
-
-/** Finds one of a list by its identity or its name. */
-function named<T extends { readonly id: Id; readonly name: string }>(
-  list: readonly T[],
-): (text: unknown) => T | undefined {
-  const known = new Map<string, T>()
-  for (const one of list.toReversed()) known.set(one.name.toLowerCase(), one)
-  for (const one of list) known.set(one.id, one)
-  return (text) => (typeof text === 'string' ? (known.get(text) ?? known.get(text.toLowerCase())) : undefined)
-}
-
-/** By their order, and among equals as they were stated. */
-export const inOrder = <T extends Entity>(list: readonly T[]): T[] =>
-  list
-    .map((one, at) => ({ one, at, order: one.fields['order'] }))
-    .sort((a, b) => orderOf(a.order) - orderOf(b.order) || a.at - b.at)
-    .map(({ one }) => one)
-const orderOf = (order: unknown): number => (typeof order === 'number' ? order : 1e9)
-
-export const numberOf = (fact: Entity | Relation | undefined, field: string): number | undefined => {
-  const value = fact?.fields[field]
-  return typeof value === 'number' ? value : undefined
-}
-export const textOf = (fact: Entity | Relation | undefined, field: string): string | undefined => {
-  const value = fact?.fields[field]
-  return typeof value === 'string' && value !== '' ? value : undefined
-}
-export const listOf = (fact: Entity | Relation | undefined, field: string): readonly string[] => {
-  const value = fact?.fields[field]
-  return Array.isArray(value) ? (value as readonly string[]) : []
 }
 
 /** The device at the other end of a cable, and its port. */

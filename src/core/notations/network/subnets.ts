@@ -1,6 +1,7 @@
+import { listOf, textOf } from '../../notation'
 import type { Entity } from '../../model'
 import { addressText, hostCount, hostsOf, overlap, readAddress, readPrefix, readRange, type Prefix } from './addresses'
-import { listOf, textOf, type Net, type Stated } from './structure'
+import { type Net, type Stated } from './structure'
 
 /** A subnet with what lies in it. */
 export interface Subnet {

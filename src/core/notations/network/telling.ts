@@ -8,8 +8,8 @@ import {
   type Model,
   type Relation,
 } from '../../model'
-import { entityNamed, type OutlineLine } from '../../notation'
-import { numberOf, textOf, type Device, type Net, type Port } from './structure'
+import { entityNamed, type OutlineLine, numberOf, textOf } from '../../notation'
+import { type Device, type Net, type Port } from './structure'
 import { BENEATH, lineOf, named, typed, type LineKind, type Ref, type Typed } from './words'
 
 /** A fact with the line that states it. */

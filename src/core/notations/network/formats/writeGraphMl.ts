@@ -1,5 +1,6 @@
+import { numberOf, textOf } from '../../../notation'
 import type { FileExport } from '../../../notation'
-import { capacityOf, netShown, numberOf, textOf, type Net } from '../structure'
+import { capacityOf, netShown, type Net } from '../structure'
 
 /** GraphML (graphml.graphdrawing.org, 1.0rc): devices as nodes with their ports, cables as edges between ports. */
 const NAMESPACE = 'http://graphml.graphdrawing.org/xmlns'

@@ -1,7 +1,8 @@
+import { numberOf, textOf } from '../../../notation'
 import type { Day, Model, View } from '../../../model'
 import type { FileExport } from '../../../notation'
 import { interfaceText } from '../addresses'
-import { capacityOf, netShown, numberOf, textOf, type Cable, type Device, type Net, type Port } from '../structure'
+import { capacityOf, netShown, type Cable, type Device, type Net, type Port } from '../structure'
 import { L2, L3, LINK, NETWORKS, OWN, POINT, SUPPORTING } from './topologyNames'
 
 export const topologyExport: FileExport = {

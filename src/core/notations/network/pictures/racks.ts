@@ -1,3 +1,4 @@
+import { numberOf } from '../../../notation'
 import type { Day, Entity, Model, View } from '../../../model'
 import { covers } from '../../../model'
 import type { Picture } from '../../../notation'
@@ -5,7 +6,7 @@ import { kit, wrap, type Box, type Item, type Mark, type Scene } from '../../../
 import { lostBy } from '../carried'
 import { racks as gestures, UNIT_PX } from '../gestures'
 import { freeUnits, heightOf, rackUnits, spanOf } from '../racked'
-import { netShown, numberOf, siteOfRack, type Device } from '../structure'
+import { netShown, siteOfRack, type Device } from '../structure'
 import { signOf } from './device'
 
 export const racks: Picture = { ...gestures, draw }

@@ -1,3 +1,4 @@
+import { numberOf } from '../../../notation'
 import { placeLabels } from '../../../layout'
 import { LAND_SOURCE, mapOf } from '../../../maps'
 import type { Day, Entity, Id, Model, View } from '../../../model'
@@ -5,7 +6,7 @@ import type { Picture } from '../../../notation'
 import { aroundPoints, kit, textWidth, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { sites as gestures } from '../gestures'
 import { speedText } from '../speed'
-import { capacityOf, netShown, numberOf, type Cable, type Device, type Net } from '../structure'
+import { capacityOf, netShown, type Cable, type Device, type Net } from '../structure'
 import { weightOf } from './zones/lines'
 
 export const sites: Picture = { ...gestures, draw }

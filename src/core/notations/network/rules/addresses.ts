@@ -1,7 +1,7 @@
 import { grouped, type Entity, type Id } from '../../../model'
-import { fixAs, removeEntity, setEntity, setField, type Fix, type Found } from '../../../notation'
+import { fixAs, removeEntity, setEntity, setField, type Fix, type Found, listOf, textOf } from '../../../notation'
 import { addressText, BITS, holds, hostsOf, prefixText, readAddress } from '../addresses'
-import { acrossFrom, listOf, textOf, type Net, type Stated } from '../structure'
+import { acrossFrom, type Net, type Stated } from '../structure'
 import { nextFree, overlapping, subnetsOf, subnetWith, type Subnet } from '../subnets'
 import { finding, inEach, listed } from './found'
 

@@ -1,7 +1,17 @@
 import type { Id, Step } from '../../../model'
-import { fixAs, removeRelation, setField, setRelation, type Fix, type Found } from '../../../notation'
+import {
+  fixAs,
+  removeRelation,
+  setField,
+  setRelation,
+  type Fix,
+  type Found,
+  listOf,
+  numberOf,
+  textOf,
+} from '../../../notation'
 import { speedText } from '../speed'
-import { acrossFrom, listOf, numberOf, textOf, type Cable, type Device, type Net, type Port } from '../structure'
+import { acrossFrom, type Cable, type Device, type Net, type Port } from '../structure'
 import { finding, inEach, listed } from './found'
 
 const called = ({ device, name }: Port): string => `${device.name} ${name}`

@@ -1,9 +1,9 @@
 import { freeId, type Id } from '../../../model'
-import { addEntity, fixAs, removeEntity, setField, type Fix, type Found } from '../../../notation'
+import { addEntity, fixAs, removeEntity, setField, type Fix, type Found, numberOf, textOf } from '../../../notation'
 import { flowWays, flowWords, sentWords } from '../carried'
 import { firewallsOf, isOpen, passageOf, shadowedIn, type Filter } from '../firewall'
 import { inNet } from '../edits'
-import { numberOf, textOf, type Flow, type Net } from '../structure'
+import { type Flow, type Net } from '../structure'
 import { topologyOf } from '../topology'
 import { finding, inEach, listed } from './found'
 

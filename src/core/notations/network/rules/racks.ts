@@ -1,7 +1,7 @@
 import { covers, grouped, type Entity } from '../../../model'
-import { COMMON, setField, fixAs, type Found, type Rule } from '../../../notation'
+import { COMMON, setField, fixAs, type Found, type Rule, numberOf } from '../../../notation'
 import { lowestFree, rackUnits, spanOf } from '../racked'
-import { netsOn, numberOf, type Device } from '../structure'
+import { netsOn, type Device } from '../structure'
 import { finding, listed } from './found'
 
 /** Devices of all networks by the rack that they are in. */

@@ -1,8 +1,8 @@
 import { dayInWords, freeId, type Id, type Step } from '../../../model'
-import { addEntity, fixAs, tie, type Found } from '../../../notation'
+import { addEntity, fixAs, tie, type Found, listOf } from '../../../notation'
 import { cableEnd, lastOf, lastOrder, portEntity } from '../edits'
 import { pairWords, tableFor } from '../seen'
-import { listOf, type Cable, type Device, type Net } from '../structure'
+import { type Cable, type Device, type Net } from '../structure'
 import { finding, inEach } from './found'
 
 const pairOf = ({ a, b }: Cable): string =>

@@ -1,5 +1,5 @@
 import { disjointWays, nth } from '../../../../graph'
-import type { Point } from '../../../../layout'
+import { middleOfWay, type Point } from '../../../../layout'
 import type { Day, Id, Model, View } from '../../../../model'
 import { spacingOf, type Picture } from '../../../../notation'
 import { aroundPoints, kit, textWidth, type Item, type Link, type Mark, type Scene } from '../../../../scene'
@@ -15,7 +15,7 @@ import type { Measures } from './plan'
 import type { Area, Box, CableWay } from './boxes'
 import { coarsenessFor, groundMarks, tabWidth } from './ground'
 import { legendMarks } from './legend'
-import { cableMarks, middleOfWay, type CableLook } from './lines'
+import { cableMarks, type CableLook } from './lines'
 import { arranged } from './manners'
 
 export const zones: Picture = { ...gestures, draw }

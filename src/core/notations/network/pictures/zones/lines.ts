@@ -1,3 +1,4 @@
+import { longestPiece, middleOfWay } from '../../../../layout'
 import { kit, type Mark, type Paint, type Point, type Role } from '../../../../scene'
 import type { CableWay } from './boxes'
 
@@ -95,27 +96,9 @@ function nameMark(name: string, end: Point, next: Point, isTipped: boolean): Mar
   return kit.text(end.x + 5, end.y + (dy > 0 ? 9 : -3), words, paint)
 }
 
-/** The longest stretch of a way. */
-function longest(way: readonly Point[]): readonly [Point, Point] | undefined {
-  let best: readonly [Point, Point] | undefined
-  let most = -1
-  way.forEach((end, at) => {
-    const start = way[at - 1]
-    if (!start) return
-    const length = Math.hypot(end.x - start.x, end.y - start.y)
-    if (length > most) [most, best] = [length, [start, end]]
-  })
-  return best
-}
-
-export function middleOfWay(way: readonly Point[]): Point | undefined {
-  const best = longest(way)
-  return best && { x: (best[0].x + best[1].x) / 2, y: (best[0].y + best[1].y) / 2 }
-}
-
 /** Two strokes across the middle of a line: it belongs to what separates two devices. */
 function crossed(way: readonly Point[]): Mark[] {
-  const best = longest(way)
+  const best = longestPiece(way)
   const middle = middleOfWay(way)
   if (!best || !middle) return []
   const [a, b] = best

@@ -1,0 +1,20 @@
+import type { Notation } from '../../notation'
+import { handling } from './handling'
+import { measuresOf } from './measures'
+import { numbers } from './numbers'
+import { classes } from './pictures/classes'
+import { rules } from './rules'
+import { starters } from './starters'
+
+/** What software is made of, on any day. */
+export const uml: Notation = {
+  ...handling,
+  pictures: [classes],
+  rules,
+  numbers,
+  measures: measuresOf,
+  imports: [],
+  files: [],
+  exports: [],
+  starters,
+}

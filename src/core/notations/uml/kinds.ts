@@ -1,0 +1,115 @@
+import type { Field, Kind, RelationKind } from '../../notation'
+
+const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
+/** The package that a class or another package stands in. */
+const within: Field = { id: 'package', label: 'Package', type: 'reference', refers: ['package'], place: true }
+const owner: Field = { id: 'class', label: 'Class', type: 'reference', refers: ['class'], place: true }
+
+/** The sorts of classifiers that stand as boxes with compartments (UML 2.5.1, clauses 10 and 11). */
+export const CLASS_FORMS = ['class', 'interface', 'enumeration', 'data type', 'primitive', 'signal'] as const
+export type ClassForm = (typeof CLASS_FORMS)[number]
+
+/** VisibilityKind and its signs (UML 2.5.1, 7.4.4). */
+export const VISIBILITIES = ['public', 'private', 'protected', 'package'] as const
+export type Visibility = (typeof VISIBILITIES)[number]
+export const SIGN_OF: Readonly<Record<Visibility, string>> = {
+  public: '+',
+  private: '-',
+  protected: '#',
+  package: '~',
+}
+
+/** AggregationKind (UML 2.5.1, 9.9.1): whether the first end is a whole of which the second is a part. */
+export const AGGREGATIONS = ['shared', 'composite'] as const
+const YES_NO = ['yes', 'no'] as const
+
+const visibility: Field = { id: 'visibility', label: 'Visibility', type: 'choice', choices: VISIBILITIES }
+const multiplicity: Field = { id: 'multiplicity', label: 'Multiplicity', type: 'text' }
+const type: Field = { id: 'type', label: 'Type', type: 'text' }
+const isStatic: Field = { id: 'static', label: 'Static', type: 'flag' }
+const properties: Field = { id: 'properties', label: 'Properties', type: 'list' }
+
+export const classKind: Kind = {
+  id: 'class',
+  title: 'Class',
+  plural: 'Classes',
+  fields: [
+    { id: 'form', label: 'Sort', type: 'choice', choices: CLASS_FORMS },
+    { id: 'abstract', label: 'Abstract', type: 'flag' },
+    { id: 'leaf', label: 'Final', type: 'flag' },
+    { id: 'stereotypes', label: 'Stereotypes', type: 'list' },
+    within,
+    { id: 'table', label: 'Table', type: 'text' },
+    { id: 'system', label: 'System', type: 'reference', refers: ['system'] },
+    order,
+  ],
+}
+
+export const entityKinds: readonly Kind[] = [
+  { id: 'package', title: 'Package', plural: 'Packages', fields: [within, order] },
+  classKind,
+  {
+    id: 'attribute',
+    title: 'Attribute',
+    plural: 'Attributes',
+    fields: [
+      owner,
+      visibility,
+      type,
+      multiplicity,
+      { id: 'default', label: 'Default', type: 'text' },
+      isStatic,
+      { id: 'derived', label: 'Derived', type: 'flag' },
+      properties,
+      order,
+    ],
+  },
+  {
+    id: 'operation',
+    title: 'Operation',
+    plural: 'Operations',
+    fields: [
+      owner,
+      visibility,
+      { id: 'parameters', label: 'Parameters', type: 'text' },
+      { ...type, label: 'Result' },
+      multiplicity,
+      { id: 'abstract', label: 'Abstract', type: 'flag' },
+      isStatic,
+      properties,
+      order,
+    ],
+  },
+  { id: 'literal', title: 'Literal', plural: 'Literals', fields: [owner, order] },
+]
+
+const endFields = (end: 'source' | 'target', group: string): readonly Field[] => [
+  { id: `${end}Role`, label: 'Role', type: 'text', group },
+  { id: `${end}Multiplicity`, label: 'Multiplicity', type: 'text', group },
+  { id: `${end}Navigable`, label: 'Navigable', type: 'choice', choices: YES_NO, group },
+  { id: `${end}Properties`, label: 'Properties', type: 'list', group },
+]
+
+export const relationKinds: readonly RelationKind[] = [
+  {
+    id: 'association',
+    title: 'is associated with',
+    sources: ['class'],
+    targets: ['class'],
+    fields: [
+      { id: 'label', label: 'Name', type: 'text' },
+      { id: 'aggregation', label: 'Whole and part', type: 'choice', choices: AGGREGATIONS },
+      ...endFields('source', 'Near end'),
+      ...endFields('target', 'Far end'),
+    ],
+  },
+  { id: 'generalization', title: 'is a', sources: ['class'], targets: ['class'], fields: [] },
+  { id: 'realization', title: 'realises', sources: ['class'], targets: ['class'], fields: [] },
+  {
+    id: 'dependency',
+    title: 'depends on',
+    sources: ['class', 'package'],
+    targets: ['class', 'package'],
+    fields: [{ id: 'keyword', label: 'Keyword', type: 'text' }],
+  },
+]

@@ -1,0 +1,26 @@
+import { shareOf, type ListReading } from '../../notation'
+import { readMember } from './syntax/members'
+import { isFault } from './syntax/scan'
+import { readLine } from './words'
+
+/** Whether a line is a member with its visibility or type, a tie in our words, or says that it is a class. */
+function isOfClasses(line: string): boolean {
+  if (/^[-+#~]\s*\/?\s*[\p{L}_][^:]*:\s*\S/u.test(line) || /^[-+#~]\s*[\p{L}_][\p{L}\p{N}_]*\(/u.test(line))
+    return !isFault(readMember(line))
+  if (/\((?:package|class|interface|enumeration|data type|abstract)\b/i.test(line)) {
+    const read = readLine(line, 'elsewhere')
+    return !('refused' in read) && (read.is === 'package' || Object.keys(read.fields).length > 0)
+  }
+  const read = readLine(line, 'class')
+  return !('refused' in read) && read.is === 'association' && read.fields['targetMultiplicity'] !== undefined
+}
+
+export const lists: readonly ListReading[] = [
+  {
+    id: 'classes',
+    word: 'classes',
+    title: 'The classes',
+    picture: 'classes',
+    likeness: (lines) => Math.min(1, 1.6 * shareOf(lines, isOfClasses)),
+  },
+]

@@ -1,0 +1,141 @@
+import { kit, textWidth, type Mark, type Point } from '../../../../scene'
+import { aggregationOf, endOf, type Tie } from '../../structure'
+
+/** The lines of a class picture and their heads, as UML 2.5.1 draws them: 9.2.4, 10.4.4, 11.5.4 and 7.7.4. */
+
+const SIZE = 10
+const HEAD = { length: 13, half: 7 } as const
+const DIAMOND = { length: 16, half: 5 } as const
+const ARROW = { length: 9, half: 4.5 } as const
+const STEP = 13
+/** From a line to what is written beside it. */
+const OFF = 8
+
+/** What is written beside the two ends of a tie, one line under the other. */
+export interface TieWords {
+  readonly a: readonly string[]
+  readonly b: readonly string[]
+}
+
+export function wordsOf({ sort, relation }: Tie): TieWords {
+  if (sort === 'generalization' || sort === 'realization') return { a: [], b: [] }
+  if (sort === 'dependency') {
+    const keyword = relation.fields['keyword']
+    return { a: typeof keyword === 'string' && keyword !== '' ? [`«${keyword}»`] : [], b: [] }
+  }
+  const label = relation.fields['label']
+  const words = (end: 'source' | 'target') => {
+    const { role, multiplicity, properties } = endOf(relation, end)
+    return [role, multiplicity, properties.length > 0 ? `{${properties.join(', ')}}` : undefined]
+      .filter((one) => one !== undefined)
+      .join(' ')
+  }
+  return {
+    a: [words('source'), typeof label === 'string' ? label : ''].filter(Boolean),
+    b: [words('target')].filter(Boolean),
+  }
+}
+
+/** How much room that takes beside the line. */
+export const widthOf = (words: readonly string[]): number =>
+  words.length === 0 ? 0 : OFF + Math.ceil(Math.max(...words.map((one) => textWidth(one, SIZE, 'text400'))))
+
+/** A tie along its way, from its first class to its second; where several are joined, only one draws the head. */
+export function tieMarks(tie: Tie, way: readonly Point[], words: TieWords, hasHead: boolean): Mark[] {
+  const [first, second] = [way[0], way[1]]
+  const [last, before] = [way.at(-1), way.at(-2)]
+  if (!first || !second || !last || !before) return []
+  const { sort, relation } = tie
+  const isDashed = sort === 'realization' || sort === 'dependency'
+  const marks: Mark[] = [
+    kit.path(kit.way(way), {
+      fill: 'none',
+      stroke: 'line',
+      'stroke-width': 1.2,
+      ...(isDashed ? { 'stroke-dasharray': '5 3' } : {}),
+    }),
+  ]
+  if (sort === 'generalization' || sort === 'realization') {
+    if (hasHead) marks.push(hollow(kit.head(last, before, HEAD.length, HEAD.half)))
+    return marks
+  }
+  if (sort === 'dependency') marks.push(open(last, before))
+  else {
+    const [near, far] = [endOf(relation, 'source'), endOf(relation, 'target')]
+    const aggregation = aggregationOf(relation)
+    let from = first
+    if (aggregation) {
+      const at = along(first, second, DIAMOND.length)
+      const d = diamond(first, second)
+      marks.push(
+        aggregation === 'composite' ? kit.path(d, { fill: 'line', stroke: 'line', 'stroke-width': 1.2 }) : hollow(d),
+      )
+      from = at
+    }
+    if (near.navigable === 'yes') marks.push(open(from, second))
+    if (near.navigable === 'no') marks.push(cross(from, second))
+    if (far.navigable === 'yes') marks.push(open(last, before))
+    if (far.navigable === 'no') marks.push(cross(last, before))
+  }
+  return [...marks, ...written(words.a, first, second), ...written(words.b, last, before)]
+}
+
+const hollow = (d: string): Mark => kit.path(d, { fill: 'sheet', stroke: 'line', 'stroke-width': 1.2 })
+
+/** An open head at the end of a line that comes from `from`. */
+function open(at: Point, from: Point): Mark {
+  const [dx, dy] = [Math.sign(at.x - from.x), Math.sign(at.y - from.y)]
+  const [x, y] = [at.x - dx * ARROW.length, at.y - dy * ARROW.length]
+  return kit.path(
+    `M${x - dy * ARROW.half} ${y - dx * ARROW.half}L${at.x} ${at.y}L${x + dy * ARROW.half} ${y + dx * ARROW.half}`,
+    { fill: 'none', stroke: 'line', 'stroke-width': 1.2 },
+  )
+}
+
+/** A small cross just before an end: nobody gets there by this line. */
+function cross(at: Point, from: Point): Mark {
+  const { x, y } = along(at, from, 8)
+  return kit.path(`M${x - 4} ${y - 4}L${x + 4} ${y + 4}M${x - 4} ${y + 4}L${x + 4} ${y - 4}`, {
+    fill: 'none',
+    stroke: 'line',
+    'stroke-width': 1.2,
+  })
+}
+
+function diamond(at: Point, next: Point): string {
+  const [dx, dy] = [Math.sign(next.x - at.x), Math.sign(next.y - at.y)]
+  const middle = { x: at.x + (dx * DIAMOND.length) / 2, y: at.y + (dy * DIAMOND.length) / 2 }
+  const tip = along(at, next, DIAMOND.length)
+  return `M${at.x} ${at.y}L${middle.x + dy * DIAMOND.half} ${middle.y + dx * DIAMOND.half}L${tip.x} ${tip.y}L${middle.x - dy * DIAMOND.half} ${middle.y - dx * DIAMOND.half}Z`
+}
+
+const along = (at: Point, next: Point, by: number): Point => ({
+  x: at.x + Math.sign(next.x - at.x) * by,
+  y: at.y + Math.sign(next.y - at.y) * by,
+})
+
+/** Words to the right of where a line leaves a class, downwards or upwards. */
+function written(words: readonly string[], end: Point, next: Point): Mark[] {
+  const isDown = next.y > end.y
+  return words.map((text, at) =>
+    kit.text(end.x + OFF, isDown ? end.y + 12 + at * STEP : end.y - 5 - at * STEP, text, {
+      fill: 'ink-quiet',
+      'font-size': SIZE,
+    }),
+  )
+}
+
+/** The way of a tie from a class to itself: a loop at its right side. */
+export function loopOf(
+  { x, y, width, height }: { x: number; y: number; width: number; height: number },
+  nth: number,
+): Point[] {
+  const [right, top] = [x + width, y + 10 + nth * 8]
+  const bottom = Math.min(y + height - 6, top + 22)
+  return [
+    { x: right, y: top },
+    { x: right + 18, y: top },
+    { x: right + 18, y: bottom },
+    { x: right, y: bottom },
+  ]
+}

@@ -1,0 +1,40 @@
+import { reading, type Reads, type Rule } from '../../../notation'
+import { entityKinds, relationKinds } from '../kinds'
+import {
+  abstractInConcrete,
+  generalizationCycle,
+  isolated,
+  leafSpecialised,
+  missingOperation,
+  packageCycle,
+} from './classes'
+import {
+  attributeShadows,
+  compositeShared,
+  duplicateName,
+  multiplicity,
+  overrideSignature,
+  unknownType,
+} from './members'
+
+const kinds = [...entityKinds, ...relationKinds].map(({ id }) => id)
+const everything: Reads = {
+  facts: Object.fromEntries(kinds.map((id) => [id, true as const])),
+  words: entityKinds.map(({ id }) => id),
+}
+
+export const rules: readonly Rule[] = reading(
+  everything,
+  generalizationCycle,
+  leafSpecialised,
+  duplicateName,
+  multiplicity,
+  compositeShared,
+  unknownType,
+  missingOperation,
+  abstractInConcrete,
+  overrideSignature,
+  attributeShadows,
+  isolated,
+  packageCycle,
+)

@@ -1,0 +1,43 @@
+import type { ClassModel, Classifier } from './structure'
+
+/** The types that the standard itself defines (UML 2.5.1, 21.1), by name. */
+export const PRIMITIVE_TYPES: ReadonlySet<string> = new Set([
+  'Boolean',
+  'Integer',
+  'Real',
+  'String',
+  'UnlimitedNatural',
+])
+
+/** The names in the text of a type: `Map<String, booking::Leg>` names three. O(text) */
+export const namesIn = (type: string): readonly string[] =>
+  type
+    .split(/[<>,()[\]?&|*]|\s+/)
+    .map((part) => part.trim().split('::').at(-1) ?? '')
+    .filter((part) => /[\p{L}]/u.test(part))
+
+const known = new WeakMap<ClassModel, ReadonlyMap<string, Classifier>>()
+
+/** The class of a name; the first of several. O(classes) once */
+export function classNamed(all: ClassModel, name: string): Classifier | undefined {
+  const names = known.get(all) ?? new Map(all.classes.toReversed().map((one) => [one.name, one]))
+  known.set(all, names)
+  return names.get(name)
+}
+
+/** The classes that the types of a class’s members name. O(members) */
+export const typesOf = (all: ClassModel, one: Classifier): readonly Classifier[] => {
+  const texts = [
+    ...one.attributes.map(({ type }) => type),
+    ...one.operations.flatMap(({ type, parameters }) => [type, ...(parameters ?? []).map((each) => each.type)]),
+  ]
+  return [
+    ...new Set(
+      texts.flatMap((text) => (text === undefined ? [] : namesIn(text).flatMap((name) => classNamed(all, name) ?? []))),
+    ),
+  ]
+}
+
+/** What tells operations of a class apart: the name and the types of the parameters. */
+export const signatureOf = ({ name, parameters }: Classifier['operations'][number]): string =>
+  `${name}(${(parameters ?? []).map(({ type }) => type ?? '').join(', ')})`
