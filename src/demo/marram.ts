@@ -1,5 +1,6 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
 import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+import { classFacts, classViews } from './classes'
 import { networkFacts, networkViews } from './network'
 import { planFacts } from './plans'
 import { processFacts } from './processes'
@@ -98,7 +99,9 @@ export function marramSoundFerries(): Model {
   for (const unit of Object.keys(UNITS))
     if (unit !== COMPANY && unit !== 'harbour') relate('part-of', `unit-${unit}`, `unit-${COMPANY}`)
   const work = processFacts()
-  const network = networkFacts(work.entities.filter(({ kind }) => kind === 'system'))
+  const systems = work.entities.filter(({ kind }) => kind === 'system')
+  const network = networkFacts(systems)
+  const software = classFacts(systems)
   const plans = planFacts((name) => {
     const found = people.get(name)
     if (!found) throw new RangeError(`the demo has no “${name}”`)
@@ -115,8 +118,9 @@ export function marramSoundFerries(): Model {
       ...work.entities,
       ...plans.entities,
       ...network.entities,
+      ...software.entities,
     ],
-    relations: [...relations, ...work.relations, ...plans.relations, ...network.relations],
+    relations: [...relations, ...work.relations, ...plans.relations, ...network.relations, ...software.relations],
     views: views(),
   })
 }
@@ -183,6 +187,7 @@ function views(): View[] {
       scope: { plan: 'plan-history' },
     }),
     ...networkViews,
+    ...classViews,
   ]
 }
 

@@ -1,5 +1,7 @@
 import { apply, asDay, asId, Model, type Entity, type Relation, type View } from '../core/model'
+import { entityKinds } from '../core/notations/network/kinds'
 import { outline } from '../core/notations/network/outline'
+import { calledByName } from './named'
 
 /** The port network of Marram Sound Ferries, as its outline: one line a fact. Addresses are those kept for documentation, and private ones. */
 const NETWORK = `
@@ -207,6 +209,9 @@ const VIEW: View = {
   look: {},
 }
 
+/** Ports are named by their devices: they keep their numbers. */
+const NAMED = [...entityKinds.map(({ id }) => id).filter((kind) => kind !== 'port'), 'site', 'system']
+
 /** The day that the outline is read on: what begins later is stated as well. */
 const DAY = asDay('2026-01-01')
 
@@ -225,7 +230,7 @@ export function networkFacts(systems: readonly Entity[]): { entities: Entity[]; 
   const newId = () => asId(`net-${++count}`)
   const outcome = outline.paste({ model: begun, view: VIEW, day: DAY, selection: [], newId }, undefined, NETWORK)
   if ('refused' in outcome) throw new RangeError(`the demo’s network: ${outcome.refused}`)
-  const model = calledByName(apply(begun, outcome.change).model)
+  const model = calledByName(apply(begun, outcome.change).model, /^net-\d+$/, NAMED)
   const known = new Set(systems.map(({ id }) => id))
   return {
     entities: [...model.entities.values()].filter(({ id }) => !known.has(id)),
@@ -239,37 +244,3 @@ export const networkViews: readonly View[] = [
   { ...VIEW, id: asId('port-sites'), picture: 'sites', title: 'Ports on the map', order: 13 },
   { ...VIEW, id: asId('port-racks'), picture: 'racks', title: 'Racks at Northfield hall', order: 14 },
 ]
-
-/** Zones, devices and what else has a name of its own by identities that say it; what is named more than once keeps its number. */
-function calledByName(model: Model): Model {
-  const counts = new Map<string, number>()
-  const keyOf = ({ kind, name }: Entity) => `${kind}-${name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`
-  for (const entity of model.entities.values()) counts.set(keyOf(entity), (counts.get(keyOf(entity)) ?? 0) + 1)
-  const idOf = (id: string): string => {
-    const entity = model.entities.get(asId(id))
-    return entity && /^net-\d+$/.test(id) && entity.kind !== 'port' && counts.get(keyOf(entity)) === 1
-      ? keyOf(entity)
-      : id
-  }
-  const renamed = (fields: Entity['fields']) =>
-    Object.fromEntries(
-      Object.entries(fields).map(([key, value]) => [
-        key,
-        typeof value === 'string' && /^net-\d+$/.test(value) ? idOf(value) : value,
-      ]),
-    )
-  return Model.of({
-    entities: [...model.entities.values()].map((one) => ({
-      ...one,
-      id: asId(idOf(one.id)),
-      fields: renamed(one.fields),
-    })),
-    relations: [...model.relations.values()].map((one) => ({
-      ...one,
-      source: asId(idOf(one.source)),
-      target: asId(idOf(one.target)),
-      fields: renamed(one.fields),
-    })),
-    views: model.views.values(),
-  })
-}

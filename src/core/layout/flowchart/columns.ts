@@ -40,8 +40,8 @@ export function columnsOf(shape: FlowShape): Columns {
     // A message may point back to what stands later in the order: a second pass settles it.
     for (let pass = 0; pass < 2; pass++)
       for (const node of order) {
-        const { phase, nudge } = nodes[node] ?? { phase: -1, nudge: undefined }
-        let least = phase < 0 ? 0 : nth(begins, phase)
+        const { phase, nudge, column: first = 0 } = nth(nodes, node)
+        let least = (phase < 0 ? 0 : nth(begins, phase)) + first
         for (const from of nth(into, node)) least = Math.max(least, nth(column, from) + 1)
         for (const edge of nth(messagesInto, node)) least = Math.max(least, nth(column, nth(edges, edge).from))
         column[node] = Math.max(0, least + Math.max(0, nudge?.[0] ?? 0))

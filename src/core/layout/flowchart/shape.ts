@@ -24,6 +24,8 @@ export interface ShapeNode {
   readonly lane: number
   /** −1: in none. A later phase stands to the right of every earlier one. */
   readonly phase: number
+  /** It stands no nearer to the beginning, or to that of its phase, than in this column. */
+  readonly column?: number
   /** Half its extent along and across the flow. */
   readonly halfU: number
   readonly halfV: number

@@ -108,7 +108,7 @@ export const aggregationOf = ({ fields }: Relation): 'shared' | 'composite' | un
 export interface ClassModel {
   readonly packages: readonly Package[]
   readonly packageById: ReadonlyMap<Id, Package>
-  /** In the order in which they are listed: package by package. */
+  /** In the order in which they are listed: package by package, inner ones first, then those in none. */
   readonly classes: readonly Classifier[]
   readonly byId: ReadonlyMap<Id, Classifier>
   readonly ties: readonly Tie[]
@@ -117,7 +117,7 @@ export interface ClassModel {
 }
 
 const models = new FactRecall<ClassModel>()
-const TIES: readonly TieSort[] = ['association', 'generalization', 'realization', 'dependency']
+const TIES: readonly TieSort[] = ['generalization', 'realization', 'association', 'dependency']
 
 /** O(facts) once for the facts and each day. */
 export const classesOn = (model: Model, day: Day): ClassModel =>
@@ -152,11 +152,11 @@ export const classesOn = (model: Model, day: Day): ClassModel =>
           if (b !== a) b.associations.push(tie)
         }
       }
-    const inside = ({ classes, inner }: Package): Classifier[] => [...classes, ...inner.flatMap(inside)]
+    const inside = ({ classes, inner }: Package): Classifier[] => [...inner.flatMap(inside), ...classes]
     return {
       packages,
       packageById,
-      classes: [...loose, ...packages.filter(({ parent }) => !parent).flatMap(inside)],
+      classes: [...packages.filter(({ parent }) => !parent).flatMap(inside), ...loose],
       byId,
       ties,
       packageTies: model

@@ -45,15 +45,11 @@ export function told(model: Model, all: ClassModel, shown: Shown): Told[] {
     }
     putInner(one, depth + 1, 'package')
   }
-  const isShown = new Set(shown.packages)
   const putInner = (outer: Package | undefined, depth: number, within: Within) => {
-    for (const one of shown.classes) if (one.package === outer && here.has(one)) putClass(one, depth, within)
     for (const one of shown.packages) if (one.parent === outer) putPackage(one, depth, within)
+    for (const one of shown.classes) if (one.package === outer && here.has(one)) putClass(one, depth, within)
   }
   putInner(shown.within, 0, 'elsewhere')
-  // Neighbours of one class may stand in packages of which the outer ones are not shown.
-  for (const one of shown.packages)
-    if (one.parent !== shown.within && one.parent && !isShown.has(one.parent)) putPackage(one, 0, 'elsewhere')
   return lines
 }
 

@@ -2,7 +2,8 @@ import { cyclicComponents } from '../../../graph'
 import type { Day, Id, Model } from '../../../model'
 import { fix, removeRelation, setField, type Found, type Rule } from '../../../notation'
 import { packageLinks } from '../packages'
-import { ancestorsOf, classesOn, type ClassModel, type Classifier } from '../structure'
+import { ancestorsOf, classesOn, statedOperation, type ClassModel, type Classifier } from '../structure'
+import { operationText } from '../syntax/members'
 import { typesOf } from '../types'
 
 const inModel =
@@ -74,20 +75,20 @@ export const missingOperation: Rule = {
           .flatMap((each) => (each.form === 'interface' ? [] : each.operations))
           .flatMap((each) => (each.isAbstract ? [] : [keyOf(each)])),
       )
-      const asked = [
+      const wanted = [
         ...above.flatMap((each) =>
           each.operations.flatMap((operation) => (operation.isAbstract ? [{ operation, of: each }] : [])),
         ),
         ...interfacesOf(lines).flatMap((each) => each.operations.map((operation) => ({ operation, of: each }))),
       ]
       const told = new Set<string>()
-      return asked.flatMap(({ operation, of }): Found[] => {
+      return wanted.flatMap(({ operation, of }): Found[] => {
         const key = keyOf(operation)
         if (has.has(key) || told.has(key)) return []
         told.add(key)
         return [
           {
-            message: `“${one.name}” is not abstract, but has no “${operation.text}”, which “${of.name}” ${of.form === 'interface' ? 'asks for' : 'leaves open'}.`,
+            message: `“${one.name}” is not abstract, but has no “${asked(operation)}”, which “${of.name}” ${of.form === 'interface' ? 'asks for' : 'leaves open'}.`,
             subjects: [one.id, of.id, operation.id],
             fixes: [
               fix('Write it here', writtenHere(model, one, operation)),
@@ -98,6 +99,12 @@ export const missingOperation: Rule = {
       })
     }),
   ),
+}
+
+/** An operation as a class that has it would state it. */
+const asked = ({ entity }: Classifier['operations'][number]): string => {
+  const { abstract: _, visibility: __, ...rest } = statedOperation(entity)
+  return operationText(rest)
 }
 
 /** By name and number of parameters: what a caller can tell. */

@@ -14,12 +14,13 @@ import {
 import { classes as gestures } from '../../gestures'
 import { shownIn, type Classifier, type Package, type Tie } from '../../structure'
 import { boxMarks, boxSize, contentOf, memberBox, memberPlaces, nameBox, type Choices, type Content } from './box'
-import { layOut, TAB, type Area, type Laid } from './layout'
+import { FRAME, type Area } from './frames'
+import { layOut, type Laid } from './layout'
 import { loopOf, tieMarks, widthOf, wordsOf, type TieWords } from './lines'
 
 export const classes: Picture = { ...gestures, draw }
 
-const SPREAD = { tight: 0.6, normal: 1, airy: 1.5 } as const
+const SPREAD = { tight: 0.35, normal: 0.6, airy: 1.2 } as const
 const HOLD = 10
 
 /** O(layout) */
@@ -165,7 +166,10 @@ function frameMarks({ name }: Package, { x, y, width, height }: Area): Mark[] {
   const tab = Math.min(width, tabWidth(name))
   return [
     kit.rect({ x, y, width, height }, { rx: 2, fill: 'sheet', stroke: 'outline', 'stroke-width': 1 }),
-    kit.rect({ x, y: y - TAB, width: tab, height: TAB }, { rx: 2, fill: 'head', stroke: 'outline', 'stroke-width': 1 }),
+    kit.rect(
+      { x, y: y - FRAME.tab, width: tab, height: FRAME.tab },
+      { rx: 2, fill: 'head', stroke: 'outline', 'stroke-width': 1 },
+    ),
     kit.text(x + 10, y - 7, name, { fill: 'ink', 'font-size': 10.5, 'font-weight': 700 }),
   ]
 }
@@ -174,9 +178,11 @@ const frameItem = ({ id, name, parent }: Package, { x, y, width, height }: Area)
   id,
   facts: [id],
   label: `package ${name}`,
-  box: { x, y: y - TAB, width, height: height + TAB },
+  box: { x, y: y - FRAME.tab, width, height: height + FRAME.tab },
   marks: [],
   ground: true,
-  texts: [{ part: 'name', label: 'Package', value: name, box: { x: 4, y: 0, width: tabWidth(name) - 6, height: TAB } }],
+  texts: [
+    { part: 'name', label: 'Package', value: name, box: { x: 4, y: 0, width: tabWidth(name) - 6, height: FRAME.tab } },
+  ],
   ...(parent ? { parent: parent.id } : {}),
 })
