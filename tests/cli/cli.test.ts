@@ -82,6 +82,7 @@ describe('skivel check', () => {
       'org/manager-not-in-force',
       'flow/deadlock',
       'sch/person-not-in-post',
+      'uml/composite-shared',
       'org/vacant-manager',
       'flow/unlabelled-branch',
       'sch/over-allocated',
@@ -89,6 +90,7 @@ describe('skivel check', () => {
       'net/single-point',
       'net/shadowed-rule',
       'net/end-of-support',
+      'uml/package-cycle',
       'x/host-retired',
     ])
     expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])

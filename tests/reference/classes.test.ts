@@ -149,7 +149,7 @@ function byDagre(model: Model, scene: Scene): Measured {
 
 describe('against npm elkjs (layered) and @dagrejs/dagre, on the same graphs', () => {
   it(
-    'crosses no more lines than either, on ways that are no longer, and all are told',
+    'crosses no more lines than elkjs on each, and than dagre on all together, and lengths are told',
     { timeout: 60_000 },
     async () => {
       const table: Record<string, number | string>[] = []

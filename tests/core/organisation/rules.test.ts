@@ -549,12 +549,13 @@ describe('the demo', () => {
     expect(model.relationsOfKind('assists').length).toBeGreaterThan(1)
     expect(model.ofKind('person').some(({ fields }) => fields['employer'] !== undefined)).toBe(true)
   })
-  it('has its twelve deliberate faults, and no other', () => {
+  it('has its fourteen deliberate faults, and no other', () => {
     expect(findingsOf(registry, model, DAY).map(({ rule, subjects: [first] }) => [rule, first])).toEqual([
       ['org/two-managers', id('ux')],
       ['org/manager-not-in-force', id('ports')],
       ['flow/deadlock', id('sc-settled')],
       ['sch/person-not-in-post', id('t-data-move')],
+      ['uml/composite-shared', id('class-voucher')],
       ['org/vacant-manager', id('term')],
       ['flow/unlabelled-branch', id('sc-seats')],
       ['sch/over-allocated', id('t-links')],
@@ -562,6 +563,7 @@ describe('the demo', () => {
       ['net/single-point', id('device-rt-skerry')],
       ['net/shadowed-rule', id('filter-old-shop-address')],
       ['net/end-of-support', id('device-notice-1')],
+      ['uml/package-cycle', id('package-booking')],
       ['x/host-retired', id('sys-notices')],
     ])
   })

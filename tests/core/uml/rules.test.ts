@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { apply, type Day, type Model } from '../../../src/core/model'
+import { apply, asId, isId, Model, type Day } from '../../../src/core/model'
 import { registry } from '../../../src/core/notations'
 import { DAY, day } from '../../facts'
 import { findings, mended, named } from '../network/facts'
@@ -170,6 +170,33 @@ describe('some more of them', () => {
       '“B” is not abstract, but has no “go(to : Integer)”, which “I” asks for',
     )
     expect(mended('uml/missing-operation', model, 1)).toEqual([])
+  })
+  it('what a fix states has an identity that is taken, however long those are that it comes from', () => {
+    const long = (key: string) => key.repeat(60)
+    const stated = classModel('A  (abstract)\n  run() {abstract}\nB\n  is an A\n  x : M')
+    const ids = new Map([...stated.entities.keys()].map((one) => [one, asId(long(one.slice(-1)))]))
+    const to = (one: string) => ids.get(asId(one)) ?? one
+    const model = Model.of({
+      entities: [...stated.entities.values()].map((one) => ({
+        ...one,
+        id: asId(to(one.id)),
+        fields: Object.fromEntries(
+          Object.entries(one.fields).map(([key, value]) => [key, typeof value === 'string' ? to(value) : value]),
+        ),
+      })),
+      relations: [...stated.relations.values()].map((one) => ({
+        ...one,
+        source: asId(to(one.source)),
+        target: asId(to(one.target)),
+      })),
+    })
+    for (const rule of ['uml/missing-operation', 'uml/unknown-type']) {
+      const [found] = findings(rule, model)
+      const steps = found?.fixes[0]?.change.steps ?? []
+      expect(steps).toHaveLength(1)
+      for (const step of steps) if (step.do === 'add-entity') expect(isId(step.entity.id)).toBe(true)
+      expect(mended(rule, model)).toEqual([])
+    }
   })
   it('every rule names its source, and a finding only facts that are there', () => {
     const rules = [...registry.rules.values()].filter(({ id }) => id.startsWith('uml/'))

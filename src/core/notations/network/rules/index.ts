@@ -38,6 +38,8 @@ const own = (...kinds: readonly string[]): Reads => ({
 
 /** Who has which address, and what it belongs to. */
 const addresses = own('network', 'zone', 'device', 'port', 'subnet')
+/** The same where it matters what a port leads to. */
+const led = own('network', 'zone', 'device', 'port', 'subnet', 'cable')
 const cables = own('network', 'zone', 'device', 'port', 'cable', 'site', 'rack')
 const seen = own('network', 'device', 'port', 'cable', 'neighbours')
 const flows = own('network', 'zone', 'device', 'port', 'cable', 'traffic', 'site', 'rack')
@@ -47,7 +49,6 @@ export const rules: readonly Rule[] = [
   ...reading(
     addresses,
     duplicateAddress,
-    outsideSubnet,
     networkOrBroadcast,
     subnetOverlap,
     gateway,
@@ -69,6 +70,7 @@ export const rules: readonly Rule[] = [
     bypass,
     unconnected,
   ),
+  ...reading(led, outsideSubnet),
   ...reading(flows, noPath, overload),
   ...reading(seen, seenUnstated, statedUnseen),
   ...reading(filters, blocked, shadowedRule, tooOpen),

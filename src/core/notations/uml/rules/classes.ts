@@ -1,5 +1,5 @@
 import { cyclicComponents } from '../../../graph'
-import type { Day, Id, Model } from '../../../model'
+import { freeId, type Day, type Model } from '../../../model'
 import { fix, removeRelation, setField, type Found, type Rule } from '../../../notation'
 import { packageLinks } from '../packages'
 import { ancestorsOf, classesOn, statedOperation, type ClassModel, type Classifier } from '../structure'
@@ -119,8 +119,7 @@ function interfacesOf(list: readonly Classifier[]): readonly Classifier[] {
 function writtenHere(model: Model, one: Classifier, { entity }: Classifier['operations'][number]) {
   const { abstract: _, class: __, order: ___, ...fields } = entity.fields
   const order = Math.max(0, ...one.operations.map((each) => Number(each.entity.fields['order'] ?? 0))) + 1
-  let id = `${one.id}-${entity.id}` as Id
-  while (model.entities.has(id)) id = `${id}-2` as Id
+  const id = freeId(model.entities, `${one.id.slice(0, 28)}-${entity.id}`)
   return {
     do: 'add-entity',
     entity: { id, kind: 'operation', name: entity.name, fields: { ...fields, class: one.id, order } },

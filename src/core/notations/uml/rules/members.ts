@@ -1,4 +1,4 @@
-import type { Id } from '../../../model'
+import { freeId, type Id } from '../../../model'
 import {
   addEntity,
   clip,
@@ -176,8 +176,7 @@ export const unknownType: Rule = {
       const close = all.classes.find((one) => one.name.toLowerCase() === name.toLowerCase())
       const [first] = owners
       const home = first?.package?.id
-      let id = `type-${name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-')}` as Id
-      while (model.entities.has(id)) id = `${id}-2` as Id
+      const id = freeId(model.entities, `type-${name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-')}`)
       const fields = { form: 'data type', ...(home === undefined ? {} : { package: home }) }
       return {
         message: `“${clip(name)}” is the type of ${list.length === 1 ? 'a member' : `${list.length} members`} of ${owners

@@ -70,8 +70,10 @@ export function ranked(
   classes: readonly Classifier[],
   ties: readonly Tie[],
   phaseOf: (one: Classifier) => number,
+  isBackwards: boolean,
 ): Int32Array {
   const index = new Map(classes.map((one, at) => [one, at]))
+  const near = new Int32Array(classes.length)
   const [firm, loose] = [new Int32Array(classes.length), new Int32Array(classes.length)]
   const after = classes.map((): { to: number; count: Int32Array }[] => [])
   for (const { a, b, sort } of ties) {
@@ -83,13 +85,18 @@ export function ranked(
   }
   const rank = new Int32Array(classes.length)
   const open = new Set(classes.keys())
-  const cost = (at: number) => phaseOf(nth(classes, at)) * 1e9 + nth(firm, at) * 1e5 + nth(loose, at)
+  // Among equals what hangs together with those that stand already, or what was stated first.
+  const cost = (at: number) =>
+    phaseOf(nth(classes, at)) * 1e9 + nth(firm, at) * 1e6 + nth(loose, at) * 1e3 - (isBackwards ? 0 : nth(near, at))
   for (let place = 0; place < classes.length; place++) {
     let best = -1
     for (const at of open) if (best < 0 || cost(at) < cost(best)) best = at
     open.delete(best)
     rank[best] = place
-    for (const { to, count } of nth(after, best)) count[to] = nth(count, to) - 1
+    for (const { to, count } of nth(after, best)) {
+      count[to] = nth(count, to) - 1
+      near[to] = nth(near, to) + 1
+    }
   }
   return rank
 }

@@ -15,12 +15,12 @@ import { classes as gestures } from '../../gestures'
 import { shownIn, type Classifier, type Package, type Tie } from '../../structure'
 import { boxMarks, boxSize, contentOf, memberBox, memberPlaces, nameBox, type Choices, type Content } from './box'
 import { FRAME, type Area } from './frames'
-import { layOut, type Laid } from './layout'
+import { layOut, USUAL_SPACING, type Laid } from './layout'
 import { loopOf, tieMarks, widthOf, wordsOf, type TieWords } from './lines'
 
 export const classes: Picture = { ...gestures, draw }
 
-const SPREAD = { tight: 0.35, normal: 0.6, airy: 1.2 } as const
+const SPREAD = { tight: 0.4, normal: USUAL_SPACING, airy: 1.3 } as const
 const HOLD = 10
 
 /** O(layout) */

@@ -14,11 +14,13 @@ export interface Laid {
 }
 
 const MANNERS: readonly Omit<Manner, 'rows'>[] = [
-  { columns: 'near', isHeld: true, isBackwards: false },
   { columns: 'in turn', isHeld: false, isBackwards: false },
+  { columns: 'near', isHeld: true, isBackwards: false },
   { columns: 'near', isHeld: false, isBackwards: false },
   { columns: 'near', isHeld: true, isBackwards: true },
 ]
+/** As a share of that of flowcharts: what is written beside lines keeps them apart already. */
+export const USUAL_SPACING = 0.8
 /** So many classes and ties are planned in all before the first manner is laid out. */
 const MOST_PLANNED = 1500
 /** Of those planned, how many are laid out, where there are no more ties than these. */
@@ -35,7 +37,8 @@ export function layOut(
   wordsOf: (tie: Tie) => Words,
   spacing: number,
 ): Laid {
-  const setting = settingOf(shown, sizeOf, wordsOf, spacing)
+  // The manner is that of the usual spacing: others set the same wider or tighter.
+  const setting = settingOf(shown, sizeOf, wordsOf, USUAL_SPACING)
   const isSmall = shown.ties.length <= LAID.ties
   const all = rowsFor(setting)
   const rows = isSmall ? all : all.slice(-1)
@@ -45,12 +48,13 @@ export function layOut(
     plans.sort((a, b) => a.ahead.order.crossings - b.ahead.order.crossings)
     return plans.slice(0, isSmall ? LAID.most : 1).map((plan) => {
       const laid = placed(setting, plan)
-      return { laid, cost: costOf(laid) }
+      return { plan, laid, cost: costOf(laid) }
     })
   })
   const [first, ...others] = tried
   if (!first) throw new RangeError('no manner')
-  return others.reduce((best, next) => (next.cost < best.cost ? next : best), first).laid
+  const best = others.reduce((least, next) => (next.cost < least.cost ? next : least), first)
+  return spacing === setting.spacing ? best.laid : placed({ ...setting, spacing }, best.plan)
 }
 
 /** Into how many rows packages may go: one, or as many as make it about as broad as a screen; those within others stay beside them. */
@@ -69,10 +73,13 @@ function costOf({ ways, width, height }: Laid): number {
   return (crossingsIn([...ways.values()]) + FEW) * Math.max(width / SCREEN.width, height / SCREEN.height)
 }
 
-function placed({ shown: { classes, packages }, homes, empty }: Setting, { drawn, sizes, shape, ahead }: Plan): Laid {
+function placed(
+  { shown: { classes, packages }, homes, empty, spacing }: Setting,
+  { drawn, sizes, shape, ahead }: Plan,
+): Laid {
   const { edges } = shape
   const index = new Map(classes.map((one, at) => [one, at]))
-  const places = flowchart(shape, ahead)
+  const places = flowchart({ ...shape, spacing }, ahead)
   const areas = sizes.map(({ width, height }, at): Area => {
     const { u, v } = nth(places.nodes, at)
     return { x: v - width / 2, y: u - height / 2, width, height }

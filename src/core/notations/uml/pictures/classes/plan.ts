@@ -89,7 +89,7 @@ export function planOf(setting: Setting, manner: Manner): Plan {
   const column =
     manner.columns === 'near'
       ? columnsFor(classes, drawn, phaseOf, manner.isBackwards)
-      : ranked(classes, drawn, phaseOf)
+      : ranked(classes, drawn, phaseOf, manner.isBackwards)
   const isAbove = (a: Classifier, b: Classifier) =>
     phaseOf(a) === phaseOf(b)
       ? nth(column, index.get(a) ?? 0) < nth(column, index.get(b) ?? 0)

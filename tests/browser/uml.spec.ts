@@ -1,0 +1,118 @@
+import type { Page } from '@playwright/test'
+import { Model } from '../../src/core/model'
+import {
+  address,
+  card,
+  expect,
+  line,
+  middleOf,
+  newView,
+  notice,
+  ofModel,
+  pasteText,
+  press,
+  saved,
+  sheet,
+  test,
+} from './pages'
+
+const SMALL = `Document  (abstract)
+  # reference : String {id}
+  + print() : String {abstract}
+Ticket
+  is a Document
+  - seats : Integer = 1
+Leg
+  + rebook(to : Leg)`
+
+/** An empty workspace with classes pasted into its outline. */
+async function openClasses(page: Page, text = SMALL): Promise<void> {
+  await page.goto(`${address()}/w/${await ofModel(page, Model.of({ name: 'Software' }))}`)
+  await newView(page, 'Software')
+  await page.getByRole('button', { name: 'Write the first line' }).click()
+  await pasteText(page, text)
+  await expect(card(page, 'Document')).toBeVisible()
+}
+
+const headline = (page: Page) => page.getByTestId('headline')
+
+test('classes are begun from a pasted outline, drawn, found to lack an operation, and mended; they stay after a reload', async ({
+  page,
+}) => {
+  await openClasses(page)
+  await expect(headline(page)).toHaveText('3 classes')
+  const finding = page.getByText('An operation is missing')
+  await expect(finding.first()).toBeVisible()
+  await page.getByRole('button', { name: 'Write it here' }).first().click()
+  await expect(line(page, 'print() : String').last()).toBeVisible()
+  await expect(finding).toHaveCount(0)
+  await saved(page)
+  await page.reload()
+  await expect(headline(page)).toHaveText('3 classes')
+  await expect(card(page, 'Ticket')).toContainText('print() : String')
+})
+
+test('a member is edited in place, and refused with the place of the fault', async ({ page }) => {
+  await openClasses(page)
+  const member = sheet(page).locator('text', { hasText: 'seats : Integer' }).first()
+  const { x, y } = await middleOf(member)
+  await page.mouse.dblclick(x, y)
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('- seats : Integer [9..1]')
+  await page.keyboard.press('Enter')
+  await expect(notice(page)).toContainText('At letter 20')
+  await expect(line(page, '- seats : Integer = 1')).toBeVisible()
+  await page.keyboard.press('Escape')
+  const again = await middleOf(member)
+  await page.mouse.dblclick(again.x, again.y)
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type('- seats : Integer [1..9]')
+  await page.keyboard.press('Enter')
+  await expect(line(page, '- seats : Integer [1..9]')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(line(page, '- seats : Integer = 1')).toBeVisible()
+})
+
+test('an association is drawn by hand, owned, and its end changed in the register', async ({ page }) => {
+  await openClasses(page)
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await press(page, 'Ticket')
+  const box = await card(page, 'Ticket').boundingBox()
+  const goal = await middleOf(card(page, 'Leg'))
+  if (!box) throw new Error('no card')
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height - 1)
+  await page.mouse.down()
+  await page.mouse.move(goal.x + 12, goal.y + 6, { steps: 5 })
+  await page.mouse.move(goal.x, goal.y, { steps: 3 })
+  await expect(page.getByText('“Ticket” has “Leg”')).toBeVisible()
+  await page.mouse.up()
+  await expect(line(page, 'has Leg')).toBeVisible()
+  await page.keyboard.press('o')
+  await expect(line(page, 'owns Leg')).toBeVisible()
+  await page.getByRole('tab', { name: /Ties/ }).click()
+  const cell = page.locator('.ag-row', { hasText: 'Leg' }).locator('.ag-cell[col-id="targetMultiplicity"]')
+  await cell.click()
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('1..*')
+  await page.keyboard.press('Enter')
+  await page.getByRole('tab', { name: 'Outline' }).click()
+  await expect(line(page, 'owns 1..* Leg')).toBeVisible()
+})
+
+test('what two classes share is drawn out of them', async ({ page }) => {
+  await openClasses(
+    page,
+    'Document\nCar\n  + plate : String\n  + length : Real\nLorry\n  + plate : String\n  + load : Real',
+  )
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await press(page, 'Car')
+  await page.keyboard.down('Shift')
+  await press(page, 'Lorry')
+  await page.keyboard.up('Shift')
+  await page.keyboard.press('u')
+  await page.keyboard.type('Vehicle')
+  await page.keyboard.press('Enter')
+  await expect(headline(page)).toHaveText('4 classes')
+  await expect(card(page, 'Vehicle')).toContainText('+ plate : String')
+  await expect(line(page, 'is a Vehicle')).toHaveCount(2)
+})
