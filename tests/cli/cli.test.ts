@@ -90,8 +90,8 @@ describe('skivel check', () => {
       'net/single-point',
       'net/shadowed-rule',
       'net/end-of-support',
-      'uml/package-cycle',
       'x/host-retired',
+      'uml/package-cycle',
     ])
     expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])
   })

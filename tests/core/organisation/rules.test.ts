@@ -563,8 +563,8 @@ describe('the demo', () => {
       ['net/single-point', id('device-rt-skerry')],
       ['net/shadowed-rule', id('filter-old-shop-address')],
       ['net/end-of-support', id('device-notice-1')],
-      ['uml/package-cycle', id('package-booking')],
       ['x/host-retired', id('sys-notices')],
+      ['uml/package-cycle', id('package-booking')],
     ])
   })
 })
