@@ -13,6 +13,7 @@ await must('The benchmark of processes', process.execPath, [
   join('scripts', 'bench', 'processes.ts'),
 ])
 await must('The benchmark of networks', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'networks.ts')])
+await must('The benchmark of classes', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'classes.ts')])
 await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
 await debianPackages('chromium', ['chromium'])
 await build()

@@ -168,5 +168,6 @@ export function classFacts(systems: readonly Entity[]): { entities: Entity[]; re
 export const classViews: readonly View[] = [
   VIEW,
   { ...VIEW, id: asId('ticket-classes'), title: 'Around the ticket', order: 16, scope: { class: 'class-ticket' } },
+  { ...VIEW, id: asId('software-packages'), picture: 'packages', title: 'What depends on what', order: 18 },
   { ...VIEW, id: asId('money-classes'), title: 'Money', order: 17, scope: { package: 'package-money' } },
 ]

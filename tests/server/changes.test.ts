@@ -65,8 +65,8 @@ describe('a workspace in the database', () => {
     const entry = (await workspaceList(store, DAY)).find((one) => one.id === workspace)
     expect(entry).toMatchObject({
       name: 'Marram Sound Ferries',
-      chapters: ['People', 'Work', 'Time', 'Networks'],
-      tally: { error: 4, warning: 8, note: 0 },
+      chapters: ['People', 'Work', 'Time', 'Networks', 'Software'],
+      tally: { error: 5, warning: 9, note: 0 },
     })
   })
   it('is listed as it is after each change, and as it is on the day asked for', async () => {

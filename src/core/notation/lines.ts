@@ -96,3 +96,18 @@ const listOf = (text: string): readonly ListLine[] => {
   const lines = readList(text)
   return 'refused' in lines ? [] : lines
 }
+
+/** So many lines are remembered. */
+const MOST_WRITTEN = 20_000
+
+/** Writes lines, and remembers those that have been written: writing one reads it back. `within` tells apart where a line stands. */
+export function remembering<T, W extends string>(write: (one: T, within: W) => string): (one: T, within: W) => string {
+  const written = new Map<string, string>()
+  return (one, within) => {
+    const key = `${within} ${JSON.stringify(one)}`
+    const line = written.get(key) ?? write(one, within)
+    if (written.size >= MOST_WRITTEN) written.clear()
+    written.set(key, line)
+    return line
+  }
+}

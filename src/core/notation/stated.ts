@@ -32,3 +32,15 @@ export function namedIn<T extends { readonly id: Id; readonly name: string }>(
   for (const one of list) known.set(one.id, one)
   return (text) => (typeof text === 'string' ? (known.get(text) ?? known.get(text.toLowerCase())) : undefined)
 }
+
+/** The so-manieth of its name each one is, whatever the case. O(list) */
+export function numbered(list: readonly { readonly id: Id; readonly name: string }[]): ReadonlyMap<Id, number> {
+  const counts = new Map<string, number>()
+  return new Map(
+    list.map(({ id, name }) => {
+      const nth = (counts.get(name.toLowerCase()) ?? 0) + 1
+      counts.set(name.toLowerCase(), nth)
+      return [id, nth]
+    }),
+  )
+}

@@ -8,7 +8,7 @@ import {
   type Model,
   type Relation,
 } from '../../model'
-import { entityNamed, type OutlineLine, numberOf, textOf } from '../../notation'
+import { entityNamed, numbered, type OutlineLine, numberOf, textOf } from '../../notation'
 import { type Device, type Net, type Port } from './structure'
 import { BENEATH, lineOf, named, typed, type LineKind, type Ref, type Typed } from './words'
 
@@ -196,17 +196,6 @@ export class Names {
     this.#nth.set(key, known)
     return named(name, known.get(id) ?? 1)
   }
-}
-
-function numbered(list: readonly { readonly id: Id; readonly name: string }[]): ReadonlyMap<Id, number> {
-  const counts = new Map<string, number>()
-  return new Map(
-    list.map(({ id, name }) => {
-      const nth = (counts.get(name.toLowerCase()) ?? 0) + 1
-      counts.set(name.toLowerCase(), nth)
-      return [id, nth]
-    }),
-  )
 }
 
 /** Devices as the outline lists them: zone by zone, then those in none. */

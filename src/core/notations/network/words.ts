@@ -4,6 +4,7 @@ import {
   lineFor,
   readDay,
   readEntry,
+  remembering,
   tooLongName,
   unquoted,
   type Field,
@@ -112,18 +113,8 @@ const SITE_FIELDS: readonly Field[] = [
   { id: 'longitude', label: 'Longitude', type: 'number', min: -180, max: 180 },
 ]
 
-/** Lines that have been written: writing one reads it back. */
-const written = new Map<string, string>()
-const MOST_WRITTEN = 20_000
-
 /** A line as it is read back to the same. */
-export function lineOf(one: Typed, within: Within): string {
-  const key = `${within} ${JSON.stringify(one)}`
-  const line = written.get(key) ?? newLine(one, within)
-  if (written.size >= MOST_WRITTEN) written.clear()
-  written.set(key, line)
-  return line
-}
+export const lineOf = remembering(newLine)
 
 function newLine(one: Typed, within: Within): string {
   return lineFor(

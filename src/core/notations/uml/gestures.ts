@@ -36,6 +36,17 @@ export const classes: Gestures = {
   write,
 }
 
+/** Packages and what they depend on. */
+export const packages: Gestures = {
+  id: 'packages',
+  title: 'Packages',
+  good: 'Which package depends on which, and where they depend on each other',
+  draws: ['package'],
+  options: [SPACING, { id: 'classes', label: 'Their classes', type: 'flag', initial: true, group: shown }],
+  drop: dropOn,
+  write,
+}
+
 /** A class into a package, or a class onto another one into the package of that; members that are selected into a class. */
 function dropOn(wish: Wish): Outcome {
   const { model, selection, target } = wish

@@ -2,7 +2,7 @@ import type { Day, Entity, Id, Model } from '../../model'
 import { plainView, type Column, type Handling } from '../../notation'
 import { actions } from './actions'
 import { modelIn } from './edits'
-import { classes } from './gestures'
+import { classes, packages } from './gestures'
 import { entityKinds, relationKinds } from './kinds'
 import { lists } from './lists'
 import { outline } from './outline'
@@ -26,7 +26,7 @@ export const handling: Handling = {
   chapter: 'Software',
   entityKinds,
   relationKinds,
-  pictures: [classes],
+  pictures: [classes, packages],
   scope: [
     { id: 'package', label: 'Package', type: 'reference', refers: ['package'], hidden: true },
     { id: 'class', label: 'Neighbours of', type: 'reference', refers: ['class'], hidden: true },

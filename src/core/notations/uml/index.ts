@@ -3,13 +3,14 @@ import { handling } from './handling'
 import { measuresOf } from './measures'
 import { numbers } from './numbers'
 import { classes } from './pictures/classes'
+import { packages } from './pictures/packages'
 import { rules } from './rules'
 import { starters } from './starters'
 
 /** What software is made of, on any day. */
 export const uml: Notation = {
   ...handling,
-  pictures: [classes],
+  pictures: [classes, packages],
   rules,
   numbers,
   measures: measuresOf,

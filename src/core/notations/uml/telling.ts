@@ -1,5 +1,5 @@
 import { type Day, type Entity, type FieldValue, type Id, type Model, type Relation } from '../../model'
-import { referenceName, type OutlineLine } from '../../notation'
+import { numbered, referenceName, type OutlineLine } from '../../notation'
 import { classKind } from './kinds'
 import { classesOn, shownIn, type ClassModel, type Classifier, type Package, type Shown } from './structure'
 import { lineOf, typed, type Ref, type Typed, type Within } from './words'
@@ -98,15 +98,4 @@ class Names {
 
   class = ({ id, name }: Classifier): Ref => ({ name, nth: this.#classes.get(id) ?? 1 })
   package = ({ id, name }: Package): Ref => ({ name, nth: this.#packages.get(id) ?? 1 })
-}
-
-function numbered(list: readonly { readonly id: Id; readonly name: string }[]): ReadonlyMap<Id, number> {
-  const counts = new Map<string, number>()
-  return new Map(
-    list.map(({ id, name }) => {
-      const nth = (counts.get(name.toLowerCase()) ?? 0) + 1
-      counts.set(name.toLowerCase(), nth)
-      return [id, nth]
-    }),
-  )
 }

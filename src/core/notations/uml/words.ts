@@ -1,5 +1,15 @@
 import type { Day, FieldValue } from '../../model'
-import { clip, lineFor, readDay, tooLongName, unbulleted, unquoted, type Refusal, type Unquoted } from '../../notation'
+import {
+  clip,
+  lineFor,
+  readDay,
+  remembering,
+  tooLongName,
+  unbulleted,
+  unquoted,
+  type Refusal,
+  type Unquoted,
+} from '../../notation'
 import { AGGREGATIONS, CLASS_FORMS, type ClassForm } from './kinds'
 import { memberText, readMember, type AttributeText, type OperationText } from './syntax/members'
 import { readMultiplicity } from './syntax/multiplicity'
@@ -281,18 +291,8 @@ export function fieldsOf(read: AttributeText | OperationText): Record<string, Fi
 /** A line of a member without the sign of a list: `-` and `+` say how visible it is. */
 export const withoutDots = (text: string): string => (/^[-+#~]/.test(text) ? text : unbulleted(text))
 
-/** Lines that have been written: writing one reads it back. */
-const written = new Map<string, string>()
-const MOST_WRITTEN = 20_000
-
 /** A line as it is read back to the same. */
-export function lineOf(one: Typed, within: Within): string {
-  const key = `${within} ${JSON.stringify(one)}`
-  const line = written.get(key) ?? newLine(one, within)
-  if (written.size >= MOST_WRITTEN) written.clear()
-  written.set(key, line)
-  return line
-}
+export const lineOf = remembering(newLine)
 
 function newLine(one: Typed, within: Within): string {
   if (MEMBERS.has(one.is)) {

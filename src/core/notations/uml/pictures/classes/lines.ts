@@ -1,12 +1,12 @@
 import { kit, textWidth, type Mark, type Point } from '../../../../scene'
 import { aggregationOf, endOf, type Tie } from '../../structure'
+import { openHead } from '../heads'
 
 /** The lines of a class picture and their heads, as UML 2.5.1 draws them: 9.2.4, 10.4.4, 11.5.4 and 7.7.4. */
 
 const SIZE = 10
 const HEAD = { length: 13, half: 7 } as const
 const DIAMOND = { length: 16, half: 5 } as const
-const ARROW = { length: 9, half: 4.5 } as const
 const STEP = 13
 /** From a line to what is written beside it. */
 const OFF = 8
@@ -59,7 +59,7 @@ export function tieMarks(tie: Tie, way: readonly Point[], words: TieWords, hasHe
     if (hasHead) marks.push(hollow(kit.head(last, before, HEAD.length, HEAD.half)))
     return marks
   }
-  if (sort === 'dependency') marks.push(open(last, before))
+  if (sort === 'dependency') marks.push(openHead(last, before))
   else {
     const [near, far] = [endOf(relation, 'source'), endOf(relation, 'target')]
     const aggregation = aggregationOf(relation)
@@ -72,25 +72,15 @@ export function tieMarks(tie: Tie, way: readonly Point[], words: TieWords, hasHe
       )
       from = at
     }
-    if (near.navigable === 'yes') marks.push(open(from, second))
+    if (near.navigable === 'yes') marks.push(openHead(from, second))
     if (near.navigable === 'no') marks.push(cross(from, second))
-    if (far.navigable === 'yes') marks.push(open(last, before))
+    if (far.navigable === 'yes') marks.push(openHead(last, before))
     if (far.navigable === 'no') marks.push(cross(last, before))
   }
   return [...marks, ...written(words.a, first, second), ...written(words.b, last, before)]
 }
 
 const hollow = (d: string): Mark => kit.path(d, { fill: 'sheet', stroke: 'line', 'stroke-width': 1.2 })
-
-/** An open head at the end of a line that comes from `from`. */
-function open(at: Point, from: Point): Mark {
-  const [dx, dy] = [Math.sign(at.x - from.x), Math.sign(at.y - from.y)]
-  const [x, y] = [at.x - dx * ARROW.length, at.y - dy * ARROW.length]
-  return kit.path(
-    `M${x - dy * ARROW.half} ${y - dx * ARROW.half}L${at.x} ${at.y}L${x + dy * ARROW.half} ${y + dx * ARROW.half}`,
-    { fill: 'none', stroke: 'line', 'stroke-width': 1.2 },
-  )
-}
 
 /** A small cross just before an end: nobody gets there by this line. */
 function cross(at: Point, from: Point): Mark {

@@ -1,0 +1,161 @@
+import { describe, expect, it } from 'vitest'
+import type { Model } from '../../../src/core/model'
+import { drawn } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
+import type { Item, Link, Mark, Scene } from '../../../src/core/scene'
+import { classView } from '../../classShapes'
+import { DAY, day } from '../../facts'
+import { named } from '../network/facts'
+import { classModel } from './facts'
+
+const scene = (model: Model, options: Record<string, boolean> = {}, picture = 'classes', on = DAY): Scene => {
+  const found = drawn(registry, model, classView({ options, picture }), on)
+  if (!found) throw new Error('nothing is drawn')
+  return found
+}
+const item = (model: Model, of: Scene, name: string): Item => {
+  const found = of.items.find(({ id }) => id === named(model, name))
+  if (!found) throw new Error(`no item “${name}”`)
+  return found
+}
+const textsOf = (marks: readonly Mark[]): string[] =>
+  marks.flatMap((mark) => (mark.tag === 'text' ? [mark.children[0]] : mark.tag === 'g' ? textsOf(mark.children) : []))
+const link = (model: Model, of: Scene, kind: string): Link => {
+  const [tie] = model.relationsOfKind(kind)
+  const found = of.links.find(({ id }) => id === tie?.id)
+  if (!found) throw new Error(`no ${kind}`)
+  return found
+}
+const paths = ({ marks }: Link) => marks.flatMap((mark) => (mark.tag === 'path' ? [mark.attrs] : []))
+
+const MODEL = `Shape  (abstract, «root»)
+  + area() : Real {abstract}
+  - secret : Integer
+  + count : Integer {static}
+Circle
+  is a Shape
+  realises Drawable
+  owns 1..* Point as points {ordered}  each 0..1 as of  name: lies on
+Square
+  is a Shape
+Point
+  knows Shape  not back  not onwards
+  uses Colour
+Colour  (enumeration)
+  red
+  blue
+Drawable  (interface)`
+
+describe('a class', () => {
+  const model = classModel(MODEL)
+  it('is a box with its keyword, its name, what it is, and its members in compartments (UML 2.5.1, 9.2.4)', () => {
+    const all = scene(model)
+    expect(textsOf(item(model, all, 'Shape').marks)).toEqual([
+      '«root»',
+      'Shape',
+      '{abstract}',
+      '- secret : Integer',
+      '+ count : Integer',
+      '+ area() : Real {abstract}',
+    ])
+    expect(textsOf(item(model, all, 'Colour').marks)).toEqual(['«enumeration»', 'Colour', 'red', 'blue'])
+    expect(textsOf(item(model, all, 'Drawable').marks)).toEqual(['«interface»', 'Drawable'])
+    expect(all.headline).toBe('6 classes')
+  })
+  it('hides compartments and private members by choice', () => {
+    const shape = (options: Record<string, boolean>) => textsOf(item(model, scene(model, options), 'Shape').marks)
+    expect(shape({ private: false })).not.toContain('- secret : Integer')
+    expect(shape({ attributes: false })).not.toContain('+ count : Integer')
+    expect(shape({ operations: false })).not.toContain('+ area() : Real {abstract}')
+  })
+  it('shows so many members, and says how many more there are', () => {
+    const many = classModel(`A\n${Array.from({ length: 60 }, (_, at) => `  x${at} : Integer`).join('\n')}`)
+    const texts = textsOf(item(many, scene(many), 'A').marks)
+    expect(texts).toHaveLength(41)
+    expect(texts.at(-1)).toBe('… and 21 more')
+  })
+})
+
+describe('a tie', () => {
+  const model = classModel(MODEL)
+  const all = scene(model)
+  it('of what is special ends in a hollow triangle, drawn once for all that are joined', () => {
+    const heads = model
+      .relationsOfKind('generalization')
+      .map(({ id }) => all.links.find((one) => one.id === id))
+      .map((one) => (one ? paths(one).length : 0))
+    expect(heads.sort()).toEqual([1, 2])
+    const ways = model.relationsOfKind('generalization').flatMap(({ id }) => {
+      const d = all.links.find((one) => one.id === id)?.marks[0]
+      return d?.tag === 'path' ? [d.attrs.d.split('L').slice(-2).join('L')] : []
+    })
+    // Both come to the same place by the same last piece.
+    expect(new Set(ways).size).toBe(1)
+  })
+  it('of what realises is dashed with a hollow triangle, of what depends dashed with an open head', () => {
+    expect(paths(link(model, all, 'realization')).map((one) => [one['stroke-dasharray'], one.fill])).toEqual([
+      ['5 3', 'none'],
+      [undefined, 'sheet'],
+    ])
+    expect(paths(link(model, all, 'dependency')).map((one) => [one['stroke-dasharray'], one.fill])).toEqual([
+      ['5 3', 'none'],
+      [undefined, 'none'],
+    ])
+    expect(textsOf(link(model, all, 'dependency').marks)).toEqual(['«use»'])
+  })
+  it('of a whole has a filled diamond, an arrow where it leads and words at both ends', () => {
+    const owns = link(model, all, 'association')
+    expect(paths(owns).map(({ fill }) => fill)).toEqual(['none', 'line', 'none'])
+    expect(textsOf(owns.marks)).toEqual(['of 0..1', 'lies on', 'points 1..* {ordered}'])
+    expect(textsOf(link(model, scene(model, { ends: false }), 'association').marks)).toEqual([])
+  })
+  it('has a cross where nobody gets by it', () => {
+    const [, knows] = model.relationsOfKind('association')
+    const found = all.links.find(({ id }) => id === knows?.id)
+    expect(found && paths(found).length).toBe(3)
+  })
+  it('from a class to itself loops at its side', () => {
+    const self = classModel('A\n  has * A as parts')
+    const [way] = paths(link(self, scene(self), 'association'))
+    const { x, width } = item(self, scene(self), 'A').box
+    expect(way?.d.startsWith(`M${x + width} `)).toBe(true)
+  })
+})
+
+describe('two days compared', () => {
+  it('mark what is new and what has changed, and list what is gone', () => {
+    const model = classModel('A\n  x : Integer\nB  since 2026-11-01\n  is an A\nC  until 2026-10-01')
+    const now = drawn(registry, model, classView(), DAY, { model, day: day('2026-09-01') })
+    if (!now) throw new Error('not drawn')
+    expect(item(model, now, 'B').label).toMatch(/: new/)
+    expect(now.items.find(({ id }) => id === named(model, 'C'))?.label).toMatch(/C/)
+    expect(textsOf(now.backdrop)).toContain('− No longer there')
+    expect(scene(model, {}, 'classes', day('2026-09-01')).headline).toBe('2 classes')
+  })
+})
+
+describe('packages', () => {
+  const model = classModel(`p  (package)
+  A
+    has B
+    uses C
+  inner  (package)
+    I
+q  (package)
+  B
+    uses A
+r  (package)
+  C`)
+  const all = scene(model, {}, 'packages')
+  it('are drawn with their classes, and how many ties lead from one to another', () => {
+    expect(all.headline).toBe('4 packages, 1 circle')
+    expect(textsOf(item(model, all, 'p').marks)).toEqual(['p', 'A'])
+    expect(textsOf(item(model, all, 'inner').marks)).toEqual(['p::inner', 'I'])
+    expect(textsOf(item(model, scene(model, { classes: false }, 'packages'), 'p').marks)).toEqual(['p'])
+  })
+  it('that depend on each other are bold, and so are the lines between them', () => {
+    const weights = new Map(all.links.map((one) => [`${one.source} ${one.target}`, paths(one)[0]?.['stroke-width']]))
+    const of = (a: string, b: string) => weights.get(`${named(model, a)} ${named(model, b)}`)
+    expect([of('p', 'q'), of('q', 'p'), of('p', 'r')]).toEqual([2.6, 2.6, 1.2])
+  })
+})
