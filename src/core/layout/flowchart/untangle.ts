@@ -12,7 +12,7 @@ export interface Tangle {
 
 const ROUNDS = 8
 /** Pairs of lines looked at in search of a better place: some tenths of a second. */
-const MOST_LOOKED = 4_000_000
+const MOST_LOOKED = 2_000_000
 const NONE: readonly number[] = []
 
 /**
@@ -153,7 +153,7 @@ export function untangled({ columns, pairs, laneOf }: Tangle): { columns: readon
         sum += at > to ? 1 : at < to ? -1 : 0
       }
     }
-    looked += first.length * second.length
+    looked += 1 + first.length * second.length
     return sum
   }
   /** Moves every item to the place in its lane that saves most; among equal ones to the later or the earlier. */
