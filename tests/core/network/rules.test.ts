@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { apply, asId, type Day, type Entity, type Model } from '../../../src/core/model'
+import { makeChecker } from '../../../src/core/findings'
 import type { Fix } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
 import { day, DAY } from '../../facts'
 import { findings, mended, named, network } from './facts'
 
@@ -346,6 +348,21 @@ In  (zone, trust high)
   fw  firewall  10.0.0.1/24
     port wan1  198.51.100.2/30`)
     expect(findings('net/outside-subnet', model)).toEqual([])
+  })
+
+  it('asks again when the cable is gone by which a port led to those who gave its address', () => {
+    const model = network(`Outside  (zone, trust none)
+  isp  router  198.51.100.1/30
+    ge0 to fw wan1
+Inside  (zone, trust high)
+  lan  (subnet 10.0.0.0/24, gateway 10.0.0.1)
+  fw  firewall  10.0.0.1/24
+    port wan1  198.51.100.2/30`)
+    const check = makeChecker(registry)
+    const outside = (of: Model) => check(of, DAY).filter(({ rule }) => rule === 'net/outside-subnet')
+    expect(outside(model)).toEqual([])
+    const steps = model.relationsOfKind('cable').map(({ id }) => ({ do: 'remove-relation', id }) as const)
+    expect(outside(apply(model, { label: '', steps }).model)).toHaveLength(1)
   })
 
   it('tells a prefix length that differs from that of the subnet', () => {

@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import type { Model } from '../../../src/core/model'
+import { findingsOf } from '../../../src/core/findings'
+import { apply, type Model } from '../../../src/core/model'
 import { drawn } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import type { Item, Link, Mark, Scene } from '../../../src/core/scene'
 import { classView } from '../../classShapes'
 import { DAY, day } from '../../facts'
-import { named } from '../network/facts'
-import { classModel } from './facts'
+import { named, rows } from '../network/facts'
+import { classModel, textOf } from './facts'
 
 const scene = (model: Model, options: Record<string, boolean> = {}, picture = 'classes', on = DAY): Scene => {
   const found = drawn(registry, model, classView({ options, picture }), on)
@@ -157,5 +158,24 @@ r  (package)
     const weights = new Map(all.links.map((one) => [`${one.source} ${one.target}`, paths(one)[0]?.['stroke-width']]))
     const of = (a: string, b: string) => weights.get(`${named(model, a)} ${named(model, b)}`)
     expect([of('p', 'q'), of('q', 'p'), of('p', 'r')]).toEqual([2.6, 2.6, 1.2])
+  })
+})
+
+describe('facts that contradict themselves', () => {
+  const stated = classModel(
+    'p  (package)\n  q  (package)\n    A\n      is a B\n      owns 1..* A  each 0..*\n    B\n      is an A\n      uses B\nr  (package)',
+  )
+  const step = (name: string, into: string) =>
+    ({ do: 'set-entity', id: named(stated, name), path: 'fields.package', value: named(stated, into) }) as const
+  it.each([
+    ['a package within one that is within it', [step('p', 'q')]],
+    ['a package within itself', [step('r', 'r')]],
+    ['a package within what is none', [step('r', 'A')]],
+  ] as const)('are drawn, told and counted all the same: %s', (_, steps) => {
+    const { model } = apply(stated, { label: '', steps })
+    for (const picture of ['classes', 'packages']) expect(scene(model, {}, picture).items.length).toBeGreaterThan(2)
+    expect(textOf(model)).toContain('is an A')
+    expect(findingsOf(registry, model, DAY).filter(({ failed }) => failed)).toEqual([])
+    for (const sheet of ['uml/classes', 'uml/packages']) expect(rows(sheet, model).length).toBeGreaterThan(1)
   })
 })
