@@ -721,6 +721,6 @@ describe.each(laws)('what an outline writes is read back to the same facts: $say
         const ids = (list: typeof lines) => [...new Set(list.map(({ id: one }) => one))]
         expect(law.stated(back.model, ids(again))).toEqual(law.stated(model, ids(lines)))
       }),
-      { seed: Number(process.env['SEED'] ?? 2026), numRuns: Number(process.env['RUNS'] ?? 400) },
+      { seed: Number(process.env['SEED'] ?? 2026), numRuns: Number(process.env['RUNS'] ?? 300) },
     ))
 })

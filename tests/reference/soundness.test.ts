@@ -213,7 +213,7 @@ describe('random flows', () => {
         if (!wrong && [...process.nodes.values()].some((node) => node.type === 'inclusive' && node.into.length > 1))
           count.inclusive++
       }),
-      { numRuns: 300 },
+      { numRuns: 200 },
     )
     expect(Math.min(count.wrong, count.right, count.inclusive)).toBeGreaterThan(5)
   })

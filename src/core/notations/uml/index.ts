@@ -1,4 +1,5 @@
 import type { Notation } from '../../notation'
+import { jsonSchemaExport } from './formats/jsonSchema'
 import { handling } from './handling'
 import { measuresOf } from './measures'
 import { numbers } from './numbers'
@@ -16,6 +17,6 @@ export const uml: Notation = {
   measures: measuresOf,
   imports: [],
   files: [],
-  exports: [],
+  exports: [jsonSchemaExport],
   starters,
 }
