@@ -253,24 +253,6 @@ function flip(wish: Wish): Outcome {
   ])
 }
 
-/** A class under another name, in every type that names it as well. */
-function renameEverywhere(wish: Wish, id: Id, name: string): Step[] {
-  const { model } = wish
-  const old = model.entities.get(id)?.name ?? ''
-  const word = new RegExp(`(?<![\\p{L}\\p{N}_])${old.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\p{L}\\p{N}_])`, 'gu')
-  const renamed = (text: unknown) => (typeof text === 'string' ? text.replace(word, name) : text)
-  return ['attribute', 'operation'].flatMap((kind) =>
-    model.ofKind(kind).flatMap((member) =>
-      ['type', 'parameters', 'default'].flatMap((field): Step[] => {
-        const [before, after] = [member.fields[field], renamed(member.fields[field])]
-        return before === after ? [] : [setField(member.id, field, after as string)]
-      }),
-    ),
-  )
-}
-
-export { renameEverywhere }
-
 const isClass = (wish: Selecting) => one(wish) !== undefined
 
 export const actions: readonly Action[] = [
