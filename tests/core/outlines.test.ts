@@ -469,7 +469,7 @@ const classModels = fc
         form,
         abstract: chosen(more, 1, true as const),
         leaf: chosen(more, 2, true as const),
-        stereotypes: chosen(more, 4, ['entity', 'root']),
+        stereotypes: chosen(more, 4, ['entity', fresh()]),
         table: chosen(more, 8, fresh()),
         system: chosen(more, 16, fresh()),
         package: home < packages.length ? `k${home}` : undefined,

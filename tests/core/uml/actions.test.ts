@@ -65,6 +65,26 @@ describe('a class', () => {
     expect(done(model, moved)).toBe('p  (package)\n  A\n    x : Integer\n    go()\nB')
     expect(drop({ ...wish(model, ['B']), target: named(model, 'x') })).toEqual({ refused: 'Drop it into a package.' })
   })
+  it('is made where the view shows it, also when the package that the view is of is gone', () => {
+    const model = classModel('p  (package)\n  A')
+    const gone = { ...wish(model, []), view: classView({ scope: { package: 'long-gone' } }) }
+    expect(done(model, act('class', gone))).toBe('p  (package)\n  A\nNewClass')
+    const blank = { ...wish(model, []), view: classView({ scope: { package: '' } }) }
+    expect(act('class', blank)).toMatchObject({
+      change: { steps: [{ do: 'add-entity', entity: { kind: 'package' } }, { do: 'set-view' }, { do: 'add-entity' }] },
+    })
+  })
+})
+
+describe('a package', () => {
+  it('is dropped into another one, but into none that stands within it', () => {
+    const model = classModel('p  (package)\n  q  (package)\n    A\nr  (package)')
+    expect(done(model, drop({ ...wish(model, ['r']), target: named(model, 'q') }))).toContain('    r  (package)')
+    for (const into of ['q', 'A'])
+      expect(drop({ ...wish(model, ['p']), target: named(model, into) })).toEqual({
+        refused: 'A package does not stand within one that stands within it.',
+      })
+  })
 })
 
 describe('a tie', () => {
@@ -111,6 +131,17 @@ describe('a text in the picture', () => {
       refused: expect.stringMatching(/^At letter 20: .*more than/) as string,
     })
     expect(done(model, write(wish(model, ['Ticket']), seats, 'count() : Integer'))).toContain('  count() : Integer')
+  })
+  it('is no longer than a line may be, nor its name than a name', () => {
+    const model = classModel(`${SMALL}\nColour  (enumeration)\n  red`)
+    for (const [member, text] of [
+      ['seats', `- ${'('.repeat(200_000)}`],
+      ['seats', `- ${'s'.repeat(500)} : Integer`],
+      ['red', 'r'.repeat(500)],
+    ] as const)
+      expect(write(wish(model, ['Ticket']), named(model, member), text)).toMatchObject({
+        refused: expect.stringMatching(/the most|at most/) as string,
+      })
   })
   it('is the name of a class', () => {
     const model = classModel(SMALL)

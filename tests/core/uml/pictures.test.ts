@@ -4,7 +4,7 @@ import { apply, type Model } from '../../../src/core/model'
 import { drawn } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import type { Item, Link, Mark, Scene } from '../../../src/core/scene'
-import { classView } from '../../classShapes'
+import { classModelOf, classView } from '../../classShapes'
 import { DAY, day } from '../../facts'
 import { named, rows } from '../network/facts'
 import { classModel, textOf } from './facts'
@@ -158,6 +158,18 @@ r  (package)
     const weights = new Map(all.links.map((one) => [`${one.source} ${one.target}`, paths(one)[0]?.['stroke-width']]))
     const of = (a: string, b: string) => weights.get(`${named(model, a)} ${named(model, b)}`)
     expect([of('p', 'q'), of('q', 'p'), of('p', 'r')]).toEqual([2.6, 2.6, 1.2])
+  })
+})
+
+describe('a model out of all proportion', () => {
+  it('is drawn as far as somebody waits, and the headline says how far', () => {
+    const many = classModelOf({ classes: 1300, ties: 60, packages: 0, named: false })
+    const all = scene(many)
+    expect(all.headline).toMatch(/^1,200 of 1,300 classes, \d+ of 60 ties: show one package$/)
+    expect(all.items.filter(({ id }) => id.startsWith('c'))).toHaveLength(1200)
+    const dense = classModelOf({ classes: 60, ties: 2400, packages: 60, named: false })
+    expect(scene(dense, {}, 'packages').headline).toMatch(/^60 packages, \d circles?, 600 of [\d,]+ dependencies$/)
+    expect(scene(dense, {}, 'packages').links).toHaveLength(600)
   })
 })
 

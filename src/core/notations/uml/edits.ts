@@ -12,7 +12,23 @@ export const modelIn = ({ model, day }: Pick<Wish, 'model' | 'day'>): ClassModel
 /** The package that what a wish makes stands in: the one that its view is of, made where the view is new; none where it shows everything. */
 export function homeFor(wish: Wish): { readonly id: Id | undefined; readonly steps: readonly Step[] } {
   const scope = wish.view.scope['package']
-  return typeof scope === 'string' ? packages.forWish(wish) : { id: undefined, steps: [] }
+  // What a view is of may be gone: then it shows everything.
+  const isOfOne = scope === '' || (typeof scope === 'string' && wish.model.entities.has(scope as Id))
+  return isOfOne ? packages.forWish(wish) : { id: undefined, steps: [] }
+}
+
+/** Whether a package is another one, or stands within it. */
+export function isPackageWithin(model: Model, inner: Id | undefined, outer: Id): boolean {
+  const seen = new Set<unknown>()
+  for (
+    let at: unknown = inner;
+    typeof at === 'string' && !seen.has(at);
+    at = model.entities.get(at as Id)?.fields['package']
+  ) {
+    if (at === outer) return true
+    seen.add(at)
+  }
+  return false
 }
 
 const MEMBER_KINDS = ['attribute', 'operation', 'literal'] as const
@@ -77,7 +93,7 @@ export class Scribe {
       id,
       kind: is,
       name,
-      fields: { ...this.#resolved(fields), ...place, order: this.#nextOrder(is, isMember ? owner : home) },
+      fields: { ...resolved(this.wish.model, fields), ...place, order: this.#nextOrder(is, isMember ? owner : home) },
       ...(from === undefined ? {} : { from }),
       ...(to === undefined ? {} : { to }),
     }
@@ -119,11 +135,6 @@ export class Scribe {
       fields: is === 'realization' ? { form: 'interface' } : {},
     }
     return this.make(made, { owner: undefined, home: isOfPackages ? undefined : home }) ?? this.wish.newId()
-  }
-
-  /** Fields as they are kept: a system by its identity, where it is known. */
-  #resolved(fields: Typed['fields']): Record<string, FieldValue> {
-    return resolved(this.wish.model, fields)
   }
 
   #nextOrder(kind: string, holder: Id | undefined): number {

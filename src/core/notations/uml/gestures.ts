@@ -10,7 +10,9 @@ import {
   type Pull,
   type Wish,
 } from '../../notation'
-import { moveMembers, tieTo, writeMember } from './actions'
+import { moveMembers, writeMember } from './members'
+import { isPackageWithin } from './edits'
+import { tieTo } from './ties'
 
 const shown = 'Shown'
 
@@ -60,6 +62,8 @@ function dropOn(wish: Wish): Outcome {
   if (into === undefined || (into.kind !== 'class' && into.kind !== 'package'))
     return { refused: 'Drop it into a package.' }
   const moved = classes.filter((id) => id !== home)
+  const circle = moved.find((id) => isPackageWithin(model, home as Id | undefined, id))
+  if (circle !== undefined) return { refused: 'A package does not stand within one that stands within it.' }
   const [first] = moved
   const name = home === undefined ? undefined : model.entities.get(home as Id)?.name
   const who = moved.length === 1 && first ? `“${model.entities.get(first)?.name ?? first}”` : `${moved.length} classes`

@@ -1,4 +1,4 @@
-import type { Id, Model, Relation } from '../../model'
+import type { Day, Id, Model, Relation } from '../../model'
 import {
   adding,
   between,
@@ -14,7 +14,8 @@ import {
   type Column,
   type Register,
 } from '../../notation'
-import { tieTo, writeMember } from './actions'
+import { writeMember } from './members'
+import { tieTo } from './ties'
 import { homeFor, lastOrder, membersOf, modelIn } from './edits'
 import { entityKinds, relationKinds } from './kinds'
 import { shownIn } from './structure'
@@ -69,7 +70,10 @@ const wordFor = ({ kind, fields }: Relation): string =>
         : 'uses'
 
 export const packageColumn = reference('class', 'package', 120)
-const sizeOf = (model: Model, row: Id): number => membersOf(model, row).length
+const sizeOf = (model: Model, row: Id, day: Day): number | undefined => {
+  const one = modelIn({ model, day }).byId.get(row)
+  return one && one.attributes.length + one.operations.length + one.literals.length
+}
 
 export const registers: readonly Register[] = [
   {

@@ -10,7 +10,7 @@ import {
   type Refusal,
   type Unquoted,
 } from '../../notation'
-import { AGGREGATIONS, CLASS_FORMS, type ClassForm } from './kinds'
+import { CLASS_FORMS } from './kinds'
 import { memberText, readMember, type AttributeText, type OperationText } from './syntax/members'
 import { readMultiplicity } from './syntax/multiplicity'
 import { isFault, parted } from './syntax/scan'
@@ -104,12 +104,12 @@ function readHolder(line: string): Typed | Refusal {
       for (const raw of parted(bracket)) {
         const word = raw.toLowerCase()
         const form = CLASS_FORMS.find((one) => one === word)
-        const [, stereotype] = /^«(.+)»$/.exec(raw) ?? []
+        const [, stereotype] = /^«(.+)»$/.exec(said.plain(raw)) ?? []
         if (word === 'package') isPackage = true
         else if (form) fields['form'] = form
         else if (word === 'abstract') fields['abstract'] = true
         else if (word === 'final') fields['leaf'] = true
-        else if (stereotype !== undefined) stereotypes.push(said.plain(stereotype.trim()))
+        else if (stereotype !== undefined) stereotypes.push(stereotype)
         else
           return {
             refused: `“${clip(said.plain(raw))}” is no sort of class: write ${CLASS_FORMS.join(', ')}, abstract, final or «a stereotype».`,
@@ -342,7 +342,7 @@ function textFor(one: Typed, quote: (text: string) => string): string {
       is === 'package' ? 'package' : text('form'),
       fields['abstract'] === true ? 'abstract' : '',
       fields['leaf'] === true ? 'final' : '',
-      ...list('stereotypes').map((word) => `«${word.replace(/[»,()"]/g, '')}»`),
+      ...list('stereotypes').map((word) => quote(`«${word}»`)),
     ].filter(Boolean)
     put(quote(name))
     put(words.length === 0 ? '' : `(${words.join(', ')})`)
@@ -374,6 +374,3 @@ function textFor(one: Typed, quote: (text: string) => string): string {
   }
   return [...parts, ...datesText(one)].join('  ')
 }
-
-export const isForm = (value: unknown): value is ClassForm => CLASS_FORMS.some((one) => one === value)
-export const isAggregation = (value: unknown): boolean => AGGREGATIONS.some((one) => one === value)

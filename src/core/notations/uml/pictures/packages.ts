@@ -16,6 +16,8 @@ const NAME = { size: 12, line: 18 } as const
 const CLASS = { size: 10.5, line: 14 } as const
 const PAD = 10
 const MOST_CLASSES = 8
+/** So many dependencies are drawn: of more, those in circles and then the heaviest; the headline says so. */
+const MOST_LINES = 600
 const WIDTH = { least: 120, most: 240 } as const
 
 /** What stands in the folder of a package. */
@@ -58,7 +60,7 @@ function draw(model: Model, view: View, day: Day): Scene {
   const { leads } = packageLinks(all)
   const folders = list.map((one) => folderOf(one, view.options['classes'] !== false))
   const index = new Map(list.map((one, at) => [one, at]))
-  const edges = list.flatMap((from) =>
+  const dependencies = list.flatMap((from) =>
     [...(leads.get(from) ?? [])].flatMap(([to, by]) => (index.has(to) ? [{ from, to, by }] : [])),
   )
   const circleOf = new Map<Package, number>()
@@ -66,6 +68,11 @@ function draw(model: Model, view: View, day: Day): Scene {
     for (const one of circle) circleOf.set(one, number)
   })
   const inCircle = (a: Package, b: Package) => circleOf.has(a) && circleOf.get(a) === circleOf.get(b)
+  const weight = ({ from, to, by }: (typeof dependencies)[number]) => by.length + (inCircle(from, to) ? 1e6 : 0)
+  const edges =
+    dependencies.length <= MOST_LINES
+      ? dependencies
+      : [...dependencies].sort((a, b) => weight(b) - weight(a)).slice(0, MOST_LINES)
   const shape: FlowShape = {
     nodes: folders.map(({ width, height }) => ({
       lane: 0,
@@ -96,7 +103,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     const area = places.labels[at]
     const isBold = inCircle(from, to)
     return {
-      id: `${from.id}>${to.id}` as Id,
+      id: `${from.id}~${to.id}` as Id,
       source: from.id,
       target: to.id,
       bounds: aroundPoints(way.length > 0 ? way : [{ x: 0, y: 0 }], 20),
@@ -112,7 +119,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     backdrop: [],
     items: folders.map((folder, at) => folderItem(folder, nth(boxes, at), circleOf.has(folder.one))),
     links,
-    headline: `${list.length} ${list.length === 1 ? 'package' : 'packages'}, ${circles === 0 ? 'no circle' : circles === 1 ? '1 circle' : `${circles} circles`}`,
+    headline: `${list.length} ${list.length === 1 ? 'package' : 'packages'}, ${circles === 0 ? 'no circle' : circles === 1 ? '1 circle' : `${circles} circles`}${edges.length < dependencies.length ? `, ${MOST_LINES} of ${dependencies.length.toLocaleString('en')} dependencies` : ''}`,
     summary: `Packages and what they depend on: ${edges.map(({ from, to }) => `${from.name} on ${to.name}`).join(', ') || 'nothing'}.`,
   }
 }

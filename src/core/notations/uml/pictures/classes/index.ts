@@ -12,7 +12,7 @@ import {
   type Scene,
 } from '../../../../scene'
 import { classes as gestures } from '../../gestures'
-import { shownIn, type Classifier, type Package, type Tie } from '../../structure'
+import { shownIn, type Classifier, type Package, type Shown, type Tie } from '../../structure'
 import { boxMarks, boxSize, contentOf, memberBox, memberPlaces, nameBox, type Choices, type Content } from './box'
 import { FRAME, type Area } from './frames'
 import { layOut, USUAL_SPACING, type Laid } from './layout'
@@ -22,6 +22,8 @@ export const classes: Picture = { ...gestures, draw }
 
 const SPREAD = { tight: 0.4, normal: USUAL_SPACING, airy: 1.3 } as const
 const HOLD = 10
+/** So many are drawn: of more, those listed first; the headline says so. */
+const MOST = { classes: 1200, ties: 3000 } as const
 
 /** O(layout) */
 function draw(model: Model, view: View, day: Day): Scene {
@@ -32,7 +34,8 @@ function draw(model: Model, view: View, day: Day): Scene {
     hidden: options['private'] !== false,
   }
   const all = shownIn(model, view, day)
-  const shown = options['packages'] === false ? { ...all, packages: [] } : all
+  const drawn = bounded(all)
+  const shown = options['packages'] === false ? { ...drawn, packages: [] } : drawn
   const contents = new Map(shown.classes.map((one) => [one, contentOf(one, choices)]))
   const sizes = new Map([...contents].map(([one, content]) => [one, boxSize(content)]))
   const hasEnds = options['ends'] !== false
@@ -77,7 +80,7 @@ function draw(model: Model, view: View, day: Day): Scene {
       ),
     ],
     links,
-    headline: headlineOf(shown.classes.length, shown.packages.length),
+    headline: headlineOf(shown, all),
     summary: `${
       shown.classes.length === 0
         ? 'No classes'
@@ -91,8 +94,23 @@ function draw(model: Model, view: View, day: Day): Scene {
 
 const count = (number: number, one: string, many: string): string =>
   `${number.toLocaleString('en')} ${number === 1 ? one : many}`
-const headlineOf = (classes: number, packages: number): string =>
-  [count(classes, 'class', 'classes'), ...(packages > 0 ? [count(packages, 'package', 'packages')] : [])].join(', ')
+function headlineOf({ classes, packages, ties }: Shown, all: Shown): string {
+  const of = (some: number, every: number) => (some < every ? `${some.toLocaleString('en')} of ` : '')
+  const isCut = classes.length < all.classes.length || ties.length < all.ties.length
+  return [
+    `${of(classes.length, all.classes.length)}${count(all.classes.length, 'class', 'classes')}`,
+    ...(packages.length > 0 ? [count(packages.length, 'package', 'packages')] : []),
+    ...(isCut ? [`${of(ties.length, all.ties.length)}${count(all.ties.length, 'tie', 'ties')}: show one package`] : []),
+  ].join(', ')
+}
+
+/** As much as can be drawn while somebody waits. */
+function bounded(all: Shown): Shown {
+  if (all.classes.length <= MOST.classes && all.ties.length <= MOST.ties) return all
+  const classes = all.classes.slice(0, MOST.classes)
+  const here = new Set(classes)
+  return { ...all, classes, ties: all.ties.filter(({ a, b }) => here.has(a) && here.has(b)).slice(0, MOST.ties) }
+}
 
 /** The colour of each package, in the order of its classes; one alone needs none. */
 function categories(list: readonly Classifier[]): ReadonlyMap<Package | undefined, number> {
