@@ -154,6 +154,20 @@ r  (package)
     expect(textsOf(item(model, all, 'inner').marks)).toEqual(['p::inner', 'I'])
     expect(textsOf(item(model, scene(model, { classes: false }, 'packages'), 'p').marks)).toEqual(['p'])
   })
+  it('are met by lines at their bodies or their tabs', () => {
+    for (const one of all.links) {
+      const [x = 0, y = 0] = (paths(one)[0]?.d ?? '').split('L').at(-1)?.split(' ').map(Number) ?? []
+      const box = all.items.find(({ id }) => id === one.target)?.box
+      if (!box) throw new Error('a line to nothing')
+      const isOnTab = Math.abs(y - box.y) < 0.01
+      const isOnBody = Math.abs(y - box.y - 15) < 0.01 || x <= box.x || x >= box.x + box.width
+      expect(isOnTab ? x - box.x < 50 : isOnBody || y >= box.y + box.height).toBe(true)
+    }
+  })
+  it('are walked, and the sheet opens, from the top down', () => {
+    const tops = all.items.map(({ box }) => box.y)
+    expect(tops).toEqual([...tops].sort((a, b) => a - b))
+  })
   it('that depend on each other are bold, and so are the lines between them', () => {
     const weights = new Map(all.links.map((one) => [`${one.source} ${one.target}`, paths(one)[0]?.['stroke-width']]))
     const of = (a: string, b: string) => weights.get(`${named(model, a)} ${named(model, b)}`)

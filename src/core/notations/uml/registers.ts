@@ -144,7 +144,7 @@ export const registers: readonly Register[] = [
       { ...ofTie('targetRole', 90), label: 'As' },
       { ...ofTie('targetMultiplicity', 80), label: 'How many', mono: true },
       { ...ofTie('sourceRole', 90), label: 'Near role' },
-      { ...ofTie('sourceMultiplicity', 90), label: 'Near: how many', mono: true },
+      { ...ofTie('sourceMultiplicity', 118), label: 'Near: how many', mono: true },
       ofTie('targetNavigable', 90),
       { ...ofTie('label', 110), label: 'Name' },
       relationColumn({ id: 'from', label: 'Since', type: 'day' }, 96, between('is tied to')),

@@ -15,6 +15,8 @@ const TAB = { height: 15, least: 46 } as const
 const NAME = { size: 12, line: 18 } as const
 const CLASS = { size: 10.5, line: 14 } as const
 const PAD = 10
+/** From one line at a side to the next: room for open heads. */
+const APART = 20
 const MOST_CLASSES = 8
 /** So many dependencies are drawn: of more, those in circles and then the heaviest; the headline says so. */
 const MOST_LINES = 600
@@ -91,6 +93,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     isThorough: true,
     isCentred: true,
     mostLooked: 6_000_000,
+    apart: APART,
     spacing: SPREAD[spacingOf(view)],
   }
   const places = flowchart(shape)
@@ -99,7 +102,8 @@ function draw(model: Model, view: View, day: Day): Scene {
     return { x: v - width / 2, y: u - height / 2, width, height }
   })
   const links = edges.map(({ from, to, by }, at): Link => {
-    const way = (places.ways[at] ?? []).map(({ u, v }): Point => ({ x: v, y: u }))
+    const ends = [from, to].map((one) => nth(boxes, index.get(one) ?? 0))
+    const way = (places.ways[at] ?? []).map(({ u, v }): Point => ontoBody({ x: v, y: u }, ends))
     const area = places.labels[at]
     const isBold = inCircle(from, to)
     return {
@@ -117,11 +121,24 @@ function draw(model: Model, view: View, day: Day): Scene {
   return {
     bounds: { x: -14, y: -10, width: places.breadth + 28, height: places.length + 20 },
     backdrop: [],
-    items: folders.map((folder, at) => folderItem(folder, nth(boxes, at), circleOf.has(folder.one))),
+    // The sheet opens at the first, and the walk goes from the top down.
+    items: folders
+      .map((folder, at) => folderItem(folder, nth(boxes, at), circleOf.has(folder.one)))
+      .sort((a, b) => a.box.y - b.box.y || a.box.x - b.box.x),
     links,
     headline: `${list.length} ${list.length === 1 ? 'package' : 'packages'}, ${circles === 0 ? 'no circle' : circles === 1 ? '1 circle' : `${circles} circles`}${edges.length < dependencies.length ? `, ${MOST_LINES} of ${dependencies.length.toLocaleString('en')} dependencies` : ''}`,
     summary: `Packages and what they depend on: ${edges.map(({ from, to }) => `${from.name} on ${to.name}`).join(', ') || 'nothing'}.`,
   }
+}
+
+const tabOf = (width: number): number => Math.max(TAB.least, Math.round(width * 0.38))
+
+/** A line that would end in the air beside the tab of a package ends at its body. */
+function ontoBody(point: Point, boxes: readonly Item['box'][]): Point {
+  const box = boxes.find(
+    ({ x, y, width }) => Math.abs(point.y - y) < 0.01 && point.x > x + tabOf(width) && point.x < x + width,
+  )
+  return box ? { x: point.x, y: box.y + TAB.height } : point
 }
 
 /** A dependency: dashed, with an open head (UML 2.5.1, 7.7.4); bold where it is part of a circle. */
@@ -141,7 +158,7 @@ function lineMarks(way: readonly Point[], isBold: boolean): Mark[] {
 }
 
 function folderItem({ one, name, classes, width, height }: Folder, box: Item['box'], isBold: boolean): Item {
-  const tab = Math.max(TAB.least, Math.round(width * 0.38))
+  const tab = tabOf(width)
   const [words = ''] = wrap(name, width - 2 * PAD, NAME.size, 'text700', 1)
   const stroke = { stroke: isBold ? 'ink' : 'outline', 'stroke-width': isBold ? 2.2 : 1 } as const
   const top = TAB.height + NAME.line + 8
