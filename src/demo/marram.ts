@@ -4,6 +4,7 @@ import { classFacts, classViews } from './classes'
 import { networkFacts, networkViews } from './network'
 import { planFacts } from './plans'
 import { processFacts } from './processes'
+import { stateFacts, stateViews } from './states'
 
 interface Row {
   readonly key: string
@@ -102,6 +103,7 @@ export function marramSoundFerries(): Model {
   const systems = work.entities.filter(({ kind }) => kind === 'system')
   const network = networkFacts(systems)
   const software = classFacts(systems)
+  const states = stateFacts()
   const plans = planFacts((name) => {
     const found = people.get(name)
     if (!found) throw new RangeError(`the demo has no “${name}”`)
@@ -119,8 +121,16 @@ export function marramSoundFerries(): Model {
       ...plans.entities,
       ...network.entities,
       ...software.entities,
+      ...states.entities,
     ],
-    relations: [...relations, ...work.relations, ...plans.relations, ...network.relations, ...software.relations],
+    relations: [
+      ...relations,
+      ...work.relations,
+      ...plans.relations,
+      ...network.relations,
+      ...software.relations,
+      ...states.relations,
+    ],
     views: views(),
   })
 }
@@ -188,6 +198,7 @@ function views(): View[] {
     }),
     ...networkViews,
     ...classViews,
+    ...stateViews,
   ]
 }
 

@@ -83,6 +83,7 @@ describe('skivel check', () => {
       'flow/deadlock',
       'sch/person-not-in-post',
       'uml/composite-shared',
+      'uml/state-trap',
       'org/vacant-manager',
       'flow/unlabelled-branch',
       'sch/over-allocated',

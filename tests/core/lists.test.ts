@@ -52,6 +52,7 @@ describe('a list that is typed or pasted', () => {
       'events',
       'devices',
       'classes',
+      'states',
     ])
     expect(begun('').model.name).toBe('New workspace')
   })

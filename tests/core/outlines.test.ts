@@ -13,6 +13,7 @@ const LOOKALIKES =
 (assistant)|Head (acting)|[Fleet]|x [y]|(minor)|1887|to 1900 x|…|apart: x|during x: y|way: out|–|—|a, b|x: go to y|otherwise|else
 rest (otherwise)|(zone)|x  (zone, trust low)|(subnet 10.0.0.0/24)|a to b c|port p|p1|flow to x|flow to x y|hosts x|sw-1 #2|10.0.0.1|x firewall|switch
 allow tcp 443 from a to b|deny any from any to any|any|critical|at x|in A1 u 2|called: x|model: y|since 2027-01-01|10G|x critical|x 10.0.0.1/24
+on x|on hold -> b|-> x|[a] -> b|/ y|on a [b] / c|(initial)|final|x  (choice)|x  entry: y|after 3 -> x|a #2|→ b
 wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
     /[|\n]/,
   )
@@ -533,6 +534,85 @@ const classModels = fc
     return { model: Model.of({ entities, relations, views: [] }), ground: [] }
   })
 
+/** States of every sort within one another and in regions, with whatever is written at what leads on. */
+const stateMachines = fc
+  .record({
+    states: fc.array(
+      fc.record({ form: fc.nat(14), within: fc.nat(9), region: fc.nat(3), does: fc.nat(15), unnamed: fc.boolean() }),
+      { minLength: 1, maxLength: 8 },
+    ),
+    leads: fc.array(fc.record({ from: fc.nat(9), to: fc.nat(9), parts: fc.nat(15), dated: fc.nat(3) }), {
+      maxLength: 8,
+    }),
+    texts: fc.array(name, { minLength: 30, maxLength: 30 }),
+  })
+  .chain((plan) => names(plan.states.length + 3).map((called) => ({ ...plan, called })))
+  .map(({ states, leads, texts, called }): Case => {
+    const FORMS = [
+      'initial',
+      'final',
+      'choice',
+      'junction',
+      'fork',
+      'join',
+      'history',
+      'deep history',
+      'terminate',
+    ] as const
+    const machine = 'machine'
+    const entities: Entity[] = [entity('machine', 'machine', 'M', {})]
+    const relations: Relation[] = []
+    const text = (at: number) => (texts[at % texts.length] ?? '').trim()
+    states.forEach(({ form, within, region, does, unnamed }, at) => {
+      const sort = FORMS[form]
+      const outer = within < at && FORMS[states[within]?.form ?? 0] === undefined ? within : undefined
+      const holder = outer === undefined ? undefined : region === 3 ? `r${outer}` : `s${outer}`
+      if (holder?.startsWith('r') === true && !entities.some((one) => one.id === holder))
+        entities.push(
+          entity(holder, 'region', (called[states.length + (outer ?? 0)] ?? `R${outer ?? 0}`).trim(), {
+            machine,
+            within: `s${outer ?? 0}`,
+            order: at,
+          }),
+        )
+      entities.push(
+        entity(
+          `s${at}`,
+          'state',
+          sort !== undefined && unnamed ? sort : (called[at] ?? '').trim(),
+          stated({
+            form: sort,
+            machine,
+            within: holder,
+            order: at,
+            entry: chosen(does, 1, text(at)),
+            do: chosen(does, 2, text(at + 1)),
+            exit: chosen(does, 4, text(at + 2)),
+          }),
+        ),
+      )
+    })
+    leads.forEach(({ from, to, parts, dated }, at) => {
+      const [source, target] = [from % states.length, to % states.length]
+      const isInternal = source === target && (parts & 8) > 0 && (parts & 1) > 0
+      relations.push({
+        id: id(`t${at}`),
+        kind: 'transition',
+        source: id(`s${source}`),
+        target: id(`s${target}`),
+        fields: stated({
+          trigger: chosen(parts, 1, text(at)),
+          guard: chosen(parts, 2, text(at + 7)),
+          effect: chosen(parts, 4, text(at + 14)),
+          internal: isInternal ? true : undefined,
+        }),
+        ...(dated === 1 ? { from: asDay('2020-01-01') } : {}),
+        ...(dated === 2 ? { to: asDay('2031-01-01') } : {}),
+      })
+    })
+    return { model: Model.of({ entities, relations }), ground: [] }
+  })
+
 const laws: readonly Law[] = [
   {
     says: 'who holds which position, acting or not, and who reports to or assists whom',
@@ -685,6 +765,29 @@ const laws: readonly Law[] = [
             model.relationsOfKind(kind).map((one) => [kind, place(one.source), place(one.target), own(one)]),
           ),
         ),
+      ]
+    },
+  },
+  {
+    says: 'states',
+    notation: 'uml',
+    view: view('uml', 'states', { machine: 'machine' }),
+    cases: stateMachines,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      const HELD = new Set(['order', 'machine', 'within'])
+      const own = ({ fields, from, to }: Entity | Relation) => [
+        Object.entries(fields)
+          .filter(([key]) => !HELD.has(key))
+          .sort(),
+        from,
+        to,
+      ]
+      return [
+        lines
+          .flatMap((line) => model.entities.get(line) ?? [])
+          .map((one) => [one.kind, one.name, own(one), place(one.fields['within'] as Id)]),
+        sorted(model.relationsOfKind('transition').map((one) => [place(one.source), place(one.target), own(one)])),
       ]
     },
   },

@@ -9,6 +9,7 @@ import {
   type OperationText,
 } from '../../src/core/notations/uml/syntax/members'
 import { readMultiplicity } from '../../src/core/notations/uml/syntax/multiplicity'
+import { readTransition, transitionText } from '../../src/core/notations/uml/syntax/transition'
 
 /** UML 2.5.1 (OMG formal/17-12-05): the grammars of its own notation. The texts are ours; what each means follows from the grammar. */
 
@@ -160,6 +161,41 @@ describe('an operation (9.6.4)', () => {
     ['run() : X extra {query} more', 24, 'does not belong'],
   ] as const)('“%s” is refused at letter %i', (text, at, why) => {
     expect(readOperation(text)).toMatchObject({ at, refused: expect.stringContaining(why) as string })
+  })
+})
+
+describe('what is written at a transition (14.2.4.8; events by 13.3.4)', () => {
+  it.each([
+    ['', { triggers: [] }],
+    ['pay', { triggers: ['pay'] }],
+    ['pay, cancel', { triggers: ['pay', 'cancel'] }],
+    ['book(seats, on)', { triggers: ['book(seats, on)'] }],
+    ['book(seats, on), pay', { triggers: ['book(seats, on)', 'pay'] }],
+    ['[complete]', { triggers: [], guard: 'complete' }],
+    ['/ notify', { triggers: [], effect: 'notify' }],
+    ['submit [complete] / notify', { triggers: ['submit'], guard: 'complete', effect: 'notify' }],
+    ['submit[complete]/notify', { triggers: ['submit'], guard: 'complete', effect: 'notify' }],
+    ['after 5 min', { triggers: ['after 5 min'] }],
+    ['at 12:00 / close', { triggers: ['at 12:00'], effect: 'close' }],
+    ['when temperature > 30 [on]', { triggers: ['when temperature > 30'], guard: 'on' }],
+    ['all', { triggers: ['all'] }],
+    ['x [list[0] > 3]', { triggers: ['x'], guard: 'list[0] > 3' }],
+    ['x / a := b / c', { triggers: ['x'], effect: 'a := b / c' }],
+    ['[else]', { triggers: [], guard: 'else' }],
+  ] as const)('“%s”', (text, meant) => {
+    expect(readTransition(text)).toEqual(meant)
+    expect(readTransition(transitionText(meant))).toEqual(meant)
+  })
+  it.each([
+    ['x [', 2, 'closed'],
+    ['x []', 3, 'condition'],
+    ['x /', 3, 'what is done'],
+    ['a,, b', 1, 'event'],
+    ['after', 5, 'a duration'],
+    ['when', 4, 'a condition'],
+    ['x [a] b', 6, 'After the condition'],
+  ] as const)('“%s” is refused at letter %i', (text, at, why) => {
+    expect(readTransition(text)).toMatchObject({ at, refused: expect.stringContaining(why) as string })
   })
 })
 

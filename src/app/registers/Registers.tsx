@@ -50,7 +50,8 @@ export function Registers() {
   const offer = useOffer()
   const { list, hides } = useHiding()
   if (!notation || !view) return <div className="h-full" />
-  const register = notation.registers.find(({ id }) => id === panel)
+  const beside = notation.registers.filter(({ pictures }) => !pictures || pictures.includes(view.picture))
+  const register = beside.find(({ id }) => id === panel)
   const { outline } = notation
 
   const add = () => {
@@ -94,7 +95,7 @@ export function Registers() {
   }
   const tabs: readonly { id: string; label: string; count?: number | string | undefined }[] = [
     ...(outline ? [{ id: 'outline', label: 'Outline' }] : []),
-    ...notation.registers.map((one) => ({
+    ...beside.map((one) => ({
       id: one.id,
       label: one.title,
       count: one.count ? notes?.rows[one.id] : model.ofKind(one.kind).length,

@@ -57,14 +57,22 @@ function Editor({
     else field.current?.focus()
   }, [ahead])
 
-  const keep = () => {
+  /** Whether it is taken, or there was nothing to take. */
+  const keep = (): boolean => {
     const asked = wish({ selection: [factOf(item)] })
-    if (typed.trim() !== text.value && asked && picture.write) carryOut(picture.write(asked, text.part, typed))
+    if (typed.trim() === text.value || !asked || !picture.write) return true
+    const outcome = picture.write(asked, text.part, typed)
+    carryOut(outcome)
+    return !('refused' in outcome)
   }
-  const end = (next: string | undefined, kept: boolean) => {
+  const end = (next: string | undefined, kept: boolean, stays = false) => {
     if (ended.current) return
     ended.current = true
-    if (kept) keep()
+    if (kept && !keep() && stays) {
+      // What is refused stands there to be mended.
+      ended.current = false
+      return
+    }
     useWorkspace.setState({ editing: next === undefined ? undefined : { item: item.id, part: next } })
     if (next === undefined) onEnd()
   }
@@ -95,10 +103,11 @@ function Editor({
       onKeyDown={(event) => {
         event.stopPropagation()
         if (event.key === 'Escape') end(undefined, false)
-        else if (event.key === 'Enter') end(item.texts.slice(at + 1).find(({ value }) => value === '')?.part, true)
+        else if (event.key === 'Enter')
+          end(item.texts.slice(at + 1).find(({ value }) => value === '')?.part, true, true)
         else if (event.key === 'Tab') {
           event.preventDefault()
-          end(event.shiftKey ? before : next, true)
+          end(event.shiftKey ? before : next, true, true)
         }
       }}
     />

@@ -105,6 +105,8 @@ export interface Register {
   readonly id: string
   readonly title: string
   readonly kind: string
+  /** The pictures beside which it stands; every one of the notation unless they are named. */
+  readonly pictures?: readonly string[]
   readonly columns: readonly Column[]
   readonly rows: (model: Model, view: View, day: Day) => readonly Id[]
   /** How many rows, where they are not the entities of its kind. */

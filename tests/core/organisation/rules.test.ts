@@ -549,13 +549,14 @@ describe('the demo', () => {
     expect(model.relationsOfKind('assists').length).toBeGreaterThan(1)
     expect(model.ofKind('person').some(({ fields }) => fields['employer'] !== undefined)).toBe(true)
   })
-  it('has its fourteen deliberate faults, and no other', () => {
+  it('has its fifteen deliberate faults, and no other', () => {
     expect(findingsOf(registry, model, DAY).map(({ rule, subjects: [first] }) => [rule, first])).toEqual([
       ['org/two-managers', id('ux')],
       ['org/manager-not-in-force', id('ports')],
       ['flow/deadlock', id('sc-settled')],
       ['sch/person-not-in-post', id('t-data-move')],
       ['uml/composite-shared', id('class-voucher')],
+      ['uml/state-trap', id('state-waiting-list')],
       ['org/vacant-manager', id('term')],
       ['flow/unlabelled-branch', id('sc-seats')],
       ['sch/over-allocated', id('t-links')],

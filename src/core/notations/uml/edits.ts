@@ -1,7 +1,8 @@
 import type { Entity, Fields, FieldValue, Id, Model, Step } from '../../model'
 import { addEntity, containerOf, numberOf, removal, setField, tie, type Wish } from '../../notation'
 import { classesOn, type ClassModel } from './structure'
-import { TIES, type Ref, type Typed } from './words'
+import { named } from './typed'
+import { TIES, type Typed } from './words'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
@@ -127,7 +128,7 @@ export class Scribe {
   target({ is, target }: Typed, { owner, home }: Place): Id {
     const ref = target ?? { name: 'Class', nth: 1 }
     const isOfPackages = owner === undefined && is === 'dependency'
-    const known = found(isOfPackages ? this.#packages : this.#classes, ref)
+    const known = named(isOfPackages ? this.#packages : this.#classes, ref)
     if (known) return known.id
     const made: Typed = {
       is: isOfPackages ? 'package' : 'class',
@@ -154,10 +155,4 @@ export function resolved(model: Model, fields: Typed['fields']): Record<string, 
   if (typeof system !== 'string') return { ...fields }
   const known = model.ofKind('system').find(({ name }) => name.toLowerCase() === system.toLowerCase())
   return { ...fields, system: known?.id ?? system }
-}
-
-function found(list: readonly Known[], { name, nth }: Ref): Known | undefined {
-  const wanted = name.toLowerCase()
-  const named = list.filter((one) => one.name.toLowerCase() === wanted)
-  return named[nth - 1] ?? (nth === 1 ? undefined : named[0])
 }

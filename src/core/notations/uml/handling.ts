@@ -1,12 +1,17 @@
 import type { Day, Entity, Id, Model } from '../../model'
-import { plainView, type Column, type Handling } from '../../notation'
+import { plainView, type Action, type Column, type Handling, type Outline, type Wish } from '../../notation'
 import { actions } from './actions'
 import { modelIn } from './edits'
 import { classes, packages } from './gestures'
 import { entityKinds, relationKinds } from './kinds'
 import { lists } from './lists'
-import { outline } from './outline'
+import { outline as classOutline } from './outline'
 import { packageColumn, registers } from './registers'
+import { machineOf, stateActions } from './states/actions'
+import { stateGestures } from './states/gestures'
+import { stateOutline } from './states/outline'
+import { lifeColumn, stateRegisters, withinColumn } from './states/registers'
+import { machine } from './states/structure'
 
 const tiesOf = (register: string, ids: readonly string[]): readonly Column[] =>
   registers.find(({ id }) => id === register)?.columns.filter(({ id }) => ids.includes(id)) ?? []
@@ -17,7 +22,37 @@ const TIES: Readonly<Record<string, readonly Column[]>> = {
   operation: tiesOf('members', ['class', 'text']),
   literal: tiesOf('members', ['class']),
   package: tiesOf('packages', ['package', 'classes']),
+  machine: [lifeColumn],
+  state: [withinColumn],
 }
+
+/** Every picture is written in its own way. */
+const OUTLINES: Readonly<Record<string, Outline>> = { states: stateOutline }
+const outlineFor = ({ picture }: { readonly picture: string }): Outline => OUTLINES[picture] ?? classOutline
+const by =
+  <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
+  (wish: Wish, ...rest: Rest): Answer =>
+    edit(outlineFor(wish.view))(wish, ...rest)
+const outline: Outline = {
+  hint: classOutline.hint,
+  hintFor: (view) => outlineFor(view).hint,
+  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
+  write: by(({ write }) => write),
+  insert: by(({ insert }) => insert),
+  indent: by(({ indent }) => indent),
+  outdent: by(({ outdent }) => outdent),
+  move: by(({ move }) => move),
+  remove: by(({ remove }) => remove),
+  paste: by(({ paste }) => paste),
+}
+
+/** Actions of some pictures; those of one name in different pictures are told apart. */
+const beside = (pictures: readonly string[], list: readonly Action[]): readonly Action[] =>
+  list.map((action) => ({
+    ...action,
+    id: pictures.includes('classes') ? action.id : `${pictures[0] ?? ''}-${action.id}`,
+    applies: (wish) => pictures.includes(wish.view.picture) && action.applies(wish),
+  }))
 
 /** How it is stated which classes there are, and how they hang together, on any day. */
 export const handling: Handling = {
@@ -26,19 +61,20 @@ export const handling: Handling = {
   chapter: 'Software',
   entityKinds,
   relationKinds,
-  pictures: [classes, packages],
+  pictures: [classes, packages, stateGestures],
   scope: [
     { id: 'package', label: 'Package', type: 'reference', refers: ['package'], hidden: true },
     { id: 'class', label: 'Neighbours of', type: 'reference', refers: ['class'], hidden: true },
+    machine.field,
   ],
-  actions,
-  registers,
+  actions: [...beside(['classes', 'packages'], actions), ...beside(['states'], stateActions)],
+  registers: [...registers, ...stateRegisters],
   outline,
   lists,
   describe,
   ties: (_model: Model, { kind }: Entity) => TIES[kind] ?? [],
   view: plainView('uml', 'classes'),
-  blank: { package: '' },
+  blank: { package: '', machine: '' },
 }
 
 function describe(model: Model, id: Id, day: Day): string | undefined {
@@ -57,8 +93,16 @@ function describe(model: Model, id: Id, day: Day): string | undefined {
     const count = all.packageById.get(id)?.classes.length ?? 0
     return `Package · ${count} ${count === 1 ? 'class' : 'classes'}`
   }
+  if (entity?.kind === 'machine') return 'State machine'
+  if (entity?.kind === 'state' || entity?.kind === 'region') {
+    const sort = entity.kind === 'region' ? 'Region' : capital(String(entity.fields['form'] ?? 'state'))
+    const home = machineOf({ model, day }, id)
+    return home === undefined ? sort : `${sort} of ${home}`
+  }
   if (entity?.kind !== 'attribute' && entity?.kind !== 'operation' && entity?.kind !== 'literal') return undefined
   const owner = model.entities.get(String(entity.fields['class'] ?? '') as Id)
   const sort = entity.kind.charAt(0).toUpperCase() + entity.kind.slice(1)
   return owner ? `${sort} of ${owner.name}` : sort
 }
+
+const capital = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1)

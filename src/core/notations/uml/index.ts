@@ -5,13 +5,14 @@ import { measuresOf } from './measures'
 import { numbers } from './numbers'
 import { classes } from './pictures/classes'
 import { packages } from './pictures/packages'
+import { states } from './pictures/states'
 import { rules } from './rules'
 import { starters } from './starters'
 
 /** What software is made of, on any day. */
 export const uml: Notation = {
   ...handling,
-  pictures: [classes, packages],
+  pictures: [classes, packages, states],
   rules,
   numbers,
   measures: measuresOf,

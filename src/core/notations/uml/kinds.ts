@@ -29,6 +29,29 @@ const type: Field = { id: 'type', label: 'Type', type: 'text' }
 const isStatic: Field = { id: 'static', label: 'Static', type: 'flag' }
 const properties: Field = { id: 'properties', label: 'Properties', type: 'list' }
 
+/** What a state machine is made of: states of every sort, and pseudostates (UML 2.5.1, 14.2.3). */
+export const STATE_FORMS = [
+  'state',
+  'initial',
+  'final',
+  'choice',
+  'junction',
+  'fork',
+  'join',
+  'history',
+  'deep history',
+  'terminate',
+] as const
+export type StateForm = (typeof STATE_FORMS)[number]
+
+export const machineField: Field = {
+  id: 'machine',
+  label: 'State machine',
+  type: 'reference',
+  refers: ['machine'],
+  place: true,
+}
+
 export const classKind: Kind = {
   id: 'class',
   title: 'Class',
@@ -81,6 +104,32 @@ export const entityKinds: readonly Kind[] = [
     ],
   },
   { id: 'literal', title: 'Literal', plural: 'Literals', fields: [owner, order] },
+  {
+    id: 'machine',
+    title: 'State machine',
+    plural: 'State machines',
+    fields: [{ id: 'class', label: 'Life of', type: 'reference', refers: ['class'] }, order],
+  },
+  {
+    id: 'state',
+    title: 'State',
+    plural: 'States',
+    fields: [
+      { id: 'form', label: 'Sort', type: 'choice', choices: STATE_FORMS },
+      { id: 'within', label: 'Within', type: 'reference', refers: ['state', 'region'], place: true },
+      { id: 'entry', label: 'On entry', type: 'text' },
+      { id: 'do', label: 'Meanwhile', type: 'text' },
+      { id: 'exit', label: 'On exit', type: 'text' },
+      machineField,
+      order,
+    ],
+  },
+  {
+    id: 'region',
+    title: 'Region',
+    plural: 'Regions',
+    fields: [{ id: 'within', label: 'Within', type: 'reference', refers: ['state'], place: true }, machineField, order],
+  },
 ]
 
 const endFields = (end: 'source' | 'target', group: string): readonly Field[] => [
@@ -111,5 +160,17 @@ export const relationKinds: readonly RelationKind[] = [
     sources: ['class', 'package'],
     targets: ['class', 'package'],
     fields: [{ id: 'keyword', label: 'Keyword', type: 'text' }],
+  },
+  {
+    id: 'transition',
+    title: 'leads to',
+    sources: ['state'],
+    targets: ['state'],
+    fields: [
+      { id: 'trigger', label: 'On', type: 'text' },
+      { id: 'guard', label: 'If', type: 'text' },
+      { id: 'effect', label: 'Does', type: 'text' },
+      { id: 'internal', label: 'Internal', type: 'flag' },
+    ],
   },
 ]

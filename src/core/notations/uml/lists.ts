@@ -1,6 +1,7 @@
 import { shareOf, type ListReading } from '../../notation'
 import { readMember } from './syntax/members'
 import { isFault } from './syntax/scan'
+import { readLine as readStateLine } from './states/words'
 import { readLine } from './words'
 
 /** Whether a line is a member with its visibility or type, a tie in our words, or says that it is a class. */
@@ -15,6 +16,12 @@ function isOfClasses(line: string): boolean {
   return !('refused' in read) && read.is === 'association' && read.fields['targetMultiplicity'] !== undefined
 }
 
+/** Whether a line says what leads from one state to another. */
+const isLeading = (line: string): boolean => {
+  const read = /(?:->|→)/.test(line) ? readStateLine(line, 'state') : undefined
+  return read !== undefined && !('refused' in read) && read.is === 'transition'
+}
+
 export const lists: readonly ListReading[] = [
   {
     id: 'classes',
@@ -22,5 +29,12 @@ export const lists: readonly ListReading[] = [
     title: 'The classes',
     picture: 'classes',
     likeness: (lines) => Math.min(1, 1.6 * shareOf(lines, isOfClasses)),
+  },
+  {
+    id: 'states',
+    word: 'states',
+    title: 'The states',
+    picture: 'states',
+    likeness: (lines) => Math.min(1, 2 * shareOf(lines, isLeading)),
   },
 ]

@@ -1,6 +1,7 @@
 import type { Day, Id, Model } from '../../model'
 import type { NumberSheet, SheetRow } from '../../notation'
 import { packageLinks } from './packages'
+import { stateNumbers } from './states/numbers'
 import { classesOn, type ClassModel, type Classifier } from './structure'
 import { typesOf } from './types'
 
@@ -116,4 +117,4 @@ const packages: NumberSheet = {
   chart: { sort: 'bars', key: 'id', label: 'package', values: ['distance', 'instability', 'abstractness'] },
 }
 
-export const numbers: readonly NumberSheet[] = [classes, packages]
+export const numbers: readonly NumberSheet[] = [classes, packages, ...stateNumbers]

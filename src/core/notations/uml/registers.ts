@@ -75,11 +75,15 @@ const sizeOf = (model: Model, row: Id, day: Day): number | undefined => {
   return one && one.attributes.length + one.operations.length + one.literals.length
 }
 
+/** What classes and packages are listed beside. */
+const BOXES = ['classes', 'packages'] as const
+
 export const registers: readonly Register[] = [
   {
     id: 'classes',
     title: 'Classes',
     kind: 'class',
+    pictures: BOXES,
     columns: [
       nameColumn('Class', 150),
       own('class', 'form', 100),
@@ -110,6 +114,7 @@ export const registers: readonly Register[] = [
     id: 'members',
     title: 'Members',
     kind: 'attribute',
+    pictures: BOXES,
     columns: [reference('attribute', 'class', 140), memberColumn, fromColumn, toColumn],
     rows: (model, view, day) =>
       shownIn(model, view, day).classes.flatMap((one) => [
@@ -137,6 +142,7 @@ export const registers: readonly Register[] = [
     id: 'ties',
     title: 'Ties',
     kind: 'class',
+    pictures: BOXES,
     columns: [
       endColumn('source', 'From', 130),
       sortColumn,
@@ -166,6 +172,7 @@ export const registers: readonly Register[] = [
     id: 'packages',
     title: 'Packages',
     kind: 'package',
+    pictures: BOXES,
     columns: [
       nameColumn('Package', 170),
       { ...reference('package', 'package', 150), label: 'In' },

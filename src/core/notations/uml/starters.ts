@@ -1,8 +1,10 @@
-import { starterFrom, type Starter } from '../../notation'
+import { plainView, starterFrom, type Starter } from '../../notation'
 import { handling } from './handling'
 import { outline } from './outline'
+import { stateOutline } from './states/outline'
 
 const starter = starterFrom(outline, handling.view)
+const ofStates = starterFrom(stateOutline, plainView('uml', 'states'), { machine: '' })
 
 export const starters: readonly Starter[] = [
   starter(
@@ -51,5 +53,61 @@ payment  (package)
     is a Payment
     - account : String
     + settle() : Boolean`,
+  ),
+  ofStates(
+    'approval',
+    'A request through its states',
+    'A leave or purchase request from its draft to its answer, with what sends it back',
+    `(initial)
+  -> Draft
+Draft
+  on submit [complete] / tell the approver -> Submitted
+  on submit [not complete] -> Draft
+  on discard -> final
+Submitted  entry: note the day
+  on withdraw -> Draft
+  on decide -> Decision
+  on after 5 days / remind the approver -> Submitted
+Decision  (choice)
+  [amount <= 500] -> Approved
+  [else] -> Second look
+Second look  do: wait for the head
+  on approve -> Approved
+  on refuse / say why -> Draft
+Approved
+  on done -> final
+(final)`,
+  ),
+  ofStates(
+    'device-states',
+    'A device and its two lives',
+    'What a device does and how it is powered, side by side, and what ends both',
+    `(initial)
+  -> On
+On
+  on switch off -> Off
+  on fault / raise the alarm -> Faulty
+  Work  (region)
+    (initial)
+      -> Idle
+    Idle
+      on job -> Busy
+    Busy  do: run the job
+      on job done -> Idle
+      on cancel -> Idle
+  Power  (region)
+    (initial)
+      -> Mains
+    Mains
+      on power lost -> Battery
+    Battery
+      on power back -> Mains
+Off
+  on switch on -> On
+  on scrap -> final
+Faulty
+  on repaired -> On
+  on given up -> final
+(final)`,
   ),
 ]

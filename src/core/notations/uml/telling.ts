@@ -2,7 +2,8 @@ import { type Day, type Entity, type FieldValue, type Id, type Model, type Relat
 import { numbered, referenceName, type OutlineLine } from '../../notation'
 import { classKind } from './kinds'
 import { classesOn, shownIn, type ClassModel, type Classifier, type Package, type Shown } from './structure'
-import { lineOf, typed, type Ref, type Typed, type Within } from './words'
+import type { Ref } from './typed'
+import { lineOf, typed, type Typed, type Within } from './words'
 
 /** A fact with the line that states it. */
 export interface Told {
@@ -60,7 +61,7 @@ export const linesOf = (model: Model, view: Parameters<typeof shownIn>[1], day: 
     text: lineOf(one, within),
   }))
 
-const HIDDEN = new Set(['order', 'class', 'package', 'note', 'alt', 'link'])
+const HIDDEN = new Set(['order', 'class', 'package', 'machine', 'within', 'note', 'alt', 'link'])
 /** What a fact states of itself, but for where it stands. */
 export const ownFields = ({ fields }: Entity | Relation): Record<string, FieldValue> =>
   Object.fromEntries(

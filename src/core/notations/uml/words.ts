@@ -14,6 +14,7 @@ import { CLASS_FORMS } from './kinds'
 import { memberText, readMember, type AttributeText, type OperationText } from './syntax/members'
 import { readMultiplicity } from './syntax/multiplicity'
 import { isFault, parted } from './syntax/scan'
+import { typedFields, type Ref } from './typed'
 
 /** What a line of a class model states. */
 export type LineKind =
@@ -26,12 +27,6 @@ export type LineKind =
   | 'generalization'
   | 'realization'
   | 'dependency'
-
-/** A fact named in a line: the so-manieth of that name. */
-export interface Ref {
-  readonly name: string
-  readonly nth: number
-}
 
 /** A line, read. The same facts have the same line, key by key. */
 export interface Typed {
@@ -60,11 +55,7 @@ export const typed = (
 ): Typed => ({
   is,
   name,
-  fields: Object.fromEntries(
-    Object.entries(fields)
-      .flatMap(([key, value]): [string, FieldValue][] => (value === undefined ? [] : [[key, value]]))
-      .sort(([a], [b]) => (a < b ? -1 : 1)),
-  ),
+  fields: typedFields(fields),
   ...(target ? { target } : {}),
   ...(dates.from === undefined ? {} : { from: dates.from }),
   ...(dates.to === undefined ? {} : { to: dates.to }),

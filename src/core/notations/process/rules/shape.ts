@@ -5,12 +5,15 @@ import {
   setRelation,
   COMMON,
   fix,
+  gapOf,
+  overlapOf,
+  readCondition,
   thresholdOf,
+  type Condition,
   type Fix,
   type Found,
   type Rule,
 } from '../../../notation'
-import { gapOf, overlapOf, readCondition, type Condition } from '../conditions'
 import { UNNAMED } from '../kinds'
 import { levelsOn } from '../levels'
 import { calledNode, eventsDuring, type FlowNode, type Process } from '../structure'

@@ -17,6 +17,8 @@ import {
   unknownType,
 } from './members'
 
+import { stateRules } from '../states/rules'
+
 const kinds = [...entityKinds, ...relationKinds].map(({ id }) => id)
 const everything: Reads = {
   facts: Object.fromEntries(kinds.map((id) => [id, true as const])),
@@ -37,4 +39,5 @@ export const rules: readonly Rule[] = reading(
   attributeShadows,
   isolated,
   packageCycle,
+  ...stateRules,
 )

@@ -1,0 +1,363 @@
+import { describe, expect, it } from 'vitest'
+import { apply, asId, type Day, type Id, type Model } from '../../../src/core/model'
+import type { Outcome, Wish } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
+import { stateOutline } from '../../../src/core/notations/uml/states/outline'
+import { bothHold } from '../../../src/core/notations/uml/states/rules'
+import { cyclomatic } from '../../../src/core/notations/uml/states/numbers'
+import { testPaths } from '../../../src/core/notations/uml/states/tour'
+import { DAY, day } from '../../facts'
+import { findings, mended, named } from '../network/facts'
+import { machineIn, stateModel, statesText, stateView } from './stateFacts'
+
+const BEGIN = '(initial)\n  -> A\n'
+
+interface Case {
+  readonly rule: string
+  /** What is at fault, from a day on; and what is not. */
+  readonly wrong: string
+  readonly right: string
+  readonly says: string
+  readonly fix?: number
+}
+
+const CASES: readonly Case[] = [
+  {
+    rule: 'uml/state-no-initial',
+    wrong: 'A  since 2026-03-01\n  on x -> A',
+    right: `${BEGIN}A\n  on x -> A`,
+    says: 'Nothing says which state of “M” comes first',
+    fix: 0,
+  },
+  {
+    rule: 'uml/state-no-initial',
+    wrong: `${BEGIN}  -> B  since 2026-03-01\nA\n  on x -> B\nB\n  on x -> A`,
+    right: `${BEGIN}A\n  on x -> B\nB\n  (initial)\n    -> C\n  C\n    on y -> A`,
+    says: 'From the beginning of “M” 2 ways lead on',
+    fix: 0,
+  },
+  {
+    rule: 'uml/state-no-initial',
+    wrong: `${BEGIN}A\n  on x -> B\nB\n  on x -> A\n  C  since 2026-03-01`,
+    // What is only entered past its border needs no beginning.
+    right: `${BEGIN}A\n  on x -> C\nB\n  on x -> A\n  C`,
+    says: 'Nothing says which state of “B” comes first',
+    fix: 0,
+  },
+  {
+    rule: 'uml/state-unreachable',
+    wrong: `${BEGIN}A\n  on x -> A\nB  since 2026-03-01\n  on x -> A`,
+    right: `${BEGIN}A\n  on x -> B\nB\n  on x -> A`,
+    says: '“B” is never entered: nothing leads there',
+  },
+  {
+    rule: 'uml/state-unreachable',
+    wrong: `${BEGIN}A\n  on x -> J\n  on y -> B\nB\n  on x -> J  since 2026-03-01\nJ  (join)\n  -> A`,
+    right: `${BEGIN}A\n  on x -> A\n  P  (region)\n    (initial)\n      -> B\n    B\n      -> J\n  Q  (region)\n    (initial)\n      -> C\n    C\n      -> J\nJ  (join)\n  -> A`,
+    says: '“J” is never entered: what meets there is never there together',
+  },
+  {
+    rule: 'uml/state-trap',
+    wrong: `${BEGIN}A\n  on x -> B  since 2026-03-01\n  on y -> A\nB`,
+    right: `${BEGIN}A\n  on x -> B\nB\n  on y -> A`,
+    says: '“B” is entered and never left',
+    fix: 0,
+  },
+  {
+    rule: 'uml/state-trap',
+    wrong: `${BEGIN}A\n  on x -> B  since 2026-03-01\n  on y -> final\nB\n  on z -> C\nC\n  on z -> B\n(final)`,
+    right: `${BEGIN}A\n  on x -> B\n  on y -> final\nB\n  on z -> C\nC\n  on z -> B\n  on y -> A\n(final)`,
+    says: 'From “B”, “C” on, “M” never comes to its end',
+  },
+  {
+    rule: 'uml/state-nondeterministic',
+    wrong: `${BEGIN}A\n  on pay [fare < 10] -> A\n  on pay [fare > 5] -> B  since 2026-03-01\nB\n  on x -> A`,
+    right: `${BEGIN}A\n  on pay [fare < 10] -> A\n  on pay [fare >= 10] -> B\nB\n  on x -> A`,
+    says: 'On “pay” two ways lead from “A”, to “A” and to “B”, and both may be taken: both hold where fare is between 5 and 10',
+    fix: 0,
+  },
+  {
+    rule: 'uml/final-with-outgoing',
+    wrong: `${BEGIN}A\n  on x -> final\n(final)\n  -> A  since 2026-03-01`,
+    right: `${BEGIN}A\n  on x -> final\n(final)`,
+    says: 'From the end something leads to “A”',
+    fix: 0,
+  },
+]
+
+describe.each(CASES)('$rule: $says', ({ rule, wrong, right, says, fix }) => {
+  it('finds what is wrong from the day on which it is, and says it', () => {
+    const model = stateModel(wrong)
+    expect(findings(rule, model, DAY).map(({ message }) => message)).toEqual([expect.stringContaining(says) as string])
+    expect(findings(rule, model, day('2026-02-15'))).toEqual([])
+  })
+  it('finds nothing where nothing is wrong', () => {
+    expect(findings(rule, stateModel(right))).toEqual([])
+  })
+  it('is mended by its fix, where there is one', () => {
+    const [found] = findings(rule, stateModel(wrong))
+    expect(found?.fixes.length === 0).toBe(fix === undefined)
+    if (fix !== undefined) expect(mended(rule, stateModel(wrong), fix)).toEqual([])
+  })
+})
+
+describe('what is played to a finding', () => {
+  it('leads from the beginning into the trap, each moment by what happens', () => {
+    const model = stateModel(`${BEGIN}A\n  on x [ok] -> B\n  on y -> A\nB\n  -> C\nC`)
+    const [found] = findings('uml/state-trap', model)
+    expect(found?.trace?.map(({ words }) => words)).toEqual([
+      'It begins.',
+      'It goes on: now in “A”.',
+      '“x” happens, as ok: now in “B”.',
+      'It goes on: now in “C”.',
+      'Nothing leads out of “C”.',
+    ])
+    for (const { at } of found?.trace ?? [])
+      for (const one of at) expect(model.entities.has(one) || model.relations.has(one)).toBe(true)
+  })
+  it('shows what is entered step by step where a state never is', () => {
+    const model = stateModel(`${BEGIN}A\n  on x -> B\nB\n  on x -> A\nC\n  on x -> A`)
+    const [found] = findings('uml/state-unreachable', model)
+    expect(found?.trace?.map(({ at }) => at.map((one) => model.entities.get(one)?.name))).toEqual([
+      ['initial'],
+      ['A'],
+      ['B'],
+      ['C'],
+    ])
+  })
+})
+
+describe('two guards', () => {
+  it.each([
+    ['a', 'not a', undefined],
+    ['!(paid)', 'paid', undefined],
+    ['x', 'else', undefined],
+    ['else', 'else', 'both say else'],
+    [undefined, 'else', undefined],
+    [undefined, undefined, ''],
+    [undefined, 'x', 'wherever “x” holds'],
+    ['x > 3', 'x <= 3', undefined],
+    ['x >= 3', 'x <= 3', 'both hold where x is 3'],
+    ['1 < x < 5', 'x in {4, 5}', 'nothing says that “1 < x < 5” and “x in {4, 5}” exclude each other'],
+    ['kind in {car, van}', 'kind = bus', undefined],
+    ['kind in {car, van}', 'kind in {van, bus}', 'both hold where kind is van'],
+    ['amount >= price', 'amount < price', undefined],
+    [
+      'amount >= price',
+      'amount <= price',
+      'nothing says that “amount >= price” and “amount <= price” exclude each other',
+    ],
+    ['amount > price', 'amount < cost', 'nothing says that “amount > price” and “amount < cost” exclude each other'],
+    ['a', 'A ', 'they ask the same'],
+    ['a', 'b', 'nothing says that “a” and “b” exclude each other'],
+  ] as const)('“%s” and “%s”: %s', (a, b, holds) => {
+    expect(bothHold(a, b)).toBe(holds)
+    if (holds === undefined) expect(bothHold(b, a)).toBeUndefined()
+  })
+})
+
+describe('one event, one way', () => {
+  const at = (text: string) => findings('uml/state-nondeterministic', stateModel(text)).map(({ message }) => message)
+  it('looks at each event of a list by its name, arguments or not', () => {
+    expect(at(`${BEGIN}A\n  on x, y(a) -> A\n  on Y -> B\nB\n  on x -> A`)).toHaveLength(1)
+  })
+  it('looks at ways that are gone without an event, and at those of a choice', () => {
+    expect(at(`${BEGIN}A\n  -> B\n  [x] -> C\nB\n  on x -> A\nC\n  on x -> A`)).toHaveLength(1)
+    expect(at(`${BEGIN}A\n  on x -> K\nK  (choice)\n  [fare > 3] -> A\n  [fare > 5] -> A\n  [else] -> A`)).toHaveLength(
+      1,
+    )
+  })
+  it('leaves a state within another one to answer first', () => {
+    expect(at(`${BEGIN}A\n  on x -> A\n  (initial)\n    -> B\n  B\n    on x -> B`)).toEqual([])
+  })
+})
+
+let made = 0
+const wishFor = (model: Model, ...selection: readonly Id[]): Wish => ({
+  model,
+  view: stateView(),
+  day: DAY,
+  selection,
+  newId: () => asId(`new${++made}`),
+})
+const done = (model: Model, outcome: Outcome): Model => {
+  if ('refused' in outcome) throw new Error(outcome.refused)
+  return apply(model, outcome.change).model
+}
+const uml = registry.notations.find(({ id }) => id === 'uml')
+const act = (key: string, model: Model, ...selection: readonly Id[]): Model => {
+  const action = uml?.actions.find(({ id }) => id === `states-${key}`)
+  if (!action?.applies(wishFor(model, ...selection))) throw new Error(`“${key}” is not offered`)
+  return done(model, action.run(wishFor(model, ...selection)))
+}
+const gesture = uml?.pictures.find(({ id }) => id === 'states')
+
+describe('actions on states', () => {
+  const begun = () => stateModel(`${BEGIN}A\n  on x -> B\nB\n  on y [ok] / go -> A`)
+  it('go on from a state, into it, and beside it', () => {
+    const model = begun()
+    const a = named(model, 'A')
+    expect(statesText(act('next-state', model, a))).toContain('  -> New state')
+    expect(statesText(act('next-choice', model, a))).toContain('(choice)')
+    expect(statesText(act('inside', model, a))).toContain('  on x -> B\n  (initial)\n    -> New state\n  New state')
+    expect(
+      statesText(act('state', model, a))
+        .split('\n')
+        .at(-1),
+    ).toBe('New state')
+  })
+  it('make regions of what stood in a state', () => {
+    const once = act('inside', begun(), named(begun(), 'A'))
+    const model = act('region', once, named(once, 'A'))
+    expect(statesText(model)).toContain(
+      '  First  (region)\n    (initial)\n      -> New state\n    New state\n  Beside  (region)',
+    )
+  })
+  it('remove a state with what stands in it and what leads there', () => {
+    const once = act('inside', begun(), named(begun(), 'A'))
+    const model = act('remove', once, named(once, 'A'))
+    expect(statesText(model)).toBe('(initial)\nB')
+    expect([...model.relations.values()]).toEqual([])
+  })
+  it('turn a transition round, and refuse what the standard does', () => {
+    const model = begun()
+    const [first, second] = model.relationsOfKind('transition')
+    if (!first || !second) throw new Error('no transitions')
+    expect(statesText(act('turn-round', model, second.id))).toContain('B\n  on x -> A')
+    const turn = uml?.actions.find(({ id }) => id === 'states-turn-round')
+    expect(turn?.run(wishFor(model, first.id))).toEqual({ refused: 'Nothing leads to a beginning.' })
+    const end = stateModel(`${BEGIN}A\n  on x -> final`)
+    expect(gesture?.pull?.({ ...wishFor(end, named(end, 'final')), target: named(end, 'A') }, PULL)).toEqual({
+      refused: 'From an end nothing leads on.',
+    })
+  })
+  it('draw a line to another state, and write at it', () => {
+    const model = begun()
+    const drawn = done(
+      model,
+      gesture?.pull?.({ ...wishFor(model, named(model, 'B')), target: named(model, 'B') }, PULL) ?? NONE,
+    )
+    const line = drawn.relationsOfKind('transition').at(-1)
+    if (!line) throw new Error('no line')
+    const write = (text: string) => gesture?.write?.(wishFor(drawn, line.id), 'text', text) ?? NONE
+    expect(statesText(done(drawn, write('again, more [n < 3] / n++')))).toContain('  on again, more [n < 3] / n++ -> B')
+    expect(write('x [n < 3')).toEqual({ refused: 'At letter 3: “[” is opened and not closed.' })
+    expect(write('x [a] b')).toEqual({
+      refused: 'At letter 7: After the condition comes / and what is done, or nothing.',
+    })
+  })
+  it('drop a state into another one, not into itself nor into an end', () => {
+    const model = begun()
+    const [a, b] = [named(model, 'A'), named(model, 'B')]
+    const drop = (target: Id | undefined, ...moved: readonly Id[]) =>
+      gesture?.drop?.({ ...wishFor(model, ...moved), ...(target === undefined ? {} : { target }) }) ?? NONE
+    const inside = done(model, drop(a, b))
+    expect(inside.entities.get(b)?.fields['within']).toBe(a)
+    expect(gesture?.drop?.({ ...wishFor(inside, a), target: b })).toEqual({
+      refused: 'A state does not stand within itself.',
+    })
+    expect(done(inside, gesture?.drop?.(wishFor(inside, b)) ?? NONE).entities.get(b)?.fields['within']).toBeUndefined()
+  })
+})
+
+const NONE: Outcome = { refused: 'nothing' }
+const PULL = { handle: 'lead', by: { x: 0, y: 0 }, at: { x: 0, y: 0 }, box: { x: 0, y: 0, width: 1, height: 1 } }
+
+describe('the outline of states', () => {
+  const lineOf = (model: Model, text: string) => {
+    const found = stateOutline.lines(model, stateView(), DAY).find((line) => line.text === text)
+    if (!found) throw new Error(`no line “${text}”`)
+    return found.id
+  }
+  const begun = () =>
+    stateModel(`${BEGIN}A  entry: wake\n  on x [n > 1] / go -> B\n  on tick / count\nB\n  on y -> final\n(final)`)
+  it('reads a whole machine, and what it does not understand it names', () => {
+    expect(statesText(begun())).toBe(
+      '(initial)\n  -> A\nA  entry: wake\n  on tick / count\n  on x [n > 1] / go -> B\nB\n  on y -> final\n(final)',
+    )
+    expect(() => stateModel('A\n  on x [n -> B')).toThrow(
+      'Line 2, “on x [n -> B”: At “[n”: “[” is opened and not closed.',
+    )
+    expect(() => stateModel('A\n  on -> B')).toThrow('After “on” an event is missing')
+    expect(() => stateModel('A\n  on a,, b -> B')).toThrow('Between two commas an event is missing')
+    expect(() => stateModel('A\n  on after -> B')).toThrow('After “after” a duration is missing')
+    expect(() => stateModel('A\n  on x /-> B')).toThrow('After / what is done is missing')
+    expect(() => stateModel('A  (stat)')).toThrow('“stat” is no sort of state')
+    expect(() => stateModel('on x -> B')).toThrow('What leads away from a state stands beneath it')
+  })
+  it('writes a line: name, sort, what is done, where it leads', () => {
+    const model = begun()
+    const write = (line: string, text: string) =>
+      stateOutline.write(wishFor(model, asId('x')), lineOf(model, line), text)
+    expect(statesText(done(model, write('A  entry: wake', 'Awake  do: wait')))).toContain('Awake  do: wait\n')
+    expect(statesText(done(model, write('on x [n > 1] / go -> B', 'on x -> C')))).toContain('  on x -> C')
+    expect(statesText(done(model, write('on tick / count', 'on tick / count -> B')))).toContain(
+      '  on tick / count -> B',
+    )
+    expect(write('on y -> final', 'B2')).toMatchObject({
+      refused: expect.stringContaining('a line of its own') as string,
+    })
+  })
+  it('puts a line in its place, in and out', () => {
+    const model = begun()
+    const added = done(model, stateOutline.insert(wishFor(model), lineOf(model, 'A  entry: wake'), 'Next'))
+    expect(statesText(added)).toContain('go -> B\nNext\nB')
+    const inner = done(added, stateOutline.indent(wishFor(added), lineOf(added, 'Next')))
+    expect(statesText(inner)).toContain('go -> B\n  Next\nB')
+    expect(statesText(done(inner, stateOutline.outdent(wishFor(inner), lineOf(inner, 'Next'))))).toContain('\nNext\n')
+    expect(stateOutline.indent(wishFor(model), lineOf(model, 'A  entry: wake'))).toMatchObject({
+      refused: 'Nothing stands in a initial.',
+    })
+    expect(statesText(done(model, stateOutline.move(wishFor(model), lineOf(model, 'B'), -1)))).toMatch(
+      /B\n {2}on y -> final\nA/,
+    )
+    expect(statesText(done(model, stateOutline.remove(wishFor(model), lineOf(model, 'B'))))).not.toContain('B')
+  })
+  it('a name leads to what stands beside it before anything else of that name', () => {
+    const model = stateModel(
+      `${BEGIN}A\n  on x -> C\n  (initial)\n    -> B\n  B\n    on y -> C\n    on z -> C #2\n  C\nC`,
+    )
+    const [inner, outer] = machineIn(model).vertices.filter(({ name }) => name === 'C')
+    const b = machineIn(model).vertices.find(({ name }) => name === 'B')
+    expect(b?.out.map(({ target }) => target)).toEqual([inner, outer])
+    expect(machineIn(model).vertices.find(({ name }) => name === 'A')?.out[0]?.target).toBe(outer)
+  })
+  it('states within themselves stand outside, and nothing is lost', () => {
+    const model = stateModel('A\n  B\n    C')
+    const circle = apply(model, {
+      label: 'A circle',
+      steps: [{ do: 'set-entity', id: named(model, 'A'), path: 'fields.within', value: named(model, 'C') }],
+    }).model
+    expect(
+      machineIn(circle)
+        .vertices.map(({ name }) => name)
+        .sort(),
+    ).toEqual(['A', 'B', 'C'])
+  })
+})
+
+describe('numbers of states', () => {
+  it('counts ways through (McCabe): transitions − vertices + 2', () => {
+    expect(cyclomatic(machineIn(stateModel(`${BEGIN}A\n  on x -> B\n  on y -> B\nB\n  -> final\n(final)`)))).toBe(2)
+  })
+  it('test paths take every transition, and no path ends in a choice', () => {
+    const model = stateModel(
+      `${BEGIN}A\n  on x -> K\nK  (choice)\n  [a] -> B\n  [else] -> C\nB\n  on back -> A\nC\n  on stop -> final\n(final)`,
+    )
+    const paths = testPaths(machineIn(model))
+    expect(paths.map(({ triggers }) => triggers)).toEqual([['x', 'back', 'x', 'stop']])
+    expect(paths.flatMap(({ taken }) => taken)).toHaveLength(7)
+  })
+  it('are sheets of their own, for every machine', () => {
+    const model = stateModel(`${BEGIN}A\n  on x -> A`)
+    const sheet = (key: string) => uml?.numbers.find(({ id }) => id === key)?.rows(model, DAY)
+    expect(sheet('states')).toEqual([{ id: 'm', machine: 'M', states: 1, transitions: 2, cyclomatic: 2 }])
+    expect(sheet('paths')).toEqual([{ id: 'm', machine: 'M', path: 1, transitions: 2, triggers: 'x' }])
+    expect(sheet('states')).not.toEqual(
+      uml?.numbers
+        .find(({ id }) => id === 'states')
+        ?.rows(model, '1999-01-01' as Day)
+        .slice(1),
+    )
+  })
+})

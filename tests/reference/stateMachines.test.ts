@@ -1,0 +1,354 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { asId, Model, type Entity, type Id, type Relation } from '../../src/core/model'
+import { runsOf, whereActive } from '../../src/core/notations/uml/states/runs'
+import { machinesOn, type Machine } from '../../src/core/notations/uml/states/structure'
+import { bothHold } from '../../src/core/notations/uml/states/rules'
+import { testPaths } from '../../src/core/notations/uml/states/tour'
+import { DAY } from '../facts'
+
+/**
+ * State machines against brute force: an interpreter of UML 2.5.1, 14.2.3 that knows nothing of ours, walks at random and by every step, and keeps
+ * for each region what is active in it.
+ */
+
+interface Drawn {
+  readonly states: readonly { readonly form: number; readonly within: number; readonly region: number }[]
+  readonly leads: readonly {
+    readonly from: number
+    readonly to: number
+    readonly event: number
+    readonly guard: boolean
+  }[]
+}
+const drawn: fc.Arbitrary<Drawn> = fc.record({
+  states: fc.array(fc.record({ form: fc.nat(9), within: fc.nat(9), region: fc.nat(2) }), {
+    minLength: 1,
+    maxLength: 8,
+  }),
+  leads: fc.array(fc.record({ from: fc.nat(9), to: fc.nat(9), event: fc.nat(3), guard: fc.boolean() }), {
+    maxLength: 14,
+  }),
+})
+const FORMS = ['state', 'state', 'state', 'state', 'state', 'state', 'choice', 'final', 'junction', 'state'] as const
+
+/** A machine with regions in some states, a beginning in every region, and every transition that the standard allows. */
+function machineOf({ states, leads }: Drawn): Machine {
+  const entities: Entity[] = [{ id: asId('m'), kind: 'machine', name: 'M', fields: {} }]
+  const relations: Relation[] = []
+  const holderOf: (Id | undefined)[] = []
+  const put = (key: string, kind: string, fields: Entity['fields']) => {
+    entities.push({ id: asId(key), kind, name: key, fields: { machine: 'm', ...fields } })
+  }
+  const begun = new Set<string>()
+  states.forEach(({ form, within, region }, at) => {
+    const outer = within < at && FORMS[states[within]?.form ?? 0] === 'state' ? within : undefined
+    const isSplit = outer !== undefined && region > 0
+    const holder = outer === undefined ? undefined : isSplit ? `s${outer}r${region}` : `s${outer}`
+    if (isSplit && !entities.some(({ id }) => id === holder)) put(holder ?? '', 'region', { within: `s${outer}` })
+    put(`s${at}`, 'state', { form: FORMS[form] ?? 'state', ...(holder === undefined ? {} : { within: holder }) })
+    holderOf[at] = holder === undefined ? undefined : asId(holder)
+    if (begun.has(holder ?? '') || FORMS[form] === 'final') return
+    begun.add(holder ?? '')
+    put(`i${at}`, 'state', { form: 'initial', ...(holder === undefined ? {} : { within: holder }) })
+    relations.push({
+      id: asId(`b${at}`),
+      kind: 'transition',
+      source: asId(`i${at}`),
+      target: asId(`s${at}`),
+      fields: {},
+    })
+  })
+  leads.forEach(({ from, to, event, guard }, at) => {
+    const [a, b] = [from % states.length, to % states.length]
+    if (FORMS[states[a]?.form ?? 0] === 'final') return
+    const isPassed = FORMS[states[a]?.form ?? 0] !== 'state'
+    relations.push({
+      id: asId(`t${at}`),
+      kind: 'transition',
+      source: asId(`s${a}`),
+      target: asId(`s${b}`),
+      fields: { ...(isPassed || event === 0 ? {} : { trigger: `e${event}` }), ...(guard ? { guard: `g${at}` } : {}) },
+    })
+  })
+  const found = machinesOn(Model.of({ entities, relations }), DAY).get(asId('m'))
+  if (!found) throw new Error('no machine')
+  return found
+}
+
+/** For every region that is entered, the vertex that is active in it. */
+type Tree = ReadonlyMap<string, string>
+
+/** The brute force: parents by name, regions by the holder’s identity, steps by the letter of the standard. */
+class Interpreter {
+  readonly #form = new Map<string, string>()
+  /** The region that each vertex stands in, and the vertex that each region belongs to. */
+  readonly #region = new Map<string, string>()
+  readonly #owner = new Map<string, string>()
+  readonly #regions = new Map<string, Set<string>>()
+  readonly #initial = new Map<string, string>()
+  readonly #leads: { id: string; from: string; to: string; event: string | undefined; guard: boolean }[]
+
+  constructor(machine: Machine) {
+    for (const one of machine.vertices) {
+      const region = String(one.entity.fields['within'] ?? 'top')
+      const owner = region.replace(/r\d$/, '')
+      this.#form.set(one.id, one.form)
+      this.#region.set(one.id, region)
+      if (region !== 'top') {
+        this.#owner.set(region, owner)
+        this.#regions.set(owner, (this.#regions.get(owner) ?? new Set()).add(region))
+      }
+      if (one.form === 'initial') this.#initial.set(region, one.id)
+    }
+    for (const [id, region] of machine.regionById)
+      if (region.owner) {
+        this.#owner.set(id, region.owner.id)
+        this.#regions.set(region.owner.id, (this.#regions.get(region.owner.id) ?? new Set()).add(id))
+      }
+    this.#leads = machine.transitions.map(({ id, source, target, triggers, guard }) => ({
+      id,
+      from: source.id,
+      to: target.id,
+      event: triggers[0],
+      guard: guard !== undefined,
+    }))
+  }
+
+  begin(): Tree | undefined {
+    const initial = this.#initial.get('top')
+    return initial === undefined ? undefined : new Map([['top', initial]])
+  }
+
+  /** All regions around a vertex, the innermost first. */
+  #around(vertex: string): string[] {
+    const found: string[] = []
+    for (let at: string | undefined = vertex; at !== undefined;) {
+      const region: string = this.#region.get(at) ?? 'top'
+      found.push(region)
+      at = region === 'top' ? undefined : this.#owner.get(region)
+    }
+    return found
+  }
+
+  isActive = (tree: Tree, vertex: string): boolean => tree.get(this.#region.get(vertex) ?? 'top') === vertex
+
+  #isPassing = (vertex: string) => ['initial', 'choice', 'junction'].includes(this.#form.get(vertex) ?? '')
+
+  /** Enters a vertex as what is active in its region, with what stands in it from the beginning. */
+  #enter(tree: Map<string, string>, vertex: string): void {
+    tree.set(this.#region.get(vertex) ?? 'top', vertex)
+    for (const region of this.#regions.get(vertex) ?? []) {
+      const initial = this.#initial.get(region)
+      if (initial !== undefined) this.#enter(tree, initial)
+    }
+  }
+
+  /** Everything that can happen: whichever guards hold, and one transition at a time. */
+  steps(tree: Tree): { id: string; tree: Tree }[] {
+    const active = [...tree.values()]
+    if (this.#form.get(tree.get('top') ?? '') === 'final') return []
+    const passing = active.filter(this.#isPassing)
+    return this.#leads.flatMap(({ id, from, to, event }) => {
+      if (!this.isActive(tree, from) || (passing.length > 0 && !passing.includes(from))) return []
+      const regions = [...(this.#regions.get(from) ?? [])]
+      const isDone = regions.every((region) => this.#form.get(tree.get(region) ?? '') === 'final')
+      if (event === undefined && !isDone) return []
+      if (event !== undefined && this.#isTaken(tree, from, event)) return []
+      const [sources, targets] = [this.#around(from), this.#around(to)]
+      const common = sources.find((region) => targets.includes(region)) ?? 'top'
+      const next = new Map([...tree].filter(([region]) => !this.#isWithin(region, common)))
+      // From the outside in: each state on the way is entered, and so are its other regions, from the beginning.
+      const line = [to, ...targets.slice(0, targets.indexOf(common)).map((region) => this.#owner.get(region) ?? '')]
+      line.reverse().forEach((vertex, at) => {
+        next.set(this.#region.get(vertex) ?? 'top', vertex)
+        const inner = line[at + 1]
+        for (const region of this.#regions.get(vertex) ?? []) {
+          const initial = this.#initial.get(region)
+          if ((inner === undefined || this.#region.get(inner) !== region) && initial !== undefined)
+            this.#enter(next, initial)
+        }
+      })
+      return [{ id, tree: next }]
+    })
+  }
+
+  /** Whether a region is another one or lies somewhere in it. */
+  #isWithin(region: string, outer: string): boolean {
+    for (let at: string | undefined = region; at !== undefined;) {
+      if (at === outer) return true
+      const owner: string | undefined = at === 'top' ? undefined : this.#owner.get(at)
+      at = owner === undefined ? undefined : this.#region.get(owner)
+    }
+    return false
+  }
+
+  /** Whether something active further inside answers to an event whatever holds. */
+  #isTaken(tree: Tree, outer: string, event: string): boolean {
+    return this.#leads.some(
+      (one) =>
+        one.event === event &&
+        !one.guard &&
+        one.from !== outer &&
+        this.isActive(tree, one.from) &&
+        this.#around(one.from).some((region) => this.#owner.get(region) === outer),
+    )
+  }
+
+  /** Every standing from the beginning. */
+  all(most: number): { trees: Map<string, Tree>; taken: Set<string> } {
+    const trees = new Map<string, Tree>()
+    const taken = new Set<string>()
+    const first = this.begin()
+    const open = first ? [first] : []
+    const key = (tree: Tree) => JSON.stringify([...tree].sort())
+    for (const tree of open) trees.set(key(tree), tree)
+    for (let tree = open.pop(); tree && trees.size < most; tree = open.pop())
+      for (const { id, tree: next } of this.steps(tree)) {
+        taken.add(id)
+        if (trees.has(key(next))) continue
+        trees.set(key(next), next)
+        open.push(next)
+      }
+    return { trees, taken }
+  }
+}
+
+const MOST = 3000
+const seeded = { seed: 2026, numRuns: 400 }
+
+describe('what a machine comes to', () => {
+  it('is what brute force comes to, state by state and transition by transition', () => {
+    let count = 0
+    fc.assert(
+      fc.property(drawn, (plan) => {
+        const machine = machineOf(plan)
+        const brute = new Interpreter(machine)
+        const { trees, taken } = brute.all(MOST)
+        if (trees.size >= MOST) return
+        const runs = runsOf(machine, 4 * MOST)
+        const ours = [...whereActive(runs).keys()].sort()
+        const theirs = machine.vertices.flatMap(({ id }) =>
+          [...trees.values()].some((tree) => brute.isActive(tree, id)) ? [id] : [],
+        )
+        expect(ours).toEqual(theirs.sort())
+        const happened = new Set(runs.happenings.flat().flatMap((one) => one.taken.map(({ id }) => id as string)))
+        expect([...happened].sort()).toEqual([...taken].sort())
+        expect(runs.standings).toHaveLength(trees.size)
+        if (trees.size > 3) count++
+      }),
+      seeded,
+    )
+    expect(count).toBeGreaterThan(100)
+  })
+})
+
+describe('test paths', () => {
+  it('are ways that brute force can go, and take together whatever it can take', () => {
+    fc.assert(
+      fc.property(drawn, (plan) => {
+        const machine = machineOf(plan)
+        const brute = new Interpreter(machine)
+        const { trees, taken } = brute.all(300)
+        if (trees.size >= 300) return
+        const paths = testPaths(machine)
+        expect([...new Set(paths.flatMap((one) => one.taken.map(({ id }) => id as string)))].sort()).toEqual(
+          [...taken].sort(),
+        )
+        for (const path of paths) {
+          // Several standings may follow one transition only where regions are entered; here each has one.
+          let tree = brute.begin()
+          for (const { id } of path.taken) tree = tree && brute.steps(tree).find((step) => step.id === id)?.tree
+          expect(tree).toBeDefined()
+        }
+      }),
+      seeded,
+    )
+  })
+
+  it('are no longer than a tour that is found by trying, of machines without regions', () => {
+    const flat = fc.record({
+      states: fc.constantFrom(2, 3, 4),
+      leads: fc.array(fc.tuple(fc.nat(3), fc.nat(3)), { minLength: 1, maxLength: 6 }),
+    })
+    fc.assert(
+      fc.property(flat, ({ states, leads }) => {
+        const machine = machineOf({
+          states: Array.from({ length: states }, () => ({ form: 0, within: 9, region: 0 })),
+          leads: leads.map(([from, to], at) => ({ from, to, event: 1 + at, guard: false })),
+        })
+        const { standings } = runsOf(machine)
+        if (standings.length === 0) return
+        const length = testPaths(machine).reduce((sum, { taken }) => sum + taken.length, 0)
+        expect(length).toBe(shortestByTrying(machine))
+      }),
+      { seed: 2026, numRuns: 120 },
+    )
+  })
+})
+
+/** The fewest transitions with which every one that can be taken is, beginning anew from any state for nothing: breadth first over all subsets. */
+function shortestByTrying(machine: Machine): number {
+  const arcs = machine.transitions
+  const reached = new Set<string>(['initial'])
+  const initial = machine.vertices.find(({ form }) => form === 'initial')
+  const key = (at: string, done: number) => `${at} ${done}`
+  const start = initial?.id ?? ''
+  for (let grown = true; grown;) {
+    grown = false
+    for (const { source, target } of arcs)
+      if ((source.id === start || reached.has(source.id)) && !reached.has(target.id)) {
+        reached.add(target.id)
+        grown = true
+      }
+  }
+  const all = arcs.reduce(
+    (sum, { source }, at) => (source.id === start || reached.has(source.id) ? sum | (1 << at) : sum),
+    0,
+  )
+  const seen = new Set([key(start, 0)])
+  let wave: { at: string; done: number }[] = [{ at: start, done: 0 }]
+  for (let length = 0; wave.length > 0; length++) {
+    if (wave.some(({ done }) => done === all)) return length
+    const next: { at: string; done: number }[] = []
+    for (const { at, done } of wave)
+      arcs.forEach(({ source, target }, index) => {
+        // From a state one may begin anew, which costs nothing.
+        if (source.id !== at && source.id !== start) return
+        const one = { at: target.id as string, done: done | (1 << index) }
+        if (seen.has(key(one.at, one.done))) return
+        seen.add(key(one.at, one.done))
+        next.push(one)
+      })
+    wave = next
+  }
+  return -1
+}
+
+describe('guards that compare a field with numbers', () => {
+  const sign = fc.constantFrom('<', '<=', '>', '>=', '=', '!=')
+  const guard = fc.tuple(sign, fc.integer({ min: -3, max: 3 }))
+  const holds = ([how, than]: [string, number], value: number): boolean =>
+    how === '<'
+      ? value < than
+      : how === '<='
+        ? value <= than
+        : how === '>'
+          ? value > than
+          : how === '>='
+            ? value >= than
+            : how === '='
+              ? value === than
+              : value !== than
+  it('are said to hold together where some number is tried for which they do', () => {
+    fc.assert(
+      fc.property(guard, guard, (a, b) => {
+        // Between any two numbers that are compared there is a half.
+        const tried = Array.from({ length: 33 }, (_, at) => (at - 16) / 4)
+        const both = tried.some((value) => holds(a, value) && holds(b, value))
+        expect(bothHold(`n ${a[0]} ${a[1]}`, `n ${b[0]} ${b[1]}`) !== undefined).toBe(both)
+      }),
+      { seed: 2026, numRuns: 600 },
+    )
+  })
+})
