@@ -4,6 +4,7 @@ import { classFacts, classViews } from './classes'
 import { networkFacts, networkViews } from './network'
 import { planFacts } from './plans'
 import { processFacts } from './processes'
+import { sequenceFacts, sequenceViews } from './sequences'
 import { stateFacts, stateViews } from './states'
 
 interface Row {
@@ -104,6 +105,7 @@ export function marramSoundFerries(): Model {
   const network = networkFacts(systems)
   const software = classFacts(systems)
   const states = stateFacts()
+  const sequences = sequenceFacts(software.entities)
   const plans = planFacts((name) => {
     const found = people.get(name)
     if (!found) throw new RangeError(`the demo has no “${name}”`)
@@ -122,6 +124,7 @@ export function marramSoundFerries(): Model {
       ...network.entities,
       ...software.entities,
       ...states.entities,
+      ...sequences.entities,
     ],
     relations: [
       ...relations,
@@ -199,6 +202,7 @@ function views(): View[] {
     ...networkViews,
     ...classViews,
     ...stateViews,
+    ...sequenceViews,
   ]
 }
 

@@ -53,6 +53,7 @@ describe('a list that is typed or pasted', () => {
       'devices',
       'classes',
       'states',
+      'messages',
     ])
     expect(begun('').model.name).toBe('New workspace')
   })

@@ -14,6 +14,7 @@ const LOOKALIKES =
 rest (otherwise)|(zone)|x  (zone, trust low)|(subnet 10.0.0.0/24)|a to b c|port p|p1|flow to x|flow to x y|hosts x|sw-1 #2|10.0.0.1|x firewall|switch
 allow tcp 443 from a to b|deny any from any to any|any|critical|at x|in A1 u 2|called: x|model: y|since 2027-01-01|10G|x critical|x 10.0.0.1/24
 on x|on hold -> b|-> x|[a] -> b|/ y|on a [b] / c|(initial)|final|x  (choice)|x  entry: y|after 3 -> x|a #2|→ b
+either|or x|if a|while|at once|meanwhile y|a asks b|a tells b: c|x ends y|a : b|c:|b (actor)|(lifeline)|…|at once b
 wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
     /[|\n]/,
   )
@@ -613,6 +614,61 @@ const stateMachines = fc
     return { model: Model.of({ entities, relations }), ground: [] }
   })
 
+/** Messages of every sort in fragments within fragments, between lifelines that may have one name. */
+const sequences = fc
+  .record({
+    lifelines: fc.array(fc.record({ actor: fc.boolean(), dated: fc.nat(5) }), { minLength: 1, maxLength: 4 }),
+    events: fc.array(
+      fc.record({
+        what: fc.nat(12),
+        from: fc.nat(5),
+        to: fc.nat(5),
+        within: fc.nat(9),
+        says: fc.option(name),
+        dated: fc.nat(5),
+      }),
+      { minLength: 1, maxLength: 9 },
+    ),
+  })
+  .chain((plan) => names(plan.lifelines.length).map((called) => ({ ...plan, called })))
+  .map(({ lifelines, events, called }): Case => {
+    const interaction = 'interaction'
+    const SORTS = ['asks', 'tells', 'answers', 'makes', 'ends'] as const
+    const OPERANDS = ['either', 'or', 'if', 'while', 'at once', 'meanwhile'] as const
+    const dates = (dated: number) =>
+      dated === 1 ? { from: asDay('2020-01-01') } : dated === 2 ? { to: asDay('2031-01-01') } : {}
+    const entities: Entity[] = [entity('interaction', 'interaction', 'I', {})]
+    lifelines.forEach(({ actor, dated }, at) =>
+      entities.push({
+        ...entity(`l${at}`, 'lifeline', (called[at] ?? '').trim(), {
+          ...(actor ? { actor: true } : {}),
+          interaction,
+          order: at,
+        }),
+        ...dates(dated),
+      }),
+    )
+    events.forEach(({ what, from, to, within, says, dated }, at) => {
+      const operand = OPERANDS[what]
+      const holder: Fields =
+        within < at && OPERANDS[events[within]?.what ?? 99] !== undefined ? { within: `e${within}` } : {}
+      const common = { ...holder, interaction, order: at }
+      const words = says === null ? '…' : says.trim()
+      entities.push({
+        ...(operand === undefined
+          ? entity(`e${at}`, 'call', words, {
+              from: `l${from % lifelines.length}`,
+              to: `l${to % lifelines.length}`,
+              ...(what % 5 === 0 ? {} : { sort: SORTS[what % 5] ?? 'asks' }),
+              ...common,
+            })
+          : entity(`e${at}`, 'operand', words, { sort: operand, ...common })),
+        ...dates(dated),
+      })
+    })
+    return { model: Model.of({ entities }), ground: [] }
+  })
+
 const laws: readonly Law[] = [
   {
     says: 'who holds which position, acting or not, and who reports to or assists whom',
@@ -788,6 +844,41 @@ const laws: readonly Law[] = [
           .flatMap((line) => model.entities.get(line) ?? [])
           .map((one) => [one.kind, one.name, own(one), place(one.fields['within'] as Id)]),
         sorted(model.relationsOfKind('transition').map((one) => [place(one.source), place(one.target), own(one)])),
+      ]
+    },
+  },
+  {
+    says: 'sequences',
+    notation: 'uml',
+    view: view('uml', 'sequence', { interaction: 'interaction' }),
+    cases: sequences,
+    stated: (model, lines) => {
+      const all = [...model.entities.values()].filter(({ kind }) => kind !== 'interaction')
+      const ordered = [...all].sort((a, b) => Number(a.fields['order']) - Number(b.fields['order']))
+      const lifelines = ordered.filter(({ kind }) => kind === 'lifeline')
+      const place = placesIn(lines)
+      const side = (value: unknown) => lifelines.findIndex(({ id: one }) => one === value)
+      return [
+        lifelines
+          // One that says nothing and that nobody turns to is told by no line.
+          .filter(
+            ({ id: one }) =>
+              lines.includes(one) || ordered.some(({ fields }) => fields['from'] === one || fields['to'] === one),
+          )
+          .map((one) => [one.name, picked(one, 'actor'), one.from, one.to]),
+        lines
+          .flatMap((line) => model.entities.get(line) ?? [])
+          .filter(({ kind }) => kind !== 'lifeline')
+          .map((one) => [
+            one.kind,
+            one.name,
+            picked(one, 'sort'),
+            side(one.fields['from']),
+            side(one.fields['to']),
+            place(one.fields['within'] as Id),
+            one.from,
+            one.to,
+          ]),
       ]
     },
   },

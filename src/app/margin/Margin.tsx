@@ -70,11 +70,13 @@ export function Margin() {
       </section>
       {measured && (
         <section aria-labelledby="numbers-title" className="px-4 py-2.5">
-          <div className="flex justify-between">
+          <div className="flex justify-between gap-4">
             <h3 id="numbers-title" className="caps">
               Numbers
             </h3>
-            <span className="caps">{measured.of}</span>
+            <span className="caps min-w-0 truncate" title={measured.of}>
+              {measured.of}
+            </span>
           </div>
           <dl className="mt-1 grid grid-cols-[96px_1fr] gap-y-[3px]" data-testid="numbers">
             {measured.list.map(({ label, value }) => (

@@ -7,6 +7,11 @@ import { entityKinds, relationKinds } from './kinds'
 import { lists } from './lists'
 import { outline as classOutline } from './outline'
 import { packageColumn, registers } from './registers'
+import { sequenceActions } from './sequences/actions'
+import { sequenceGestures } from './sequences/gestures'
+import { sequenceOutline } from './sequences/outline'
+import { sequenceRegisters } from './sequences/registers'
+import { interaction } from './sequences/structure'
 import { machineOf, stateActions } from './states/actions'
 import { stateGestures } from './states/gestures'
 import { stateOutline } from './states/outline'
@@ -27,7 +32,7 @@ const TIES: Readonly<Record<string, readonly Column[]>> = {
 }
 
 /** Every picture is written in its own way. */
-const OUTLINES: Readonly<Record<string, Outline>> = { states: stateOutline }
+const OUTLINES: Readonly<Record<string, Outline>> = { states: stateOutline, sequence: sequenceOutline }
 const outlineFor = ({ picture }: { readonly picture: string }): Outline => OUTLINES[picture] ?? classOutline
 const by =
   <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
@@ -61,20 +66,25 @@ export const handling: Handling = {
   chapter: 'Software',
   entityKinds,
   relationKinds,
-  pictures: [classes, packages, stateGestures],
+  pictures: [classes, packages, stateGestures, sequenceGestures],
   scope: [
     { id: 'package', label: 'Package', type: 'reference', refers: ['package'], hidden: true },
     { id: 'class', label: 'Neighbours of', type: 'reference', refers: ['class'], hidden: true },
     machine.field,
+    interaction.field,
   ],
-  actions: [...beside(['classes', 'packages'], actions), ...beside(['states'], stateActions)],
-  registers: [...registers, ...stateRegisters],
+  actions: [
+    ...beside(['classes', 'packages'], actions),
+    ...beside(['states'], stateActions),
+    ...beside(['sequence'], sequenceActions),
+  ],
+  registers: [...registers, ...stateRegisters, ...sequenceRegisters],
   outline,
   lists,
   describe,
   ties: (_model: Model, { kind }: Entity) => TIES[kind] ?? [],
   view: plainView('uml', 'classes'),
-  blank: { package: '', machine: '' },
+  blank: { package: '', machine: '', interaction: '' },
 }
 
 function describe(model: Model, id: Id, day: Day): string | undefined {
@@ -94,6 +104,13 @@ function describe(model: Model, id: Id, day: Day): string | undefined {
     return `Package · ${count} ${count === 1 ? 'class' : 'classes'}`
   }
   if (entity?.kind === 'machine') return 'State machine'
+  if (entity?.kind === 'interaction') return 'Sequence'
+  if (entity?.kind === 'lifeline') return entity.fields['actor'] === true ? 'Actor' : 'Lifeline'
+  if (entity?.kind === 'operand') return 'Fragment'
+  if (entity?.kind === 'call') {
+    const end = (field: string) => model.entities.get(String(entity.fields[field] ?? '') as Id)?.name ?? '…'
+    return `Message of ${end('from')} to ${end('to')}`
+  }
   if (entity?.kind === 'state' || entity?.kind === 'region') {
     const sort = entity.kind === 'region' ? 'Region' : capital(String(entity.fields['form'] ?? 'state'))
     const home = machineOf({ model, day }, id)

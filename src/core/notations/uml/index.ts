@@ -5,6 +5,7 @@ import { measuresOf } from './measures'
 import { numbers } from './numbers'
 import { classes } from './pictures/classes'
 import { packages } from './pictures/packages'
+import { sequence } from './pictures/sequence'
 import { states } from './pictures/states'
 import { rules } from './rules'
 import { starters } from './starters'
@@ -12,7 +13,7 @@ import { starters } from './starters'
 /** What software is made of, on any day. */
 export const uml: Notation = {
   ...handling,
-  pictures: [classes, packages, states],
+  pictures: [classes, packages, states, sequence],
   rules,
   numbers,
   measures: measuresOf,

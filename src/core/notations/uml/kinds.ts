@@ -44,6 +44,23 @@ export const STATE_FORMS = [
 ] as const
 export type StateForm = (typeof STATE_FORMS)[number]
 
+/** What a message does (UML 2.5.1, 17.4.3): calls and waits, sends and goes on, answers, creates, destroys. */
+export const CALL_SORTS = ['asks', 'tells', 'answers', 'makes', 'ends'] as const
+export type CallSort = (typeof CALL_SORTS)[number]
+
+/** How what stands in an operand comes about (UML 2.5.1, 17.6.3): alt, opt, loop, par; “or” and “meanwhile” go on with the one before them. */
+export const OPERANDS = ['either', 'or', 'if', 'while', 'at once', 'meanwhile'] as const
+export type OperandSort = (typeof OPERANDS)[number]
+
+export const interactionField: Field = {
+  id: 'interaction',
+  label: 'Sequence',
+  type: 'reference',
+  refers: ['interaction'],
+  place: true,
+}
+const inOperand: Field = { id: 'within', label: 'Within', type: 'reference', refers: ['operand'], place: true }
+
 export const machineField: Field = {
   id: 'machine',
   label: 'State machine',
@@ -129,6 +146,39 @@ export const entityKinds: readonly Kind[] = [
     title: 'Region',
     plural: 'Regions',
     fields: [{ id: 'within', label: 'Within', type: 'reference', refers: ['state'], place: true }, machineField, order],
+  },
+  { id: 'interaction', title: 'Sequence', plural: 'Sequences', fields: [order] },
+  {
+    id: 'lifeline',
+    title: 'Lifeline',
+    plural: 'Lifelines',
+    fields: [
+      { id: 'class', label: 'Class', type: 'reference', refers: ['class'] },
+      { id: 'actor', label: 'Actor', type: 'flag' },
+      interactionField,
+      order,
+    ],
+  },
+  {
+    id: 'call',
+    title: 'Message',
+    plural: 'Messages',
+    nameField: { id: 'text', label: 'Says' },
+    fields: [
+      { id: 'from', label: 'Of', type: 'reference', refers: ['lifeline'] },
+      { id: 'sort', label: 'Sort', type: 'choice', choices: CALL_SORTS },
+      { id: 'to', label: 'To', type: 'reference', refers: ['lifeline'] },
+      inOperand,
+      interactionField,
+      order,
+    ],
+  },
+  {
+    id: 'operand',
+    title: 'Fragment',
+    plural: 'Fragments',
+    nameField: { id: 'guard', label: 'If' },
+    fields: [{ id: 'sort', label: 'Sort', type: 'choice', choices: OPERANDS }, inOperand, interactionField, order],
   },
 ]
 

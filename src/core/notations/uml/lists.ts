@@ -1,6 +1,7 @@
 import { shareOf, type ListReading } from '../../notation'
 import { readMember } from './syntax/members'
 import { isFault } from './syntax/scan'
+import { readLine as readCallLine } from './sequences/words'
 import { readLine as readStateLine } from './states/words'
 import { readLine } from './words'
 
@@ -22,6 +23,12 @@ const isLeading = (line: string): boolean => {
   return read !== undefined && !('refused' in read) && read.is === 'transition'
 }
 
+/** Whether a line says who asks, tells or answers whom. */
+const isSaying = (line: string): boolean => {
+  const read = /\s(?:asks|tells|answers|makes|ends)\s/i.test(line) ? readCallLine(line) : undefined
+  return read !== undefined && !('refused' in read) && read.is === 'call'
+}
+
 export const lists: readonly ListReading[] = [
   {
     id: 'classes',
@@ -36,5 +43,12 @@ export const lists: readonly ListReading[] = [
     title: 'The states',
     picture: 'states',
     likeness: (lines) => Math.min(1, 2 * shareOf(lines, isLeading)),
+  },
+  {
+    id: 'messages',
+    word: 'messages',
+    title: 'The sequence',
+    picture: 'sequence',
+    likeness: (lines) => Math.min(1, 2 * shareOf(lines, isSaying)),
   },
 ]

@@ -2,6 +2,7 @@ import type { Day, Id, Model, View } from '../../model'
 import type { Measure } from '../../notation'
 import { couplingsOf, depthOf } from './numbers'
 import { packageLinks } from './packages'
+import { sequenceMeasures } from './sequences/measures'
 import { stateMeasures } from './states/measures'
 import { classesOn, shownIn } from './structure'
 
@@ -15,6 +16,7 @@ export function measuresOf(
   view: View,
 ): { of: string; list: readonly Measure[] } {
   if (view.picture === 'states') return stateMeasures(model, day, selected, view)
+  if (view.picture === 'sequence') return sequenceMeasures(model, day, selected, view)
   const all = classesOn(model, day)
   const fact = selected === undefined ? undefined : model.entities.get(selected)
   const owner = fact?.fields['class']

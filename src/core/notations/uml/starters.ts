@@ -1,9 +1,11 @@
 import { plainView, starterFrom, type Starter } from '../../notation'
 import { handling } from './handling'
 import { outline } from './outline'
+import { sequenceOutline } from './sequences/outline'
 import { stateOutline } from './states/outline'
 
 const starter = starterFrom(outline, handling.view)
+const ofMessages = starterFrom(sequenceOutline, plainView('uml', 'sequence'), { interaction: '' })
 const ofStates = starterFrom(stateOutline, plainView('uml', 'states'), { machine: '' })
 
 export const starters: readonly Starter[] = [
@@ -109,5 +111,26 @@ Faulty
   on repaired -> On
   on given up -> final
 (final)`,
+  ),
+  ofMessages(
+    'signing-in',
+    'Signing in',
+    'Who asks whom when somebody signs in, with a second proof and what happens on a wrong password',
+    `Visitor  (actor)
+Visitor asks Web page: sign in(name, password)
+Web page asks Accounts: check(name, password)
+either known
+  Accounts makes Code
+  Accounts tells Mail: send(code)
+  Accounts answers Web page: ask for the code
+  while code wrong
+    Visitor asks Web page: confirm(code)
+    Web page asks Accounts: compare(code)
+    Accounts answers Web page
+  Accounts ends Code
+  Web page answers Visitor: welcome
+or else
+  Accounts answers Web page: refused
+  Web page answers Visitor: try again`,
   ),
 ]

@@ -17,6 +17,7 @@ import {
   unknownType,
 } from './members'
 
+import { sequenceRules } from '../sequences/rules'
 import { stateRules } from '../states/rules'
 
 const kinds = [...entityKinds, ...relationKinds].map(({ id }) => id)
@@ -40,4 +41,5 @@ export const rules: readonly Rule[] = reading(
   isolated,
   packageCycle,
   ...stateRules,
+  ...sequenceRules,
 )

@@ -68,5 +68,3 @@ export function triggersIn(text: string | undefined): readonly string[] {
 /** The name of what is called or sent: `book` of `book(seats)`. Two events are the same when they have one name, whatever the case. */
 export const eventName = (trigger: string): string =>
   (/^([^()]*)\(.*\)$/.exec(trigger.trim())?.[1] ?? trigger).trim().toLowerCase()
-
-

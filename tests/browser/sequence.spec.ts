@@ -1,0 +1,30 @@
+import { marramSoundFerries } from '../../src/demo'
+import { address, expect, line, ofModel, press, saved, sheet, test } from './pages'
+
+test('a sequence is found to contradict the classes, and mended; a message is added and answered', async ({ page }) => {
+  await page.goto(`${address()}/w/${await ofModel(page, marramSoundFerries())}#view=calls-refund`)
+  const finding = page
+    .getByTestId('margin')
+    .getByText('“Leg” asks “Ticket”: reopen, but “Ticket” has no such operation.')
+  await expect(finding).toBeVisible()
+  await page.getByRole('button', { name: 'State it in “Ticket”' }).click()
+  await expect(finding).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(finding).toBeVisible()
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await press(page, 'Operations')
+  await page.keyboard.press('t')
+  await page.getByRole('dialog').getByRole('combobox').fill('Leg')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('rebook(later)')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 'Operations asks Leg: rebook(later)')).toBeVisible()
+  await page.keyboard.press('a')
+  await page.keyboard.type('done')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 'Leg answers Operations: done')).toBeVisible()
+  await saved(page)
+  await page.reload()
+  await expect(line(page, 'Leg answers Operations: done')).toBeVisible()
+  await expect(sheet(page).getByText('rebook(later)').first()).toBeVisible()
+})
