@@ -6,6 +6,7 @@ import { planFacts } from './plans'
 import { processFacts } from './processes'
 import { sequenceFacts, sequenceViews } from './sequences'
 import { stateFacts, stateViews } from './states'
+import { caseFacts, caseViews } from './useCases'
 
 interface Row {
   readonly key: string
@@ -105,6 +106,7 @@ export function marramSoundFerries(): Model {
   const network = networkFacts(systems)
   const software = classFacts(systems)
   const states = stateFacts()
+  const cases = caseFacts([...systems, ...roles])
   const sequences = sequenceFacts(software.entities)
   const plans = planFacts((name) => {
     const found = people.get(name)
@@ -125,6 +127,7 @@ export function marramSoundFerries(): Model {
       ...software.entities,
       ...states.entities,
       ...sequences.entities,
+      ...cases.entities,
     ],
     relations: [
       ...relations,
@@ -133,6 +136,7 @@ export function marramSoundFerries(): Model {
       ...network.relations,
       ...software.relations,
       ...states.relations,
+      ...cases.relations,
     ],
     views: views(),
   })
@@ -203,6 +207,7 @@ function views(): View[] {
     ...classViews,
     ...stateViews,
     ...sequenceViews,
+    ...caseViews,
   ]
 }
 

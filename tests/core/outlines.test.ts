@@ -15,6 +15,7 @@ rest (otherwise)|(zone)|x  (zone, trust low)|(subnet 10.0.0.0/24)|a to b c|port 
 allow tcp 443 from a to b|deny any from any to any|any|critical|at x|in A1 u 2|called: x|model: y|since 2027-01-01|10G|x critical|x 10.0.0.1/24
 on x|on hold -> b|-> x|[a] -> b|/ y|on a [b] / c|(initial)|final|x  (choice)|x  entry: y|after 3 -> x|a #2|→ b
 either|or x|if a|while|at once|meanwhile y|a asks b|a tells b: c|x ends y|a : b|c:|b (actor)|(lifeline)|…|at once b
+includes a|extends b|is a c|x  (subject)|a: b|x  if: y|(use case)
 wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
     /[|\n]/,
   )
@@ -669,6 +670,56 @@ const sequences = fc
     return { model: Model.of({ entities }), ground: [] }
   })
 
+/** Actors, subjects and use cases with every tie there is between them. */
+const useCases = fc
+  .record({
+    actors: fc.array(fc.nat(5), { maxLength: 3 }),
+    subjects: fc.nat(2),
+    cases: fc.array(fc.record({ subject: fc.nat(3), dated: fc.nat(5) }), { minLength: 1, maxLength: 5 }),
+    ties: fc.array(
+      fc.record({ what: fc.nat(4), a: fc.nat(9), b: fc.nat(9), says: fc.option(name), dated: fc.nat(5) }),
+      {
+        maxLength: 8,
+      },
+    ),
+  })
+  .chain((plan) => names(plan.actors.length + plan.subjects + plan.cases.length).map((called) => ({ ...plan, called })))
+  .map(({ actors, subjects, cases, ties, called }): Case => {
+    const dates = (dated: number) =>
+      dated === 1 ? { from: asDay('2020-01-01') } : dated === 2 ? { to: asDay('2031-01-01') } : {}
+    let count = 0
+    const next = () => (called[count++] ?? '').trim()
+    const entities: Entity[] = [
+      ...actors.map((dated, at) => ({ ...entity(`a${at}`, 'actor', next(), { order: at }), ...dates(dated) })),
+      ...Array.from({ length: subjects }, (_, at) => entity(`j${at}`, 'subject', next(), { order: at })),
+      ...cases.map(({ subject, dated }, at) => ({
+        ...entity(`u${at}`, 'use-case', next(), {
+          ...(subject < subjects ? { subject: `j${subject}` } : {}),
+          order: at,
+        }),
+        ...dates(dated),
+      })),
+    ]
+    const relations = ties.flatMap(({ what, a, b, says, dated }, at): Relation[] => {
+      const kind =
+        (['participation', 'include', 'extend', 'generalization', 'generalization'] as const)[what] ?? 'include'
+      const isOfActors = what === 4
+      if ((kind === 'participation' || isOfActors) && actors.length === 0) return []
+      const of = (sort: 'a' | 'u', nth: number) => id(`${sort}${nth % (sort === 'a' ? actors.length : cases.length)}`)
+      return [
+        {
+          id: id(`t${at}`),
+          kind,
+          source: of(kind === 'participation' || isOfActors ? 'a' : 'u', a),
+          target: of(isOfActors ? 'a' : 'u', b),
+          fields: kind === 'extend' && says !== null ? { condition: says.trim() } : {},
+          ...dates(dated),
+        },
+      ]
+    })
+    return { model: Model.of({ entities, relations }), ground: [] }
+  })
+
 const laws: readonly Law[] = [
   {
     says: 'who holds which position, acting or not, and who reports to or assists whom',
@@ -879,6 +930,27 @@ const laws: readonly Law[] = [
             one.from,
             one.to,
           ]),
+      ]
+    },
+  },
+  {
+    says: 'use cases',
+    notation: 'uml',
+    view: view('uml', 'use-cases', {}),
+    cases: useCases,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      return [
+        lines
+          .flatMap((line) => model.entities.get(line) ?? [])
+          .map((one) => [one.kind, one.name, place(one.fields['subject'] as Id), one.from, one.to]),
+        sorted(
+          ['participation', 'include', 'extend', 'generalization'].flatMap((kind) =>
+            model
+              .relationsOfKind(kind)
+              .map((one) => [kind, place(one.source), place(one.target), picked(one, 'condition'), one.from, one.to]),
+          ),
+        ),
       ]
     },
   },

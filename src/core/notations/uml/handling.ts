@@ -17,6 +17,11 @@ import { stateGestures } from './states/gestures'
 import { stateOutline } from './states/outline'
 import { lifeColumn, stateRegisters, withinColumn } from './states/registers'
 import { machine } from './states/structure'
+import { caseActions } from './usecases/actions'
+import { subjects } from './usecases/edits'
+import { caseGestures } from './usecases/gestures'
+import { caseOutline } from './usecases/outline'
+import { caseRegisters } from './usecases/registers'
 
 const tiesOf = (register: string, ids: readonly string[]): readonly Column[] =>
   registers.find(({ id }) => id === register)?.columns.filter(({ id }) => ids.includes(id)) ?? []
@@ -32,7 +37,11 @@ const TIES: Readonly<Record<string, readonly Column[]>> = {
 }
 
 /** Every picture is written in its own way. */
-const OUTLINES: Readonly<Record<string, Outline>> = { states: stateOutline, sequence: sequenceOutline }
+const OUTLINES: Readonly<Record<string, Outline>> = {
+  states: stateOutline,
+  sequence: sequenceOutline,
+  'use-cases': caseOutline,
+}
 const outlineFor = ({ picture }: { readonly picture: string }): Outline => OUTLINES[picture] ?? classOutline
 const by =
   <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
@@ -66,25 +75,27 @@ export const handling: Handling = {
   chapter: 'Software',
   entityKinds,
   relationKinds,
-  pictures: [classes, packages, stateGestures, sequenceGestures],
+  pictures: [classes, packages, stateGestures, sequenceGestures, caseGestures],
   scope: [
     { id: 'package', label: 'Package', type: 'reference', refers: ['package'], hidden: true },
     { id: 'class', label: 'Neighbours of', type: 'reference', refers: ['class'], hidden: true },
     machine.field,
     interaction.field,
+    subjects.field,
   ],
   actions: [
     ...beside(['classes', 'packages'], actions),
     ...beside(['states'], stateActions),
     ...beside(['sequence'], sequenceActions),
+    ...beside(['use-cases'], caseActions),
   ],
-  registers: [...registers, ...stateRegisters, ...sequenceRegisters],
+  registers: [...registers, ...stateRegisters, ...sequenceRegisters, ...caseRegisters],
   outline,
   lists,
   describe,
   ties: (_model: Model, { kind }: Entity) => TIES[kind] ?? [],
   view: plainView('uml', 'classes'),
-  blank: { package: '', machine: '', interaction: '' },
+  blank: { package: '', machine: '', interaction: '', subject: '' },
 }
 
 function describe(model: Model, id: Id, day: Day): string | undefined {
@@ -107,6 +118,9 @@ function describe(model: Model, id: Id, day: Day): string | undefined {
   if (entity?.kind === 'interaction') return 'Sequence'
   if (entity?.kind === 'lifeline') return entity.fields['actor'] === true ? 'Actor' : 'Lifeline'
   if (entity?.kind === 'operand') return 'Fragment'
+  if (entity?.kind === 'subject') return 'Subject of use cases'
+  if (entity?.kind === 'actor') return 'Actor'
+  if (entity?.kind === 'use-case') return 'Use case'
   if (entity?.kind === 'call') {
     const end = (field: string) => model.entities.get(String(entity.fields[field] ?? '') as Id)?.name ?? '…'
     return `Message of ${end('from')} to ${end('to')}`

@@ -7,13 +7,14 @@ import { classes } from './pictures/classes'
 import { packages } from './pictures/packages'
 import { sequence } from './pictures/sequence'
 import { states } from './pictures/states'
+import { useCases } from './pictures/useCases'
 import { rules } from './rules'
 import { starters } from './starters'
 
 /** What software is made of, on any day. */
 export const uml: Notation = {
   ...handling,
-  pictures: [classes, packages, states, sequence],
+  pictures: [classes, packages, states, sequence, useCases],
   rules,
   numbers,
   measures: measuresOf,

@@ -147,6 +147,24 @@ export const entityKinds: readonly Kind[] = [
     plural: 'Regions',
     fields: [{ id: 'within', label: 'Within', type: 'reference', refers: ['state'], place: true }, machineField, order],
   },
+  {
+    id: 'subject',
+    title: 'Subject',
+    plural: 'Subjects',
+    fields: [{ id: 'system', label: 'System', type: 'reference', refers: ['system'] }, order],
+  },
+  {
+    id: 'use-case',
+    title: 'Use case',
+    plural: 'Use cases',
+    fields: [{ id: 'subject', label: 'Subject', type: 'reference', refers: ['subject'], place: true }, order],
+  },
+  {
+    id: 'actor',
+    title: 'Actor',
+    plural: 'Actors',
+    fields: [{ id: 'role', label: 'Role', type: 'reference', refers: ['role'] }, order],
+  },
   { id: 'interaction', title: 'Sequence', plural: 'Sequences', fields: [order] },
   {
     id: 'lifeline',
@@ -202,7 +220,13 @@ export const relationKinds: readonly RelationKind[] = [
       ...endFields('target', 'Far end'),
     ],
   },
-  { id: 'generalization', title: 'is a', sources: ['class'], targets: ['class'], fields: [] },
+  {
+    id: 'generalization',
+    title: 'is a',
+    sources: ['class', 'actor', 'use-case'],
+    targets: ['class', 'actor', 'use-case'],
+    fields: [],
+  },
   { id: 'realization', title: 'realises', sources: ['class'], targets: ['class'], fields: [] },
   {
     id: 'dependency',
@@ -210,6 +234,15 @@ export const relationKinds: readonly RelationKind[] = [
     sources: ['class', 'package'],
     targets: ['class', 'package'],
     fields: [{ id: 'keyword', label: 'Keyword', type: 'text' }],
+  },
+  { id: 'participation', title: 'takes part in', sources: ['actor'], targets: ['use-case'], fields: [] },
+  { id: 'include', title: 'includes', sources: ['use-case'], targets: ['use-case'], fields: [] },
+  {
+    id: 'extend',
+    title: 'extends',
+    sources: ['use-case'],
+    targets: ['use-case'],
+    fields: [{ id: 'condition', label: 'If', type: 'text' }],
   },
   {
     id: 'transition',

@@ -3,8 +3,10 @@ import { handling } from './handling'
 import { outline } from './outline'
 import { sequenceOutline } from './sequences/outline'
 import { stateOutline } from './states/outline'
+import { caseOutline } from './usecases/outline'
 
 const starter = starterFrom(outline, handling.view)
+const ofCases = starterFrom(caseOutline, plainView('uml', 'use-cases'), { subject: '' })
 const ofMessages = starterFrom(sequenceOutline, plainView('uml', 'sequence'), { interaction: '' })
 const ofStates = starterFrom(stateOutline, plainView('uml', 'states'), { machine: '' })
 
@@ -132,5 +134,32 @@ either known
 or else
   Accounts answers Web page: refused
   Web page answers Visitor: try again`,
+  ),
+  ofCases(
+    'library-desk',
+    'A lending library',
+    'Who gets what done at a library, what is done every time, and what only sometimes',
+    `Reader  (actor)
+Child  (actor)
+  is a Reader
+Librarian  (actor)
+Postal service  (actor)
+Library  (subject)
+  Borrow a book
+    includes Find the reader
+  Give back a book
+    includes Find the reader
+  Reserve a book
+  Find the reader
+  Pay a fine
+    extends Give back a book  if: it is late
+  Buy books
+  Send a reminder
+Reader: Borrow a book
+Reader: Give back a book
+Reader: Reserve a book
+Librarian: Buy books
+Librarian: Send a reminder
+Postal service: Send a reminder`,
   ),
 ]

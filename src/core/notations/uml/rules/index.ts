@@ -19,6 +19,7 @@ import {
 
 import { sequenceRules } from '../sequences/rules'
 import { stateRules } from '../states/rules'
+import { caseRules } from '../usecases/rules'
 
 const kinds = [...entityKinds, ...relationKinds].map(({ id }) => id)
 const everything: Reads = {
@@ -42,4 +43,5 @@ export const rules: readonly Rule[] = reading(
   packageCycle,
   ...stateRules,
   ...sequenceRules,
+  ...caseRules,
 )

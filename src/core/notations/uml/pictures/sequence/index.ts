@@ -3,6 +3,7 @@ import { spacingOf, type Picture } from '../../../../notation'
 import { around, kit, textWidth, type Box, type Item, type Link, type Mark, type Scene } from '../../../../scene'
 import { sequenceGestures } from '../../sequences/gestures'
 import { interactionShown, type Call, type Interaction, type Lifeline } from '../../sequences/structure'
+import { actorMarks } from '../figures'
 import { openHead } from '../heads'
 import { BAR, HEAD, layOut, TEXT, type CallPlace, type FramePlace, type HeadPlace, type Laid } from './layout'
 
@@ -136,15 +137,7 @@ function headMarks({ isActor }: Lifeline, { width, height, lines }: HeadPlace): 
       ),
       ...name,
     ]
-  return [
-    kit.circle(middle, 7, 5, { fill: 'plate', stroke: 'ink', 'stroke-width': 1.2 }),
-    kit.path(`M${middle} 12V24M${middle - 9} 16H${middle + 9}M${middle - 8} 34L${middle} 24L${middle + 8} 34`, {
-      fill: 'none',
-      stroke: 'ink',
-      'stroke-width': 1.2,
-    }),
-    ...name,
-  ]
+  return [...actorMarks(middle), ...name]
 }
 
 /** Where a message begins and ends: at the bars, or at the head of what it makes. */
