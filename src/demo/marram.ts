@@ -1,6 +1,7 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
 import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
 import { classFacts, classViews } from './classes'
+import { componentFacts, componentViews } from './components'
 import { networkFacts, networkViews } from './network'
 import { planFacts } from './plans'
 import { processFacts } from './processes'
@@ -106,6 +107,7 @@ export function marramSoundFerries(): Model {
   const network = networkFacts(systems)
   const software = classFacts(systems)
   const states = stateFacts()
+  const parts = componentFacts([...systems, ...network.entities.filter(({ kind }) => kind === 'device')])
   const cases = caseFacts([...systems, ...roles])
   const sequences = sequenceFacts(software.entities)
   const plans = planFacts((name) => {
@@ -128,6 +130,7 @@ export function marramSoundFerries(): Model {
       ...states.entities,
       ...sequences.entities,
       ...cases.entities,
+      ...parts.entities,
     ],
     relations: [
       ...relations,
@@ -137,6 +140,7 @@ export function marramSoundFerries(): Model {
       ...software.relations,
       ...states.relations,
       ...cases.relations,
+      ...parts.relations,
     ],
     views: views(),
   })
@@ -208,6 +212,7 @@ function views(): View[] {
     ...stateViews,
     ...sequenceViews,
     ...caseViews,
+    ...componentViews,
   ]
 }
 

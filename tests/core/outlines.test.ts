@@ -16,6 +16,7 @@ allow tcp 443 from a to b|deny any from any to any|any|critical|at x|in A1 u 2|c
 on x|on hold -> b|-> x|[a] -> b|/ y|on a [b] / c|(initial)|final|x  (choice)|x  entry: y|after 3 -> x|a #2|→ b
 either|or x|if a|while|at once|meanwhile y|a asks b|a tells b: c|x ends y|a : b|c:|b (actor)|(lifeline)|…|at once b
 includes a|extends b|is a c|x  (subject)|a: b|x  if: y|(use case)
+provides a|requires b|port c|deploys d|x  (node)|x  (component)
 wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
     /[|\n]/,
   )
@@ -720,6 +721,51 @@ const useCases = fc
     return { model: Model.of({ entities, relations }), ground: [] }
   })
 
+/** Components with ports and interfaces, and nodes within nodes. */
+const componentModels = fc
+  .record({
+    components: fc.array(fc.nat(5), { minLength: 1, maxLength: 4 }),
+    ports: fc.array(fc.nat(3), { maxLength: 3 }),
+    nodes: fc.array(fc.nat(5), { maxLength: 4 }),
+    ties: fc.array(fc.record({ what: fc.nat(5), a: fc.nat(9), b: fc.nat(9), dated: fc.nat(5) }), { maxLength: 9 }),
+  })
+  .chain((plan) =>
+    names(plan.components.length + plan.ports.length + plan.nodes.length + 2).map((called) => ({ ...plan, called })),
+  )
+  .map(({ components, ports, nodes, ties, called }): Case => {
+    const dates = (dated: number) =>
+      dated === 1 ? { from: asDay('2020-01-01') } : dated === 2 ? { to: asDay('2031-01-01') } : {}
+    let count = 0
+    const next = () => (called[count++] ?? '').trim()
+    const interfaces = [0, 1].map((at) => entity(`i${at}`, 'class', next(), { form: 'interface', order: at }))
+    const entities: Entity[] = [
+      ...components.map((dated, at) => ({ ...entity(`c${at}`, 'component', next(), { order: at }), ...dates(dated) })),
+      ...ports.map((of, at) =>
+        entity(`p${at}`, 'component-port', next(), { component: `c${of % components.length}`, order: at }),
+      ),
+      ...nodes.map((within, at) =>
+        entity(`n${at}`, 'deployment-node', next(), { ...(within < at ? { within: `n${within}` } : {}), order: at }),
+      ),
+    ]
+    const relations = ties.flatMap(({ what, a, b, dated }, at): Relation[] => {
+      const [kind, from, to] = (
+        [
+          ['provides', 'c', 'i'],
+          ['requires', 'c', 'i'],
+          ['provides', 'p', 'i'],
+          ['requires', 'p', 'i'],
+          ['deploys', 'n', 'c'],
+          ['dependency', 'c', 'c'],
+        ] as const
+      )[what] ?? ['dependency', 'c', 'c']
+      const size = { c: components.length, p: ports.length, n: nodes.length, i: 2 }
+      if (size[from] === 0) return []
+      const [source, target] = [id(`${from}${a % size[from]}`), id(`${to}${b % size[to]}`)]
+      return [{ id: id(`t${at}`), kind, source, target, fields: {}, ...dates(dated) }]
+    })
+    return { model: Model.of({ entities: [...entities, ...interfaces], relations }), ground: interfaces }
+  })
+
 const laws: readonly Law[] = [
   {
     says: 'who holds which position, acting or not, and who reports to or assists whom',
@@ -949,6 +995,33 @@ const laws: readonly Law[] = [
             model
               .relationsOfKind(kind)
               .map((one) => [kind, place(one.source), place(one.target), picked(one, 'condition'), one.from, one.to]),
+          ),
+        ),
+      ]
+    },
+  },
+  {
+    says: 'components and nodes',
+    notation: 'uml',
+    view: view('uml', 'components', {}),
+    cases: componentModels,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      const end = (one: Id) => (model.entities.get(one)?.kind === 'class' ? model.entities.get(one)?.name : place(one))
+      return [
+        lines
+          .flatMap((line) => model.entities.get(line) ?? [])
+          .map((one) => [
+            one.kind,
+            one.name,
+            place(one.fields['component'] as Id),
+            place(one.fields['within'] as Id),
+            one.from,
+            one.to,
+          ]),
+        sorted(
+          ['provides', 'requires', 'deploys', 'dependency'].flatMap((kind) =>
+            model.relationsOfKind(kind).map((one) => [kind, end(one.source), end(one.target), one.from, one.to]),
           ),
         ),
       ]

@@ -6,8 +6,8 @@ describe('the scripts of a page', () => {
   const sizes = scriptSizes()
   it.each([
     ['home', 120],
-    ['workspace', 295],
-    ['worker', 325],
+    ['workspace', 310],
+    ['worker', 350],
   ] as const)('of the %s are no more than %i kB', (name, most) => {
     expect(sizes[name]).toBeGreaterThan(20)
     expect(sizes[name]).toBeLessThanOrEqual(most)

@@ -3,6 +3,10 @@ import { plainView, type Action, type Column, type Handling, type Outline, type 
 import { actions } from './actions'
 import { modelIn } from './edits'
 import { classes, packages } from './gestures'
+import { componentActions, nodeWords } from './components/actions'
+import { componentGestures } from './components/gestures'
+import { componentOutline } from './components/outline'
+import { componentRegisters } from './components/registers'
 import { entityKinds, relationKinds } from './kinds'
 import { lists } from './lists'
 import { outline as classOutline } from './outline'
@@ -41,6 +45,7 @@ const OUTLINES: Readonly<Record<string, Outline>> = {
   states: stateOutline,
   sequence: sequenceOutline,
   'use-cases': caseOutline,
+  components: componentOutline,
 }
 const outlineFor = ({ picture }: { readonly picture: string }): Outline => OUTLINES[picture] ?? classOutline
 const by =
@@ -75,7 +80,7 @@ export const handling: Handling = {
   chapter: 'Software',
   entityKinds,
   relationKinds,
-  pictures: [classes, packages, stateGestures, sequenceGestures, caseGestures],
+  pictures: [classes, packages, stateGestures, sequenceGestures, caseGestures, componentGestures],
   scope: [
     { id: 'package', label: 'Package', type: 'reference', refers: ['package'], hidden: true },
     { id: 'class', label: 'Neighbours of', type: 'reference', refers: ['class'], hidden: true },
@@ -88,8 +93,9 @@ export const handling: Handling = {
     ...beside(['states'], stateActions),
     ...beside(['sequence'], sequenceActions),
     ...beside(['use-cases'], caseActions),
+    ...beside(['components'], componentActions),
   ],
-  registers: [...registers, ...stateRegisters, ...sequenceRegisters, ...caseRegisters],
+  registers: [...registers, ...stateRegisters, ...sequenceRegisters, ...caseRegisters, ...componentRegisters],
   outline,
   lists,
   describe,
@@ -120,6 +126,9 @@ function describe(model: Model, id: Id, day: Day): string | undefined {
   if (entity?.kind === 'operand') return 'Fragment'
   if (entity?.kind === 'subject') return 'Subject of use cases'
   if (entity?.kind === 'actor') return 'Actor'
+  if (entity?.kind === 'component') return 'Component'
+  if (entity?.kind === 'component-port') return 'Port of a component'
+  if (entity?.kind === 'deployment-node') return nodeWords({ model, day }, id)
   if (entity?.kind === 'use-case') return 'Use case'
   if (entity?.kind === 'call') {
     const end = (field: string) => model.entities.get(String(entity.fields[field] ?? '') as Id)?.name ?? '…'

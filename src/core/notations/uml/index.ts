@@ -4,6 +4,7 @@ import { handling } from './handling'
 import { measuresOf } from './measures'
 import { numbers } from './numbers'
 import { classes } from './pictures/classes'
+import { components } from './pictures/components'
 import { packages } from './pictures/packages'
 import { sequence } from './pictures/sequence'
 import { states } from './pictures/states'
@@ -14,7 +15,7 @@ import { starters } from './starters'
 /** What software is made of, on any day. */
 export const uml: Notation = {
   ...handling,
-  pictures: [classes, packages, states, sequence, useCases],
+  pictures: [classes, packages, states, sequence, useCases, components],
   rules,
   numbers,
   measures: measuresOf,

@@ -165,6 +165,28 @@ export const entityKinds: readonly Kind[] = [
     plural: 'Actors',
     fields: [{ id: 'role', label: 'Role', type: 'reference', refers: ['role'] }, order],
   },
+  {
+    id: 'component',
+    title: 'Component',
+    plural: 'Components',
+    fields: [{ id: 'system', label: 'System', type: 'reference', refers: ['system'] }, order],
+  },
+  {
+    id: 'component-port',
+    title: 'Port',
+    plural: 'Ports of components',
+    fields: [{ id: 'component', label: 'Component', type: 'reference', refers: ['component'], place: true }, order],
+  },
+  {
+    id: 'deployment-node',
+    title: 'Node',
+    plural: 'Nodes',
+    fields: [
+      { id: 'device', label: 'Device', type: 'reference', refers: ['device'] },
+      { id: 'within', label: 'Within', type: 'reference', refers: ['deployment-node'], place: true },
+      order,
+    ],
+  },
   { id: 'interaction', title: 'Sequence', plural: 'Sequences', fields: [order] },
   {
     id: 'lifeline',
@@ -231,8 +253,8 @@ export const relationKinds: readonly RelationKind[] = [
   {
     id: 'dependency',
     title: 'depends on',
-    sources: ['class', 'package'],
-    targets: ['class', 'package'],
+    sources: ['class', 'package', 'component'],
+    targets: ['class', 'package', 'component'],
     fields: [{ id: 'keyword', label: 'Keyword', type: 'text' }],
   },
   { id: 'participation', title: 'takes part in', sources: ['actor'], targets: ['use-case'], fields: [] },
@@ -244,6 +266,9 @@ export const relationKinds: readonly RelationKind[] = [
     targets: ['use-case'],
     fields: [{ id: 'condition', label: 'If', type: 'text' }],
   },
+  { id: 'provides', title: 'provides', sources: ['component', 'component-port'], targets: ['class'], fields: [] },
+  { id: 'requires', title: 'requires', sources: ['component', 'component-port'], targets: ['class'], fields: [] },
+  { id: 'deploys', title: 'deploys', sources: ['deployment-node'], targets: ['component'], fields: [] },
   {
     id: 'transition',
     title: 'leads to',

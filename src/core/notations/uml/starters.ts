@@ -1,4 +1,5 @@
 import { plainView, starterFrom, type Starter } from '../../notation'
+import { componentOutline } from './components/outline'
 import { handling } from './handling'
 import { outline } from './outline'
 import { sequenceOutline } from './sequences/outline'
@@ -6,6 +7,7 @@ import { stateOutline } from './states/outline'
 import { caseOutline } from './usecases/outline'
 
 const starter = starterFrom(outline, handling.view)
+const ofComponents = starterFrom(componentOutline, plainView('uml', 'components'))
 const ofCases = starterFrom(caseOutline, plainView('uml', 'use-cases'), { subject: '' })
 const ofMessages = starterFrom(sequenceOutline, plainView('uml', 'sequence'), { interaction: '' })
 const ofStates = starterFrom(stateOutline, plainView('uml', 'states'), { machine: '' })
@@ -161,5 +163,28 @@ Reader: Reserve a book
 Librarian: Buy books
 Librarian: Send a reminder
 Postal service: Send a reminder`,
+  ),
+  ofComponents(
+    'web-application',
+    'A web application',
+    'Its parts, what each offers and needs, and the machines that they run on',
+    `Pages  (component)
+  requires Orders
+  requires Accounts
+Order service  (component)
+  provides Orders
+  requires Storage
+Account service  (component)
+  provides Accounts
+  requires Storage
+Database  (component)
+  provides Storage
+Web server  (node)
+  deploys Pages
+Application server  (node)
+  deploys Order service
+  deploys Account service
+Database server  (node)
+  deploys Database`,
   ),
 ]

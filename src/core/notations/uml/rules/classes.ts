@@ -1,5 +1,5 @@
 import { cyclicComponents } from '../../../graph'
-import { freeId, type Day, type Model } from '../../../model'
+import { covers, freeId, type Day, type Model } from '../../../model'
 import { fix, removeRelation, setField, type Found, type Rule } from '../../../notation'
 import { packageLinks } from '../packages'
 import { ancestorsOf, classesOn, statedOperation, type ClassModel, type Classifier } from '../structure'
@@ -160,8 +160,16 @@ export const isolated: Rule = {
   title: 'Nothing hangs on a class',
   why: 'A class that is tied to none, and that no member names as its type, may have been forgotten.',
   source: 'Common practice',
-  check: inModel((all) => {
-    const named = new Set(all.classes.flatMap((one) => typesOf(all, one).filter((type) => type !== one)))
+  check: inModel((all, model, day) => {
+    const offered = new Set(
+      ['provides', 'requires'].flatMap((kind) =>
+        model.relationsOfKind(kind).flatMap((tie) => (covers(tie, day) ? (all.byId.get(tie.target) ?? []) : [])),
+      ),
+    )
+    const named = new Set([
+      ...all.classes.flatMap((one) => typesOf(all, one).filter((type) => type !== one)),
+      ...offered,
+    ])
     return all.classes.flatMap((one): Found[] =>
       one.ties.length > 0 || named.has(one) || all.classes.length < 2 || typesOf(all, one).length > 0
         ? []

@@ -1,4 +1,5 @@
 import { reading, type Reads, type Rule } from '../../../notation'
+import { componentRules } from '../components/rules'
 import { entityKinds, relationKinds } from '../kinds'
 import {
   abstractInConcrete,
@@ -44,4 +45,5 @@ export const rules: readonly Rule[] = reading(
   ...stateRules,
   ...sequenceRules,
   ...caseRules,
+  ...componentRules,
 )

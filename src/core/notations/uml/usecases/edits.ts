@@ -1,14 +1,14 @@
 import type { Entity, FieldValue, Id, Model, Step } from '../../../model'
 import { addEntity, containerOf, entityNamed, numberOf, removal, setField, tie, type Wish } from '../../../notation'
 import { named, type Ref } from '../typed'
-import { useCasesOn, type UseCases } from './structure'
+import { casesOn, type UseCases } from './structure'
 import type { Typed } from './words'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
 export const subjects = containerOf('subject', 'Subject')
 
-export const casesIn = ({ model, day }: Pick<Wish, 'model' | 'day'>): UseCases => useCasesOn(model, day)
+export const casesIn = ({ model, day }: Pick<Wish, 'model' | 'day'>): UseCases => casesOn(model, day)
 
 export const lastOrder = (list: readonly Entity[]): number =>
   list.reduce((most, one) => Math.max(most, numberOf(one, 'order') ?? 0), 0)

@@ -10,6 +10,7 @@ import {
   setEntity,
   setField,
   setRelation,
+  setView,
   unbulleted,
   writing,
   type Outcome,
@@ -151,7 +152,10 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
   if ('refused' in list) return list
   if (list.length === 0) return { refused: 'There is no line in what was pasted.' }
   const above = line === undefined ? undefined : toldIn(wish).find(({ id }) => id === line)
-  const home = homeFor(wish)
+  // A list that names its subjects needs no other one.
+  const isOwn =
+    wish.view.scope['subject'] === '' && list.some(({ depth, text: line }) => depth === 0 && isSubject(line))
+  const home = isOwn ? { id: undefined, steps: [setView(wish.view.id, 'scope.subject', null)] } : homeFor(wish)
   const scribe = new Scribe(wish, home.id)
   const path: { readonly is: Typed['is']; readonly id: Id | undefined }[] = []
   const ties: { readonly typed: Typed; readonly holder: Parameters<Scribe['tie']>[1] }[] = []
@@ -180,4 +184,9 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
   return changed(`Paste ${list.length} ${list.length === 1 ? 'line' : 'lines'}`, [...home.steps, ...scribe.steps], {
     ...(first === undefined ? {} : { select: first }),
   })
+}
+
+const isSubject = (line: string): boolean => {
+  const read = readLine(unbulleted(line), 'elsewhere')
+  return !('refused' in read) && read.is === 'subject'
 }

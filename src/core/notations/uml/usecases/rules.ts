@@ -1,11 +1,11 @@
 import { cyclicComponents, reach } from '../../../graph'
 import { fix, removeEntity, removeRelation, type Found, type Rule } from '../../../notation'
-import { isCase, useCasesOn, type Actor, type UseCase, type UseCases } from './structure'
+import { isCase, casesOn, type Actor, type UseCase, type UseCases } from './structure'
 
 const inCases =
   (find: (all: UseCases) => readonly Found[]): Rule['check'] =>
   (model, day) =>
-    find(useCasesOn(model, day))
+    find(casesOn(model, day))
 
 const listed = (names: readonly string[]): string => names.map((name) => `“${name}”`).join(', ')
 

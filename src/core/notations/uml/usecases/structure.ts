@@ -55,7 +55,7 @@ const SORTS: readonly LinkSort[] = ['participation', 'include', 'extend', 'gener
 export const isCase = (one: Actor | UseCase): one is UseCase => one.entity.kind === 'use-case'
 
 /** O(facts) once for the facts and each day. */
-export const useCasesOn = (model: Model, day: Day): UseCases =>
+export const casesOn = (model: Model, day: Day): UseCases =>
   all.of(model, day, () => {
     const here = (kind: string) => inOrder(model.ofKind(kind).filter((fact) => covers(fact, day)))
     const subjects = here('subject').map((entity) => ({
@@ -86,7 +86,7 @@ export const useCasesOn = (model: Model, day: Day): UseCases =>
 
 /** What a view shows: everything, or one subject with whoever has to do with it. */
 export function casesShown(model: Model, view: Pick<View, 'scope'> | undefined, day: Day): UseCases {
-  const every = useCasesOn(model, day)
+  const every = casesOn(model, day)
   const scope = view?.scope['subject']
   if (scope === '') return { subjects: [], cases: [], actors: [], links: [], byId: new Map() }
   const subject = typeof scope === 'string' ? every.subjects.find(({ id }) => id === scope) : undefined

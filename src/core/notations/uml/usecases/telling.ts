@@ -3,7 +3,7 @@ import { numbered, referenceName, type Field, type OutlineLine } from '../../../
 import { entityKinds } from '../kinds'
 import { ownFields } from '../telling'
 import type { Ref } from '../typed'
-import { casesShown, isCase, useCasesOn, type Actor, type CaseLink, type UseCase } from './structure'
+import { casesShown, isCase, casesOn, type Actor, type CaseLink, type UseCase } from './structure'
 import { lineOf, typed, type Typed, type Within } from './words'
 
 /** A fact with the line that states it. */
@@ -22,7 +22,7 @@ const fieldOf = (kind: string, id: string): Field | undefined =>
 /** Use cases as lines: actors, subjects with their use cases, and who takes part in what. O(facts shown) */
 export function told(model: Model, view: Pick<View, 'scope'> | undefined, day: Day): Told[] {
   const shown = casesShown(model, view, day)
-  const every = useCasesOn(model, day)
+  const every = casesOn(model, day)
   const numbers = new Map([...numbered(every.cases), ...numbered(every.actors)])
   const refTo = ({ id, name }: Actor | UseCase): Ref => ({ name, nth: numbers.get(id) ?? 1 })
   const lines: Told[] = []
