@@ -34,7 +34,6 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByRole('navigation').getByRole('button', { name: 'Port services', exact: true }).click()
   await page.locator('[data-item]').first().waitFor()
   await pressCard('Ida Nwosu')
-  await shot('branch-and-outline')
   await page.getByRole('button', { name: 'Bring in', exact: true }).click()
   await page.getByRole('menuitem', { name: 'A table or file' }).click()
   await page.getByLabel('Cells of a table').evaluate((field) => {
@@ -77,7 +76,6 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByRole('combobox', { name: /^Strips/ }).selectOption('landscape')
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
-  await shot('process-strips')
   await page.keyboard.press('Control+z')
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('z')
@@ -96,7 +94,6 @@ await withApplication('screenshots', async (browser, address) => {
   await page.keyboard.press('Control+k')
   await page.keyboard.type('Lio Carrick')
   await page.keyboard.press('Enter')
-  await shot('load')
   await page.getByRole('navigation').getByRole('button', { name: '1887 to 2028', exact: true }).click()
   await page.locator('[data-item="h-1"]').waitFor()
   await page.getByRole('tab', { name: 'Outline' }).click()
@@ -121,13 +118,26 @@ await withApplication('screenshots', async (browser, address) => {
   await page.locator('[data-item="site-marram-quay"]').waitFor()
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('z')
-  await shot('network-map')
   await page.keyboard.press('z')
   await page.getByRole('navigation').getByRole('button', { name: 'Around the ticket', exact: true }).click()
   await page.locator('[data-item="class-ticket"]').waitFor()
   await page.getByRole('tab', { name: 'Outline' }).click()
   await pressCard('Ticket')
   await shot('classes')
+  for (const [title, name] of [
+    ['Life of a ticket', 'states'],
+    ['Refund after a cancelled sailing', 'sequence'],
+    ['What the booking software is for', 'use-cases'],
+    ['What runs where', 'components'],
+  ] as const) {
+    await page.getByRole('navigation').getByRole('button', { name: title, exact: true }).click()
+    await page.getByRole('heading', { name: title }).waitFor()
+    await page.getByTestId('sheet').focus()
+    await page.keyboard.press('Escape')
+    await page.locator('[data-item]').first().waitFor()
+    await page.getByRole('button', { name: 'Fit', exact: true }).click()
+    await shot(name)
+  }
   await page.getByRole('navigation').getByRole('button', { name: '1887 to 2028', exact: true }).click()
   await page.locator('[data-item="h-1"]').waitFor()
   await page.getByRole('tab', { name: 'Outline' }).click()

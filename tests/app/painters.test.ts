@@ -5,8 +5,6 @@ import { XMLParser } from 'fast-xml-parser'
 import { Preview } from '../../src/app/shell/Preview'
 import { Assets } from '../../src/app/sheet/marks'
 import { SceneLayer } from '../../src/app/sheet/SceneLayer'
-import type { View } from '../../src/core/model'
-import { registry } from '../../src/core/notations'
 import {
   brushOf,
   colourOf,
@@ -24,6 +22,7 @@ import {
   type Scene,
 } from '../../src/core/scene'
 import { marramSoundFerries } from '../../src/demo'
+import { demoViews } from '../demoViews'
 import { DAY, day } from '../facts'
 
 /** A mark as a painter left it: what it is, where, and in which colours. */
@@ -31,11 +30,7 @@ type Left = string
 
 const theme = themeOf(undefined)
 const demo = marramSoundFerries()
-const pictures = [...demo.views.values()].flatMap((view) =>
-  (registry.notations.find(({ id }) => id === view.notation)?.pictures ?? []).map(
-    (picture) => [`${view.title}, ${picture.title}`, { ...view, picture: picture.id } as View, picture] as const,
-  ),
-)
+const pictures = demoViews.map(({ view, picture }) => [`${view.title}, ${picture.title}`, view, picture] as const)
 const ADDRESS = (asset: string) => `asset:${asset}`
 /** As exactly as a file says it, then to a tenth of a px. */
 const near = (value: unknown) => Math.round(Math.round(Number(value) * 100) / 10) / 10 + 0

@@ -4,17 +4,13 @@ import { drawn } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
 import type { Item, Mark, Scene } from '../../src/core/scene'
 import { marramSoundFerries } from '../../src/demo'
+import { demoViews } from '../demoViews'
 import { DAY, day, id } from '../facts'
 import { nodeNamed, told } from './process/facts'
 import { idOf, planned, planView } from './schedule/facts'
 
 const demo = marramSoundFerries()
-const views = [...demo.views.values()].flatMap((view) =>
-  (registry.notations.find(({ id }) => id === view.notation)?.pictures ?? []).map((picture): View => ({
-    ...view,
-    picture: picture.id,
-  })),
-)
+const views = demoViews.map(({ view }) => view)
 
 const compared = (now: Model, then: Model, view: View): Scene => {
   const scene = drawn(registry, now, view, DAY, { model: then, day: DAY })

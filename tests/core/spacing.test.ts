@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import type { View } from '../../src/core/model'
 import { drawn } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
 import { overlaps, type Box, type Item } from '../../src/core/scene'
 import { marramSoundFerries } from '../../src/demo'
+import { demoViews } from '../demoViews'
 import { DAY } from '../facts'
 
 const within = (inner: Box, outer: Box): boolean =>
@@ -13,13 +13,9 @@ const within = (inner: Box, outer: Box): boolean =>
   inner.y + inner.height <= outer.y + outer.height
 
 const demo = marramSoundFerries()
-const pictures = [...demo.views.values()].flatMap((view) =>
-  (registry.notations.find(({ id }) => id === view.notation)?.pictures ?? []).flatMap((picture) =>
-    picture.options.some(({ id }) => id === 'room')
-      ? [[`${view.title}, ${picture.id}`, { ...view, picture: picture.id } as View] as const]
-      : [],
-  ),
-)
+const pictures = demoViews
+  .filter(({ picture }) => picture.options.some(({ id }) => id === 'room'))
+  .map(({ view, picture }) => [`${view.title}, ${picture.id}`, view] as const)
 
 describe.each(pictures)('the spacing of %s', (_, view) => {
   const at = (room: string) => {

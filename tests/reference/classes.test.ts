@@ -83,7 +83,7 @@ describe('classes', () => {
           expect(faultsIn(model)).toEqual([])
         },
       ),
-      { numRuns: Number(process.env['RUNS'] ?? 40), seed: Number(process.env['SEED'] ?? 7) },
+      { numRuns: Number(process.env['RUNS'] ?? 24), seed: Number(process.env['SEED'] ?? 7) },
     ))
 })
 

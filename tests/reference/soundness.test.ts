@@ -91,7 +91,7 @@ describe('soundness (van der Aalst 1998)', () => {
         const process = shown(graph(flows(make, 'b', 'e', '0').join(' ')))
         expect(soundnessOf(process)).toMatchObject({ decided: true, faults: [] })
       }),
-      { numRuns: 120 },
+      { numRuns: 70 },
     )
   })
   it('finds the fault of a nesting in which one exclusive join is made parallel', () => {
@@ -213,7 +213,7 @@ describe('random flows', () => {
         if (!wrong && [...process.nodes.values()].some((node) => node.type === 'inclusive' && node.into.length > 1))
           count.inclusive++
       }),
-      { numRuns: 200 },
+      { numRuns: 120 },
     )
     expect(Math.min(count.wrong, count.right, count.inclusive)).toBeGreaterThan(5)
   })

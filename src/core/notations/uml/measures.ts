@@ -1,10 +1,12 @@
 import type { Day, Id, Model, View } from '../../model'
 import type { Measure } from '../../notation'
+import { componentsOn } from './components/structure'
 import { couplingsOf, depthOf } from './numbers'
 import { packageLinks } from './packages'
 import { sequenceMeasures } from './sequences/measures'
 import { stateMeasures } from './states/measures'
 import { classesOn, shownIn } from './structure'
+import { casesShown } from './usecases/structure'
 
 const share = (value: number): string => (Math.round(value * 100) / 100).toString()
 
@@ -17,6 +19,23 @@ export function measuresOf(
 ): { of: string; list: readonly Measure[] } {
   if (view.picture === 'states') return stateMeasures(model, day, selected, view)
   if (view.picture === 'sequence') return sequenceMeasures(model, day, selected, view)
+  if (view.picture === 'use-cases') {
+    const { cases, actors, subjects } = casesShown(model, view, day)
+    return counted('of these use cases', {
+      'Use cases': cases.length,
+      Actors: actors.length,
+      Subjects: subjects.length,
+    })
+  }
+  if (view.picture === 'components') {
+    const { components, nodes, offers } = componentsOn(model, day)
+    const interfaces = new Set(offers.map(({ to }) => to)).size
+    return counted('of these components', {
+      Components: components.length,
+      Interfaces: interfaces,
+      Nodes: nodes.length,
+    })
+  }
   const all = classesOn(model, day)
   const fact = selected === undefined ? undefined : model.entities.get(selected)
   const owner = fact?.fields['class']
@@ -63,3 +82,8 @@ export function measuresOf(
     ],
   }
 }
+
+const counted = (of: string, counts: Readonly<Record<string, number>>): { of: string; list: readonly Measure[] } => ({
+  of,
+  list: Object.entries(counts).map(([label, value]) => ({ label, value: value.toLocaleString('en') })),
+})
