@@ -1,7 +1,6 @@
 import type { Id } from '../../model'
 import {
   changed,
-  setEntity,
   setField,
   SPACING,
   tooLongName,
@@ -12,6 +11,7 @@ import {
 } from '../../notation'
 import { moveMembers, writeMember } from './members'
 import { isPackageWithin } from './edits'
+import { renamed } from './renaming'
 import { tieTo } from './ties'
 
 const shown = 'Shown'
@@ -88,5 +88,5 @@ function write(wish: Wish, part: string, text: string): Outcome {
   if (part !== 'name') return writeMember(wish, part as Id, text)
   const name = text.trim()
   if (!entity || name === '') return { refused: 'It needs a name.' }
-  return tooLongName(name) ?? changed(`Rename “${entity.name}” to “${name}”`, [setEntity(entity.id, 'name', name)])
+  return tooLongName(name) ?? renamed(wish, entity, name)
 }

@@ -14,6 +14,7 @@ import {
   type Wish,
 } from '../../notation'
 import { lastOrder, membersOf } from './edits'
+import { renaming } from './renaming'
 import { statedAttribute, statedOperation } from './structure'
 import { readMember } from './syntax/members'
 import { isFault } from './syntax/scan'
@@ -22,7 +23,7 @@ import { fieldsOf } from './words'
 const called = (model: Model, id: Id): string => `“${model.entities.get(id)?.name ?? id}”`
 
 /** What a member says, typed anew: refused with the place of the fault. */
-export function writeMember({ model }: Wish, id: Id, text: string): Outcome {
+export function writeMember({ model, day }: Wish, id: Id, text: string): Outcome {
   const entity = model.entities.get(id)
   if (!entity) return GONE
   const tooLong = tooLongLine(text)
@@ -56,7 +57,7 @@ export function writeMember({ model }: Wish, id: Id, text: string): Outcome {
   }
   return changed(writing(text), [
     ...rewrite('entity', id, { fields: before, ...dates(entity) }, { fields: after, ...dates(entity) }),
-    ...(read.name === entity.name ? [] : [setEntity(id, 'name', read.name)]),
+    ...renaming(model, day, entity, read.name),
   ])
 }
 

@@ -9,7 +9,6 @@ import {
   removal,
   removeRelation,
   rewrite,
-  setEntity,
   setField,
   setRelation,
   unbulleted,
@@ -20,6 +19,7 @@ import {
   type Wish,
 } from '../../notation'
 import { homeFor, membersOf, modelIn, removeClasses, removePackage, resolved, Scribe, type Place } from './edits'
+import { renaming } from './renaming'
 import { shownIn } from './structure'
 import { linesOf, told, type Told } from './telling'
 import { MEMBERS, readLine, TIES, withoutDots, type Typed, type Within } from './words'
@@ -149,7 +149,7 @@ function writeLine(wish: Wish, before: Told, after: Typed, text: string): Outcom
   const asKept = (one: Typed) => ({ ...one, fields: resolved(model, one.fields) })
   return changed(writing(text), [
     ...rewrite('entity', id, asKept(was), asKept(after)),
-    ...(after.name === entity.name ? [] : [setEntity(id, 'name', after.name)]),
+    ...renaming(model, wish.day, entity, after.name),
   ])
 }
 

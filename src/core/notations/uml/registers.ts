@@ -6,18 +6,23 @@ import {
   fieldColumn,
   fieldOf,
   fromColumn,
+  GONE,
   nameColumn,
   referenceColumn,
   relationColumn,
   rowsOf,
   toColumn,
+  tooLongName,
   type Column,
+  type Outcome,
   type Register,
+  type Wish,
 } from '../../notation'
 import { writeMember } from './members'
 import { tieTo } from './ties'
 import { homeFor, lastOrder, membersOf, modelIn } from './edits'
 import { entityKinds, relationKinds } from './kinds'
+import { renamed } from './renaming'
 import { shownIn } from './structure'
 
 const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(entityKinds, kind, id), width)
@@ -75,6 +80,14 @@ const sizeOf = (model: Model, row: Id, day: Day): number | undefined => {
   return one && one.attributes.length + one.operations.length + one.literals.length
 }
 
+/** A class is called otherwise wherever it is named. */
+function writeName(wish: Wish, row: Id, text: string): Outcome {
+  const entity = wish.model.entities.get(row)
+  const name = text.trim()
+  if (!entity) return GONE
+  return name === '' ? { refused: 'It needs a name.' } : (tooLongName(name) ?? renamed(wish, entity, name))
+}
+
 /** What classes and packages are listed beside. */
 const BOXES = ['classes', 'packages'] as const
 
@@ -85,7 +98,7 @@ export const registers: readonly Register[] = [
     kind: 'class',
     pictures: BOXES,
     columns: [
-      nameColumn('Class', 150),
+      { ...nameColumn('Class', 150), write: writeName },
       own('class', 'form', 100),
       packageColumn,
       own('class', 'abstract', 80),
