@@ -14,6 +14,11 @@ await must('The benchmark of processes', process.execPath, [
 ])
 await must('The benchmark of networks', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'networks.ts')])
 await must('The benchmark of classes', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'classes.ts')])
+await must('The benchmark of states and sequences', process.execPath, [
+  '--import',
+  'tsx',
+  join('scripts', 'bench', 'behaviour.ts'),
+])
 await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
 await debianPackages('chromium', ['chromium'])
 await build()

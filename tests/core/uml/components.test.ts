@@ -190,7 +190,10 @@ describe('the picture of components', () => {
       .map((one) => one.box)
     expect(solid).toHaveLength(4)
     solid.forEach((a, at) => solid.slice(at + 1).forEach((b) => expect(overlaps(a, b)).toBe(false)))
-    const frames = scene.items.filter(({ ground }) => ground).map((one) => one.box)
+    // With the upper and the right side of the box, which stand 8 px out.
+    const frames = scene.items
+      .filter(({ ground }) => ground)
+      .map(({ box: { x, y, width, height } }) => ({ x, y: y - 8, width: width + 8, height: height + 8 }))
     frames.forEach((a, at) => frames.slice(at + 1).forEach((b) => expect(overlaps(a, b)).toBe(false)))
     expect(scene.headline).toBe('3 components, 3 nodes')
   })

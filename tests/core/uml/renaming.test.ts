@@ -79,6 +79,7 @@ describe('what sequences say of it', () => {
         part('l1', 'lifeline', 'Clerk', {}),
         part('l2', 'lifeline', 'old : Ticket', {}),
         part('c', 'call', 'pay(5)', { from: 'l1', to: 'l2', order: 1 }),
+        part('d', 'call', 'pay(6)', { from: 'l2', to: 'l1', order: 2 }),
       ],
       relations: model.relations.values(),
     })
@@ -93,5 +94,7 @@ describe('what sequences say of it', () => {
       picture?.write?.(wish(begun(), named(begun(), 'Ticket')), pay, '+ settle(amount : Real)'),
     )
     expect(after.entities.get(asId('c'))?.name).toBe('settle(5)')
+    // Another class has its own.
+    expect(after.entities.get(asId('d'))?.name).toBe('pay(6)')
   })
 })

@@ -4,7 +4,7 @@ import type { Outcome, Wish } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import { layOut } from '../../../src/core/notations/uml/pictures/sequence/layout'
 import { sequenceOutline } from '../../../src/core/notations/uml/sequences/outline'
-import { interactionsOn, messageOf } from '../../../src/core/notations/uml/sequences/structure'
+import { blocksOf, interactionsOn, messageOf } from '../../../src/core/notations/uml/sequences/structure'
 import { overlaps } from '../../../src/core/scene'
 import { DAY, day, numbering } from '../../facts'
 import { findings, mended, named } from '../network/facts'
@@ -311,6 +311,23 @@ describe('the picture of a sequence', () => {
     expect(inner.x).toBeGreaterThanOrEqual(outer.x)
     expect(inner.y + inner.height).toBeLessThan(outer.y + outer.height)
     for (const { y } of laid.calls.values()) expect(y > outer.y && y < outer.y + outer.height).toBe(true)
+  })
+  it('takes ways of one sort that follow one another as one fragment', () => {
+    const { found } = laidOf(
+      'at once\n  A tells B: x\nmeanwhile\n  A tells C: y\neither a\n  A asks B: z\nor b\n  A asks B: w\nor c\n  A asks B: v\nmeanwhile\n  A tells B: u',
+    )
+    const blocks = blocksOf(found.list)
+    expect(blocks.map((one) => ('operands' in one ? [one.operator, one.operands.length] : 'call'))).toEqual([
+      ['par', 2],
+      ['alt', 3],
+      ['par', 1],
+    ])
+  })
+  it('whoever is set to work in one way of several is so no longer in the next', () => {
+    const { laid } = laidOf('either a\n  A asks B: x\nor b\n  A asks C: y')
+    const [frame] = laid.frames
+    const bar = laid.bars.find(({ lifeline }) => lifeline.name === 'B')
+    expect(bar?.to).toBeLessThanOrEqual(frame?.operands[1]?.y ?? 0)
   })
   it('numbers messages where it is chosen', () => {
     const model = sequence('A asks B: x\nB asks C: y')

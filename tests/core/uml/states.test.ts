@@ -3,6 +3,11 @@ import { apply, asId, type Day, type Id, type Model } from '../../../src/core/mo
 import type { Outcome, Wish } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import { stateOutline } from '../../../src/core/notations/uml/states/outline'
+import { layOut } from '../../../src/core/notations/uml/pictures/states/layout'
+import { happeningsAt, runsOf } from '../../../src/core/notations/uml/states/runs'
+import { machinesOn, ownersOf, type Vertex } from '../../../src/core/notations/uml/states/structure'
+import { overlaps, type Box } from '../../../src/core/scene'
+import { marramSoundFerries } from '../../../src/demo'
 import { bothHold } from '../../../src/core/notations/uml/states/rules'
 import { cyclomatic } from '../../../src/core/notations/uml/states/numbers'
 import { testPaths } from '../../../src/core/notations/uml/states/tour'
@@ -336,6 +341,108 @@ describe('the outline of states', () => {
   })
 })
 
+describe('what can happen', () => {
+  const namesIn = (text: string) => {
+    const runs = runsOf(machineIn(stateModel(text)))
+    return runs.standings.map(({ active }) =>
+      active
+        .map(({ name }) => name)
+        .sort()
+        .join('+'),
+    )
+  }
+  it('a state with regions is done when each of them has come to its end', () => {
+    const text = `${BEGIN}A\n  -> B\n  P  (region)\n    (initial)\n      -> p\n    p\n      on x -> final\n    (final)\n  Q  (region)\n    (initial)\n      -> q\n    q\n      on never -> q\nB`
+    expect(namesIn(text)).not.toContain('B')
+    expect(namesIn(text.replace('on never -> q', 'on y -> final\n    (final)'))).toContain('B')
+  })
+  it('a history brings back what was there when its region was left, deep or not', () => {
+    const text = (form: string) =>
+      `${BEGIN}A\n  on out -> Away\n  (initial)\n    -> One\n  H  (${form})\n  One\n    on on -> Two\n  Two\n    (initial)\n      -> In\n    In\n      on in -> Deep\n    Deep\nAway\n  on back -> H`
+    const after = (form: string, ...events: readonly string[]): string => {
+      const runs = runsOf(machineIn(stateModel(text(form))))
+      let at = runs.standings[0]
+      const settle = () => {
+        for (
+          let next = at && happeningsAt(at).find(({ trigger }) => trigger === undefined);
+          next;
+          next = at && happeningsAt(at).find(({ trigger }) => trigger === undefined)
+        )
+          at = next.to
+      }
+      settle()
+      for (const event of events) {
+        at = at && happeningsAt(at).find(({ trigger }) => trigger === event)?.to
+        settle()
+      }
+      return at?.active.map(({ name }) => name).join('+') ?? 'nothing'
+    }
+    expect(after('history', 'out', 'back')).toBe('One')
+    expect(after('history', 'on', 'in', 'out', 'back')).toBe('In')
+    expect(after('deep history', 'on', 'in', 'out', 'back')).toBe('Deep')
+    expect(after('deep history', 'on', 'out', 'back', 'in', 'out', 'back')).toBe('Deep')
+  })
+})
+
+describe('the picture of states', () => {
+  const demo = marramSoundFerries()
+  const within = (a: Box, b: Box) =>
+    a.x >= b.x && a.y >= b.y && a.x + a.width <= b.x + b.width && a.y + a.height <= b.y + b.height
+  /** Much that leads out of a state and into it, past its border. */
+  const crossed = `${BEGIN}A\n  on x -> In 3\nOuter\n  (initial)\n    -> In 1\n  In 1\n    on a -> Out 1\n    on b -> Out 2\n  In 2\n    on c -> Out 1\n    on d -> Out 3\n  In 3\n    on e -> Out 2\n    on f -> In 1\n  Deep\n    Deeper\n      on g -> Out 3\n      on h -> In 2\nOut 1\n  on back -> In 2\nOut 2\n  on back -> In 3\n  on far -> Deeper\nOut 3\n  on all -> Outer`
+  it.each([
+    ['the life of a ticket', () => machinesOn(demo, DAY).get(asId('machine-ticket'))],
+    ['boarding', () => machinesOn(demo, DAY).get(asId('machine-boarding'))],
+    ['much that crosses a border', () => machineIn(stateModel(crossed))],
+  ])('%s: states within what they stand in, lines from border to border, none along another', (_, make) => {
+    const machine = make()
+    if (!machine) throw new Error('no machine')
+    const laid = layOut(machine, 0.85)
+    const boxOf = (one: Vertex): Box => laid.boxes.get(one) ?? { x: 0, y: 0, width: 0, height: 0 }
+    for (const one of machine.vertices) {
+      if (one.region.owner) expect(within(boxOf(one), boxOf(one.region.owner)), one.name).toBe(true)
+      for (const other of machine.vertices)
+        if (one !== other && !ownersOf(one).includes(other) && !ownersOf(other).includes(one))
+          expect(overlaps(boxOf(one), boxOf(other)), `${one.name} and ${other.name}`).toBe(false)
+    }
+    const isAt = ({ x, y }: { x: number; y: number }, box: Box) =>
+      x >= box.x - 1 && x <= box.x + box.width + 1 && y >= box.y - 1 && y <= box.y + box.height + 1
+    const pieces: {
+      readonly of: string
+      readonly across: boolean
+      readonly at: number
+      readonly from: number
+      readonly to: number
+    }[] = []
+    for (const one of machine.transitions) {
+      const way = laid.ways.get(one) ?? []
+      const [first, last] = [way[0], way.at(-1)]
+      expect(first && isAt(first, boxOf(one.source)), one.text).toBe(true)
+      expect(last && isAt(last, boxOf(one.target)), one.text).toBe(true)
+      way.slice(1).forEach((b, at) => {
+        const a = way[at] ?? b
+        const across = Math.abs(a.y - b.y) < 0.01
+        expect(across || Math.abs(a.x - b.x) < 0.01, `${one.text} runs aslant`).toBe(true)
+        pieces.push(
+          across
+            ? { of: one.id, across, at: a.y, from: Math.min(a.x, b.x), to: Math.max(a.x, b.x) }
+            : { of: one.id, across, at: a.x, from: Math.min(a.y, b.y), to: Math.max(a.y, b.y) },
+        )
+      })
+    }
+    pieces.forEach((a, at) =>
+      pieces.slice(at + 1).forEach((b) => {
+        if (a.of === b.of || a.across !== b.across || Math.abs(a.at - b.at) > 1) return
+        expect(Math.min(a.to, b.to) - Math.max(a.from, b.from), `${a.of} runs along ${b.of}`).toBeLessThanOrEqual(1)
+      }),
+    )
+    for (const [one, { box }] of laid.labels)
+      for (const vertex of machine.vertices)
+        if (vertex.regions.length === 0)
+          expect(overlaps(box, boxOf(vertex)), `“${one.text}” over “${vertex.name}”`).toBe(false)
+  })
+})
+
 describe('numbers of states', () => {
   it('counts ways through (McCabe): transitions − vertices + 2', () => {
     expect(cyclomatic(machineIn(stateModel(`${BEGIN}A\n  on x -> B\n  on y -> B\nB\n  -> final\n(final)`)))).toBe(2)
@@ -347,6 +454,12 @@ describe('numbers of states', () => {
     const paths = testPaths(machineIn(model))
     expect(paths.map(({ triggers }) => triggers)).toEqual([['x', 'back', 'x', 'stop']])
     expect(paths.flatMap(({ taken }) => taken)).toHaveLength(7)
+  })
+  it('no path ends where one only passes through, though ways are missing from there', () => {
+    const model = stateModel(
+      `${BEGIN}A\n  on x -> K\n  on y -> K\n  on z -> K\nK  (choice)\n  [a] -> A\n  [else] -> B\nB`,
+    )
+    for (const { taken } of testPaths(machineIn(model))) expect(taken.at(-1)?.target.form).not.toBe('choice')
   })
   it('are sheets of their own, for every machine', () => {
     const model = stateModel(`${BEGIN}A\n  on x -> A`)

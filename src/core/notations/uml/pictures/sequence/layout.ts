@@ -16,7 +16,7 @@ export const TEXT = { size: 10.5, line: 13, most: 260, lines: 3 } as const
 const ROW = 30
 const SELF = { width: 34, drop: 16 } as const
 export const BAR = 8
-const FRAME = { tab: 18, guard: 16, foot: 10, margin: 12 } as const
+const FRAME = { tab: 18, guard: 16, foot: 14, margin: 12 } as const
 const GAP = 30
 
 export interface HeadPlace {

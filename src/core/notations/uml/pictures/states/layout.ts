@@ -75,6 +75,9 @@ export function layOut(machine: Machine, spacing: number): Laid {
 }
 
 /** What each region has to lay: transitions between its own, and those that cross its border. */
+/** What leads into a region meets its border before all that stands in it, and what leads out after it. */
+const PHASE = { in: 0, inside: 1, out: 2 } as const
+
 interface Setting {
   readonly own: ReadonlyMap<
     Region,
@@ -117,7 +120,6 @@ function areaOf(
   const index = new Map(vertices.map((one, at) => [one, at]))
   const inner = own.get(region) ?? []
   const ports = crossing.get(region) ?? []
-  const hasIn = ports.some(({ isOut }) => !isOut)
   const carries = new Set(labelledHere(inner, ports, region))
   const lines = new Map([...carries].map((one) => [one, labelLines(one)]))
   const labelOf = (one: Transition): Pick<FlowShape['edges'][number], 'label'> => {
@@ -136,15 +138,20 @@ function areaOf(
       const name = besideName(one)
       return {
         lane: 0,
-        phase: -1,
+        phase: PHASE.inside,
         halfU: nth(sizes, at).height / 2,
         halfV: nth(sizes, at).width / 2,
         form: sidesOf(one),
-        ...(hasIn ? { column: 1 } : {}),
         ...(name === undefined ? {} : { name: { u: 14, v: Math.ceil(textWidth(name, BESIDE_SIZE, 'text400')) + 4 } }),
       }
     }),
-    ...ports.map(() => ({ lane: 0, phase: -1, halfU: 1, halfV: 1, form: 'box' as const })),
+    ...ports.map(({ isOut }) => ({
+      lane: 0,
+      phase: isOut ? PHASE.out : PHASE.in,
+      halfU: 1,
+      halfV: 1,
+      form: 'box' as const,
+    })),
   ]
   const edges: FlowShape['edges'][number][] = [
     ...inner.map(({ transition, from, to }) => ({
@@ -163,14 +170,10 @@ function areaOf(
       }
     }),
   ]
-  const after = ports.flatMap(({ isOut }, at) =>
-    isOut ? vertices.map((_, node): [number, number] => [node, vertices.length + at]) : [],
-  )
   const places = flowchart({
     nodes,
     edges,
     lanes: [{ pool: 0, least: 40 }],
-    after,
     isThorough: true,
     isCentred: true,
     mostLooked: 3_000_000,
