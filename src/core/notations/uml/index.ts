@@ -1,4 +1,5 @@
 import type { Notation } from '../../notation'
+import { ddlExport } from './formats/ddl'
 import { jsonSchemaExport } from './formats/jsonSchema'
 import { handling } from './handling'
 import { measuresOf } from './measures'
@@ -21,6 +22,6 @@ export const uml: Notation = {
   measures: measuresOf,
   imports: [],
   files: [],
-  exports: [jsonSchemaExport],
+  exports: [jsonSchemaExport, ddlExport],
   starters,
 }

@@ -28,7 +28,7 @@ export interface Runs {
   readonly isCut: boolean
 }
 
-const MOST_STANDINGS = 20_000
+const MOST_STANDINGS = 6000
 /** So many ways into what has regions are looked at. */
 const MOST_WAYS = 64
 

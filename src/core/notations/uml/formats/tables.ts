@@ -1,0 +1,306 @@
+import type { Day, Model, View } from '../../../model'
+import { textOf } from '../../../notation'
+import {
+  aggregationOf,
+  classesOn,
+  endOf,
+  shownIn,
+  type Association,
+  type Attribute,
+  type ClassModel,
+  type Classifier,
+} from '../structure'
+import { isMany, readMultiplicity } from '../syntax/multiplicity'
+import { isFault } from '../syntax/scan'
+import { classNamed } from '../types'
+
+/** Classes as tables of a relational database: what each keeps in which columns, and how tables refer to each other. */
+
+export interface TableColumn {
+  readonly name: string
+  /** As the database writes it: `VARCHAR(255)`. */
+  readonly type: string
+  readonly isRequired: boolean
+  /** A literal as the database writes it. */
+  readonly initial?: string
+  readonly isCounted?: true
+}
+
+export interface ForeignKey {
+  readonly columns: readonly string[]
+  readonly to: string
+  readonly toColumns: readonly string[]
+  /** What refers is gone with what it refers to. */
+  readonly cascades: boolean
+}
+
+export interface Table {
+  readonly name: string
+  readonly columns: readonly TableColumn[]
+  readonly key: readonly string[]
+  readonly unique: readonly (readonly string[])[]
+  readonly foreign: readonly ForeignKey[]
+}
+
+type Open = { -readonly [K in keyof Table]: Table[K] extends readonly (infer E)[] ? E[] : Table[K] }
+
+/** What names of the database may have, in characters. */
+const LONGEST = 64
+/** So deep are data types within data types taken apart. */
+const DEEPEST = 4
+/** Of more texts than these in one table the rest are kept beside its rows, which hold 65 535 bytes. */
+const MOST_TEXTS = 30
+
+const TYPES: Readonly<Record<string, string>> = {
+  String: 'VARCHAR(255)',
+  Integer: 'INT',
+  UnlimitedNatural: 'INT UNSIGNED',
+  Real: 'DOUBLE',
+  Boolean: 'BOOLEAN',
+  Date: 'DATE',
+  Time: 'TIME',
+  DateTime: 'DATETIME',
+}
+const TEXT = 'VARCHAR(255)'
+
+/**
+ * The tables of the classes that a view shows: one for each class, joined to that of what it is a kind of by the same key; a reference for what
+ * there is one of, a table of its own for what there are many of, and a table between for what are many on both sides. Data types are taken apart
+ * into columns; derived and static attributes are kept nowhere. O(members + ties)
+ */
+export function tablesOf(model: Model, view: View, day: Day): readonly Table[] {
+  const all = classesOn(model, day)
+  const shown = shownIn(model, view, day)
+  const kept = shown.classes.filter(({ form }) => form === 'class')
+  const maker = new Maker(all, kept)
+  for (const one of kept) maker.attributes(one)
+  for (const tie of shown.ties) if (tie.sort === 'association') maker.association(tie as Association)
+  return maker.tables
+}
+
+const snake = (name: string): string =>
+  name
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .replace(/([\p{Ll}\d])(\p{Lu})/gu, '$1_$2')
+    .replace(/[^\p{L}\p{N}]+/gu, '_')
+    .replace(/^_+|_+$/g, '')
+    .toLowerCase() || 'x'
+
+/** A name that nothing has yet, whatever the case. */
+function unusedName(taken: Set<string>, wanted: string): string {
+  let name = wanted.slice(0, LONGEST)
+  for (let count = 2; taken.has(name.toLowerCase()); count++) {
+    const end = `_${count}`
+    name = `${wanted.slice(0, LONGEST - end.length)}${end}`
+  }
+  taken.add(name.toLowerCase())
+  return name
+}
+
+class Maker {
+  readonly #tables = new Map<Classifier, Open>()
+  readonly #others: Open[] = []
+  readonly #names = new Set<string>()
+  readonly #columns = new Map<Open, Set<string>>()
+
+  constructor(
+    private readonly all: ClassModel,
+    kept: readonly Classifier[],
+  ) {
+    for (const one of kept) this.#tables.set(one, this.#table(textOf(one.entity, 'table') ?? snake(one.name)))
+    const keyed = new Set<Classifier>()
+    for (const one of kept) this.#key(one, keyed)
+  }
+
+  get tables(): readonly Table[] {
+    return [...this.#tables.values(), ...this.#others].map((one) => ({ ...one, columns: fitting(one) }))
+  }
+
+  #table(name: string): Open {
+    const made: Open = { name: unusedName(this.#names, name), columns: [], key: [], unique: [], foreign: [] }
+    this.#columns.set(made, new Set())
+    return made
+  }
+
+  #add(table: Open, wanted: string, column: Omit<TableColumn, 'name'>): string {
+    const name = unusedName(this.#columns.get(table) ?? new Set(), wanted)
+    table.columns.push({ name, ...column })
+    return name
+  }
+
+  /** By what rows of a class are told apart: as those of what it is a kind of, by attributes that are an `{id}`, or by a number. */
+  #key(one: Classifier, keyed: Set<Classifier>): void {
+    const table = this.#tables.get(one)
+    if (!table || keyed.has(one)) return
+    keyed.add(one)
+    const [first, ...others] = one.parents.flatMap((parent) => {
+      this.#key(parent, keyed)
+      const above = this.#tables.get(parent)
+      return above && above !== table && above.key.length > 0 ? [above] : []
+    })
+    if (first) {
+      table.key = first.key.map((name) => this.#add(table, name, this.#like(first, name, true)))
+      table.foreign.push({ columns: [...table.key], to: first.name, toColumns: [...first.key], cascades: true })
+    } else {
+      const id = this.#idOf(one)
+      table.key = id
+        ? this.#values(table, snake(id.name), id.type, true, undefined)
+        : [this.#add(table, 'id', { type: 'BIGINT UNSIGNED', isRequired: true, isCounted: true })]
+    }
+    for (const other of others) this.#refer(table, other, snake(other.name), true, true)
+  }
+
+  /** The one attribute that is an `{id}`, where it makes one column: others are no key that is short enough to be referred to. */
+  #idOf(one: Classifier): Attribute | undefined {
+    const ids = one.attributes.filter((each) => isKept(each) && isId(each))
+    const [id] = ids
+    const type = id?.type === undefined ? undefined : classNamed(this.all, id.type)
+    return id &&
+      ids.length === 1 &&
+      !isMany(howMany(id)) &&
+      (!type || type.form === 'enumeration' || type.form === 'primitive')
+      ? id
+      : undefined
+  }
+
+  #like(table: Open, name: string, isRequired: boolean): Omit<TableColumn, 'name'> {
+    return { type: table.columns.find((each) => each.name === name)?.type ?? TEXT, isRequired }
+  }
+
+  /** Columns that refer to a row of another table. */
+  #refer(table: Open, to: Open, called: string, isRequired: boolean, cascades: boolean): string[] {
+    const columns = to.key.map((name) => this.#add(table, `${called}_${name}`, this.#like(to, name, isRequired)))
+    table.foreign.push({ columns, to: to.name, toColumns: [...to.key], cascades })
+    return columns
+  }
+
+  attributes(one: Classifier): void {
+    const table = this.#tables.get(one)
+    if (!table) return
+    for (const each of one.attributes) {
+      if (!isKept(each)) continue
+      const many = howMany(each)
+      // What it is told apart by is there already.
+      if (each === this.#idOf(one) && one.parents.every((parent) => !this.#tables.has(parent))) continue
+      const isRequired = many.lower !== 0
+      if (isMany(many)) this.#list(table, snake(each.name), each.type)
+      else this.#values(table, snake(each.name), each.type, isRequired, initialOf(each))
+    }
+  }
+
+  /** A table of what a row has many of, in their order. */
+  #list(owner: Open, called: string, type: string | undefined): void {
+    const table = this.#table(`${owner.name}_${called}`)
+    this.#others.push(table)
+    const own = this.#refer(table, owner, owner.name, true, true)
+    const place = this.#add(table, 'position', { type: 'INT UNSIGNED', isRequired: true })
+    table.key = [...own, place]
+    this.#values(table, called, type, true, undefined)
+  }
+
+  /** The columns of a value: one, a reference, or those that its data type is taken apart into. */
+  #values(
+    table: Open,
+    called: string,
+    type: string | undefined,
+    isRequired: boolean,
+    initial: string | undefined,
+    depth = 0,
+  ): string[] {
+    const named = type === undefined ? undefined : classNamed(this.all, type)
+    const to = named && this.#tables.get(named)
+    if (to) return this.#refer(table, to, called, isRequired, false)
+    if (named?.form === 'data type' && depth < DEEPEST) {
+      const parts = named.attributes.filter((each) => isKept(each) && !isMany(howMany(each)))
+      if (parts.length > 0)
+        return parts.flatMap((each) =>
+          this.#values(
+            table,
+            `${called}_${snake(each.name)}`,
+            each.type,
+            isRequired && howMany(each).lower !== 0,
+            initialOf(each),
+            depth + 1,
+          ),
+        )
+    }
+    const literals =
+      named?.form === 'enumeration'
+        ? [...new Map(named.literals.map(({ name }) => [name.toLowerCase(), name])).values()]
+        : []
+    const kept = literals.length > 0 ? `ENUM(${literals.map(quoted).join(', ')})` : (TYPES[type ?? ''] ?? TEXT)
+    const literal = initial === undefined ? undefined : literalOf(initial, kept, literals)
+    return [
+      this.#add(table, called, { type: kept, isRequired, ...(literal === undefined ? {} : { initial: literal }) }),
+    ]
+  }
+
+  /** An association as a reference where there is one at an end, and as a table where there are many at both. */
+  association({ a, b, relation }: Association): void {
+    const [near, far] = [endOf(relation, 'source'), endOf(relation, 'target')]
+    const [from, to] = [this.#tables.get(a), this.#tables.get(b)]
+    if (!from) return
+    const isWhole = aggregationOf(relation) === 'composite'
+    const farMany = manyOf(far.multiplicity, '1')
+    const nearMany = manyOf(near.multiplicity, isWhole ? '1' : '*')
+    const called = snake(far.role ?? b.name)
+    if (!to) {
+      if (b.form === 'interface') return
+      if (isMany(farMany)) this.#list(from, called, b.name)
+      else this.#values(from, called, b.name, farMany.lower !== 0, undefined)
+      return
+    }
+    if (!isMany(nearMany) && (isWhole || isMany(farMany))) {
+      const columns = this.#refer(to, from, snake(near.role ?? a.name), nearMany.lower !== 0, isWhole)
+      if (!isMany(farMany)) to.unique.push(columns)
+    } else if (!isMany(farMany)) {
+      const columns = this.#refer(from, to, called, farMany.lower !== 0, false)
+      if (!isMany(nearMany)) from.unique.push(columns)
+    } else {
+      const table = this.#table(`${from.name}_${called}`)
+      this.#others.push(table)
+      const own = this.#refer(table, from, snake(near.role ?? a.name), true, true)
+      table.key = [...own, ...this.#refer(table, to, called, true, true)]
+    }
+  }
+}
+
+const isKept = ({ entity, isStatic }: Attribute): boolean => !isStatic && entity.fields['derived'] !== true
+const isId = ({ entity }: Attribute): boolean => {
+  const properties = entity.fields['properties']
+  return Array.isArray(properties) && properties.includes('id')
+}
+const manyOf = (text: string | undefined, usual: string) => {
+  const read = readMultiplicity(text ?? usual)
+  return isFault(read) ? ({ lower: 0, upper: 1 } as const) : read
+}
+const howMany = ({ entity }: Attribute) => manyOf(textOf(entity, 'multiplicity'), '1')
+const initialOf = ({ entity }: Attribute): string | undefined => textOf(entity, 'default')
+
+export const quoted = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "''")}'`
+
+/** A default that is a literal of the column’s type; any other one is left to the program. */
+function literalOf(text: string, type: string, literals: readonly string[]): string | undefined {
+  const plain = /^"(.*)"$/s.exec(text)?.[1] ?? /^'(.*)'$/s.exec(text)?.[1]
+  if (literals.length > 0) {
+    const found = literals.find((one) => one.toLowerCase() === (plain ?? text).toLowerCase())
+    return found === undefined ? undefined : quoted(found)
+  }
+  if (type === 'BOOLEAN') return /^(true|false)$/i.test(text) ? text.toUpperCase() : undefined
+  if (type === 'DOUBLE') return /^-?\d{1,15}(\.\d{1,15})?$/.test(text) ? text : undefined
+  if (type.startsWith('INT'))
+    return /^-?\d{1,9}$/.test(text) && !(type.endsWith('UNSIGNED') && text.startsWith('-')) ? text : undefined
+  return type === TEXT && plain !== undefined && plain.length <= 255 ? quoted(plain) : undefined
+}
+
+/** Texts that no key needs are kept beside the row where there are too many for one. */
+function fitting({ columns, key, unique, foreign }: Open): readonly TableColumn[] {
+  const bound = new Set([...key, ...unique.flat(), ...foreign.flatMap((one) => one.columns)])
+  let texts = 0
+  return columns.map((one) => {
+    if (one.type !== TEXT || ++texts <= MOST_TEXTS || bound.has(one.name)) return one
+    const { initial: _, ...rest } = one
+    return { ...rest, type: 'TEXT' }
+  })
+}
