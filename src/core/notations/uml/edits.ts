@@ -1,7 +1,7 @@
 import type { Entity, Fields, FieldValue, Id, Model, Step } from '../../model'
-import { addEntity, containerOf, numberOf, removal, setField, tie, type Wish } from '../../notation'
+import { addEntity, containerOf, numberOf, removal, setField, type Wish } from '../../notation'
 import { classesOn, type ClassModel } from './structure'
-import { named } from './typed'
+import { datedTie, named } from './typed'
 import { TIES, type Typed } from './words'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
@@ -108,19 +108,7 @@ export class Scribe {
   tie(one: Typed, source: Id, place: Place): Id {
     const id = this.wish.newId()
     const target = this.target(one, place)
-    const made = tie(id, one.is, source, target, one.fields)
-    this.steps.push(
-      made.do === 'add-relation'
-        ? {
-            ...made,
-            relation: {
-              ...made.relation,
-              ...(one.from === undefined ? {} : { from: one.from }),
-              ...(one.to === undefined ? {} : { to: one.to }),
-            },
-          }
-        : made,
-    )
+    this.steps.push(datedTie(id, one.is, source, target, one.fields, one))
     return id
   }
 

@@ -22,6 +22,7 @@ import { homeFor, membersOf, modelIn, removeClasses, removePackage, resolved, Sc
 import { renaming } from './renaming'
 import { shownIn } from './structure'
 import { linesOf, told, type Told } from './telling'
+import { rightAfter } from './typed'
 import { MEMBERS, readLine, TIES, withoutDots, type Typed, type Within } from './words'
 
 export const NEW_CLASS = 'NewClass'
@@ -177,11 +178,11 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
     : scribe.make(read, place)
   const steps = [...home.steps, ...scribe.steps]
   const siblings = above && above.typed.is === read.is ? siblingsOf(wish, above) : []
-  const at = siblings.findIndex(({ id }) => id === above?.id)
-  if (made !== undefined && at >= 0 && at + 1 < siblings.length)
-    siblings.forEach((one, index) => steps.push(setField(one.id, 'order', index <= at ? index + 1 : index + 2)))
-  if (made !== undefined && at >= 0 && at + 1 < siblings.length) steps.push(setField(made, 'order', at + 2))
-  return changed('Add a line', steps, made === undefined ? {} : { select: made })
+  return changed(
+    'Add a line',
+    [...steps, ...rightAfter(siblings, above?.id, made)],
+    made === undefined ? {} : { select: made },
+  )
 }
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */

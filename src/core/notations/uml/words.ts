@@ -14,7 +14,7 @@ import { CLASS_FORMS } from './kinds'
 import { memberText, readMember, type AttributeText, type OperationText } from './syntax/members'
 import { readMultiplicity } from './syntax/multiplicity'
 import { isFault, parted } from './syntax/scan'
-import { typedFields, type Ref } from './typed'
+import { datesText, refIn, refText, typedFields, withoutDates, type Ref } from './typed'
 
 /** What a line of a class model states. */
 export type LineKind =
@@ -60,8 +60,6 @@ export const typed = (
   ...(dates.from === undefined ? {} : { from: dates.from }),
   ...(dates.to === undefined ? {} : { to: dates.to }),
 })
-
-const DATES = /\s{2,}(since|until)\s+((?:(?!\s{2}).)+?)\s*$/i
 
 /** Reads a line; what it says that cannot be understood is named. */
 export function readLine(line: string, within: Within): Typed | Refusal {
@@ -238,21 +236,9 @@ function readEnd(
   return target.name.trim() === '' ? { refused: 'The name of a class is missing.' } : target
 }
 
-function refIn(text: string, said: Unquoted): Ref {
-  const [, name = text, nth] = /^(.+?) #([2-9]|[1-9]\d{1,3})$/.exec(text.trim()) ?? []
-  return { name: said.plain(name.trim()), nth: nth === undefined ? 1 : Number(nth) }
-}
-
 /** An attribute, an operation or a literal, with its days behind it. */
 function readMemberLine(line: string, within: Within): Typed | Refusal {
-  const dates: { from?: Day; to?: Day } = {}
-  let text = line.trim()
-  for (let found = DATES.exec(text); found; found = DATES.exec(text)) {
-    const day = readDay(found[2] ?? '')
-    if (!day) break
-    dates[found[1]?.toLowerCase() === 'since' ? 'from' : 'to'] = day
-    text = text.slice(0, found.index)
-  }
+  const { text, dates } = withoutDates(line)
   if (text === '') return { refused: 'A name is missing.' }
   const literal = within === 'enumeration' ? literalIn(text) : /^literal\s+(\S.*)$/.exec(text)?.[1]
   if (literal !== undefined) {
@@ -302,11 +288,6 @@ function newLine(one: Typed, within: Within): string {
   )
 }
 
-const datesText = ({ from, to }: Typed): string[] => [
-  ...(from ? [`since ${from}`] : []),
-  ...(to ? [`until ${to}`] : []),
-]
-
 function memberLine(one: Typed, within: Within, isQuoted: boolean): string {
   const { is, name, fields } = one
   const quote = (text: string) => (isQuoted ? `"${text.replaceAll('"', '""')}"` : text)
@@ -325,7 +306,7 @@ function textFor(one: Typed, quote: (text: string) => string): string {
   const text = (field: string): string => (typeof fields[field] === 'string' ? (fields[field] as string) : '')
   const list = (field: string): readonly string[] =>
     Array.isArray(fields[field]) ? (fields[field] as readonly string[]) : []
-  const ref = target ? `${quote(target.name)}${target.nth > 1 ? ` #${target.nth}` : ''}` : ''
+  const ref = refText(target, quote)
   const parts: string[] = []
   const put = (part: string) => part !== '' && parts.push(part)
   if (is === 'package' || is === 'class') {

@@ -1,7 +1,7 @@
 import type { Entity, Fields, FieldValue, Id, Model, Step } from '../../../model'
-import { addEntity, entityNamed, numberOf, removal, setField, tie, type Wish } from '../../../notation'
+import { addEntity, entityNamed, numberOf, removal, setField, type Wish } from '../../../notation'
 import { classesOn } from '../structure'
-import { named, type Ref } from '../typed'
+import { datedTie, named, type Ref } from '../typed'
 import { componentsOn, type Components } from './structure'
 import type { Typed } from './words'
 
@@ -63,19 +63,7 @@ export class Scribe {
   tie({ is, target, fields, from, to }: Typed, source: Id): Id | undefined {
     if (!target) return undefined
     const id = this.wish.newId()
-    const made = tie(id, is, source, this.target(is, target), fields)
-    this.steps.push(
-      made.do === 'add-relation'
-        ? {
-            ...made,
-            relation: {
-              ...made.relation,
-              ...(from === undefined ? {} : { from }),
-              ...(to === undefined ? {} : { to }),
-            },
-          }
-        : made,
-    )
+    this.steps.push(datedTie(id, is, source, this.target(is, target), fields, { from, to }))
     return id
   }
 

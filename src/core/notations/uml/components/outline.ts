@@ -17,6 +17,7 @@ import {
   type Wish,
 } from '../../../notation'
 import { removeParts, resolved, Scribe } from './edits'
+import { rightAfter } from '../typed'
 import { linesOf, told, type Told } from './telling'
 import { readLine, typed, type Typed, type Within } from './words'
 
@@ -134,12 +135,11 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
     : scribe.make(read, above?.holder)
   const steps = [...scribe.steps]
   const siblings = above && above.typed.is === read.is && !isTie(read) ? siblingsIn(wish, above) : []
-  const at = siblings.findIndex(({ id }) => id === above?.id)
-  if (made !== undefined && at >= 0 && at + 1 < siblings.length) {
-    siblings.forEach((one, index) => steps.push(setField(one.id, 'order', index <= at ? index + 1 : index + 2)))
-    steps.push(setField(made, 'order', at + 2))
-  }
-  return changed('Add a line', steps, made === undefined ? {} : { select: made })
+  return changed(
+    'Add a line',
+    [...steps, ...rightAfter(siblings, above?.id, made)],
+    made === undefined ? {} : { select: made },
+  )
 }
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */

@@ -1,73 +1,32 @@
-import type { Day, FieldValue } from '../../../model'
-import {
-  clip,
-  lineFor,
-  readDay,
-  remembering,
-  tooLongName,
-  unquoted,
-  type Refusal,
-  type Unquoted,
-} from '../../../notation'
+import type { FieldValue } from '../../../model'
+import { clip, remembering, tooLongName, unquoted, type Refusal, type Unquoted } from '../../../notation'
 import { CALL_SORTS, OPERANDS, type CallSort } from '../kinds'
-import { typedFields, type Ref } from '../typed'
+import { datesText, readBackLine, refIn, refText, typedLine, withoutDates, type Dates, type TypedLine } from '../typed'
 import { SILENT } from './structure'
 
 /** What a line of a sequence states. */
 export type LineKind = 'call' | 'operand' | 'lifeline'
 
-export interface Typed {
-  readonly is: LineKind
-  readonly name: string
-  readonly fields: Readonly<Record<string, FieldValue>>
-  /** Whose message it is, and to whom. */
-  readonly source?: Ref
-  readonly target?: Ref
+/** A line, read; a message has who says it as its source. */
+export interface Typed extends TypedLine<LineKind> {
   /** The class that a lifeline is an instance of, by its name. */
   readonly class?: string
-  readonly from?: Day
-  readonly to?: Day
-}
-
-export interface More {
-  readonly source?: Ref | undefined
-  readonly target?: Ref | undefined
-  readonly class?: string | undefined
-  readonly from?: Day | undefined
-  readonly to?: Day | undefined
 }
 
 export const typed = (
   is: LineKind,
   name: string,
-  fields: Readonly<Record<string, FieldValue | undefined>>,
-  more: More = {},
-): Typed => ({
-  is,
-  name,
-  fields: typedFields(fields),
-  ...(more.source ? { source: more.source } : {}),
-  ...(more.target ? { target: more.target } : {}),
-  ...(more.class === undefined ? {} : { class: more.class }),
-  ...(more.from === undefined ? {} : { from: more.from }),
-  ...(more.to === undefined ? {} : { to: more.to }),
-})
+  fields: Parameters<typeof typedLine>[2],
+  { class: of, ...more }: Parameters<typeof typedLine>[3] & { readonly class?: string | undefined } = {},
+): Typed => ({ ...typedLine(is, name, fields, more), ...(of === undefined ? {} : { class: of }) })
 
-const DATES = /\s{2,}(since|until)\s+((?:(?!\s{2}).)+?)\s*$/i
 const VERB = new RegExp(`^(\\S.*?)\\s+(${CALL_SORTS.join('|')})(?:\\s+(.*))?$`, 'i')
 const OPENS = new RegExp(`^(${OPERANDS.join('|')})(?:\\s+(.*))?$`, 'i')
 
 /** Reads a line; what it says that cannot be understood is named. */
 export function readLine(line: string): Typed | Refusal {
   const said = unquoted(line)
-  const dates: { from?: Day; to?: Day } = {}
-  let text = said.text.trim()
-  for (let found = DATES.exec(text); found; found = DATES.exec(text)) {
-    const day = readDay(found[2] ?? '')
-    if (!day) break
-    dates[found[1]?.toLowerCase() === 'since' ? 'from' : 'to'] = day
-    text = text.slice(0, found.index)
-  }
+  const { text, dates } = withoutDates(said.text)
   if (/\((?:lifeline|actor)\)/i.test(text)) return readLifeline(text, said, dates)
   const [, word, guard = ''] = OPENS.exec(text) ?? []
   const sort = OPERANDS.find((one) => one === word?.toLowerCase())
@@ -79,7 +38,7 @@ export function readLine(line: string): Typed | Refusal {
 }
 
 /** `Passenger asks Booking: book(2)`. */
-function readCall(text: string, said: Unquoted, dates: { from?: Day; to?: Day }): Typed | Refusal {
+function readCall(text: string, said: Unquoted, dates: Dates): Typed | Refusal {
   const [, sender, verb, rest = ''] = VERB.exec(text) ?? []
   if (sender === undefined || verb === undefined)
     return {
@@ -104,7 +63,7 @@ function readCall(text: string, said: Unquoted, dates: { from?: Day; to?: Day })
 }
 
 /** `clock  (lifeline)  class: Clock`, `Passenger  (actor)`. */
-function readLifeline(text: string, said: Unquoted, dates: { from?: Day; to?: Day }): Typed | Refusal {
+function readLifeline(text: string, said: Unquoted, dates: Dates): Typed | Refusal {
   const [head = '', ...parts] = text
     .split(/\s{2,}|\t+|(?=\((?:lifeline|actor)\))/i)
     .filter((part) => part.trim() !== '')
@@ -127,36 +86,25 @@ function readLifeline(text: string, said: Unquoted, dates: { from?: Day; to?: Da
   return tooLongName(name) ?? typed('lifeline', name, fields, { class: of, ...dates })
 }
 
-function refIn(text: string, said: Unquoted): Ref {
-  const [, name = text, nth] = /^(.+?) #([2-9]|[1-9]\d{1,3})$/.exec(text.trim()) ?? []
-  return { name: said.plain(name.trim()), nth: nth === undefined ? 1 : Number(nth) }
-}
-
 const write = remembering((one: Typed, _within: 'sequence') =>
-  lineFor(
-    (quote) => textFor(one, quote),
-    (text) => {
-      const read = readLine(text)
-      return !('refused' in read) && JSON.stringify(read) === JSON.stringify(one)
-    },
-  ),
+  readBackLine(one, (quote) => textFor(one, quote), readLine),
 )
 /** A line as it is read back to the same. */
 export const lineOf = (one: Typed): string => write(one, 'sequence')
 
 function textFor(
-  { is, name, fields, source, target, class: of, from, to }: Typed,
+  { is, name, fields, source, target, class: of, ...dates }: Typed,
   quote: (text: string) => string,
 ): string {
-  const ref = (one: Ref | undefined) => (one ? `${quote(one.name)}${one.nth > 1 ? ` #${one.nth}` : ''}` : '')
   const said = name === SILENT ? '' : quote(name)
   const parts: string[] = []
   if (is === 'lifeline') {
     parts.push(quote(name), fields['actor'] === true ? '(actor)' : '(lifeline)')
     if (of !== undefined) parts.push(`class: ${quote(of)}`)
   } else if (is === 'operand') parts.push([String(fields['sort'] ?? 'if'), said].filter(Boolean).join(' '))
-  else parts.push(`${ref(source)} ${String(fields['sort'] ?? 'asks')} ${ref(target)}${said === '' ? '' : `: ${said}`}`)
-  if (from) parts.push(`since ${from}`)
-  if (to) parts.push(`until ${to}`)
-  return parts.join('  ')
+  else
+    parts.push(
+      `${refText(source, quote)} ${String(fields['sort'] ?? 'asks')} ${refText(target, quote)}${said === '' ? '' : `: ${said}`}`,
+    )
+  return [...parts, ...datesText(dates)].join('  ')
 }

@@ -1,7 +1,7 @@
 import type { Entity, Fields, Id, Model, Step } from '../../../model'
-import { addEntity, numberOf, removal, tie, type Wish } from '../../../notation'
+import { addEntity, numberOf, removal, type Wish } from '../../../notation'
 import { STATE_FORMS } from '../kinds'
-import type { Ref } from '../typed'
+import { datedTie, type Ref } from '../typed'
 import { machineShown, type Machine } from './structure'
 import type { Typed } from './words'
 
@@ -85,18 +85,8 @@ export class Scribe {
   /** States what leads away from a state, or what it does by itself. */
   lead({ fields, target, from, to }: Typed, source: Id): Id {
     const id = this.wish.newId()
-    const made = tie(id, 'transition', source, target ? this.target(target, source) : source, fields)
     this.steps.push(
-      made.do === 'add-relation'
-        ? {
-            ...made,
-            relation: {
-              ...made.relation,
-              ...(from === undefined ? {} : { from }),
-              ...(to === undefined ? {} : { to }),
-            },
-          }
-        : made,
+      datedTie(id, 'transition', source, target ? this.target(target, source) : source, fields, { from, to }),
     )
     return id
   }

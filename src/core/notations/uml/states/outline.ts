@@ -16,6 +16,7 @@ import {
   type Outline,
   type Wish,
 } from '../../../notation'
+import { rightAfter } from '../typed'
 import { holderOf, removeStates, Scribe, shownTo } from './edits'
 import { machine } from './structure'
 import { linesOf, told, type Told } from './telling'
@@ -146,12 +147,7 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
   const made = scribe.make(read, holder)
   const steps = [...home.steps, ...scribe.steps]
   const siblings = above && above.typed.is === read.is ? siblingsOf(wish, above) : []
-  const at = siblings.findIndex(({ id }) => id === above?.id)
-  if (at >= 0 && at + 1 < siblings.length) {
-    siblings.forEach((one, index) => steps.push(setField(one.id, 'order', index <= at ? index + 1 : index + 2)))
-    steps.push(setField(made, 'order', at + 2))
-  }
-  return changed('Add a line', steps, { select: made })
+  return changed('Add a line', [...steps, ...rightAfter(siblings, above?.id, made)], { select: made })
 }
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */

@@ -33,7 +33,7 @@ export function told(machine: Machine): Told[] {
     lines.push({
       id: one.id,
       depth,
-      typed: typed('state', one.name, fields, undefined, one.entity),
+      typed: typed('state', one.name, fields, one.entity),
       within,
       owner,
       fact: one,
@@ -48,8 +48,7 @@ export function told(machine: Machine): Told[] {
           'transition',
           '',
           { ...stated, internal: isInternal ? true : undefined },
-          isInternal ? undefined : refTo(leading),
-          leading.relation,
+          { ...datesOf(leading.relation), target: isInternal ? undefined : refTo(leading) },
         ),
         within: 'state',
         owner: one,
@@ -66,7 +65,7 @@ export function told(machine: Machine): Told[] {
         lines.push({
           id: entity.id,
           depth,
-          typed: typed('region', entity.name, {}, undefined, entity),
+          typed: typed('region', entity.name, {}, entity),
           within,
           owner,
           fact: region,
@@ -83,3 +82,5 @@ export function linesOf(model: Model, view: View, day: Day): OutlineLine[] {
   const shown = machineShown(model, view, day)
   return shown ? told(shown).map(({ id, depth, typed: one, within }) => ({ id, depth, text: lineOf(one, within) })) : []
 }
+
+const datesOf = ({ from, to }: Transition['relation']) => ({ from, to })

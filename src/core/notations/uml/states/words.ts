@@ -1,53 +1,21 @@
-import type { Day, FieldValue } from '../../../model'
-import {
-  clip,
-  lineFor,
-  readDay,
-  remembering,
-  tooLongName,
-  unquoted,
-  type Refusal,
-  type Unquoted,
-} from '../../../notation'
+import type { FieldValue } from '../../../model'
+import { clip, remembering, tooLongName, unquoted, type Refusal, type Unquoted } from '../../../notation'
 import { STATE_FORMS } from '../kinds'
 import { isFault } from '../syntax/scan'
 import { readTransition, transitionText, triggersIn } from '../syntax/transition'
-import { typedFields, type Ref } from '../typed'
+import { datesText, readBackLine, refIn, refText, typedLine, withoutDates, type Ref, type TypedLine } from '../typed'
 
 /** What a line of a state machine states. */
 export type LineKind = 'state' | 'region' | 'transition'
 
-/** A line, read. The same facts have the same line, key by key. */
-export interface Typed {
-  readonly is: LineKind
-  /** Its own name; empty for a transition. */
-  readonly name: string
-  readonly fields: Readonly<Record<string, FieldValue>>
-  /** Where a transition leads; none for one that is internal. */
-  readonly target?: Ref
-  readonly from?: Day
-  readonly to?: Day
-}
+/** A line, read; a transition without a target is internal. */
+export type Typed = TypedLine<LineKind>
 
 /** Beneath a state a line says what leads away from it, and what stands in it. */
 export type Within = 'state' | 'elsewhere'
 
-export const typed = (
-  is: LineKind,
-  name: string,
-  fields: Readonly<Record<string, FieldValue | undefined>>,
-  target?: Ref,
-  dates: { readonly from?: Day | undefined; readonly to?: Day | undefined } = {},
-): Typed => ({
-  is,
-  name,
-  fields: typedFields(fields),
-  ...(target ? { target } : {}),
-  ...(dates.from === undefined ? {} : { from: dates.from }),
-  ...(dates.to === undefined ? {} : { to: dates.to }),
-})
+export const typed = typedLine<LineKind>
 
-const DATES = /\s{2,}(since|until)\s+((?:(?!\s{2}).)+?)\s*$/i
 const LEADS = /^(?:on\s|\[|\/|->|→)/i
 const DOES = ['entry', 'do', 'exit'] as const
 
@@ -61,26 +29,10 @@ export function readLine(line: string, within: Within): Typed | Refusal {
   return readHolder(said)
 }
 
-type Dates = { from?: Day; to?: Day }
-
-/** Days behind a line, taken off it. */
-function dated(text: string, dates: Dates): string {
-  let rest = text.trim()
-  for (let found = DATES.exec(rest); found; found = DATES.exec(rest)) {
-    const day = readDay(found[2] ?? '')
-    if (!day) break
-    dates[found[1]?.toLowerCase() === 'since' ? 'from' : 'to'] = day
-    rest = rest.slice(0, found.index)
-  }
-  return rest
-}
-
 /** `Draft  entry: open the form`, `(initial)`, `Paid  (final)`, `Delivery  (region)`. */
 function readHolder(said: Unquoted): Typed | Refusal {
-  const dates: Dates = {}
-  const [first = '', ...parts] = dated(said.text, dates)
-    .split(/\s{2,}|\t+/)
-    .filter(Boolean)
+  const { text, dates } = withoutDates(said.text)
+  const [first = '', ...parts] = text.split(/\s{2,}|\t+/).filter(Boolean)
   const [, head = first, inner] = /^(.*?)\s*\(([^()]*)\)$/.exec(first.trim()) ?? []
   if (inner !== undefined) parts.unshift(`(${inner})`)
   const fields: Record<string, FieldValue> = {}
@@ -111,17 +63,16 @@ function readHolder(said: Unquoted): Typed | Refusal {
   const name = said.plain(head.trim()) || (typeof form === 'string' ? form : '')
   if (name.trim() === '') return { refused: 'A name is missing.' }
   if (isRegion && Object.keys(fields).length > 0) return { refused: 'A region is no sort of state, and does nothing.' }
-  return tooLongName(name) ?? typed(isRegion ? 'region' : 'state', name, fields, undefined, dates)
+  return tooLongName(name) ?? typed(isRegion ? 'region' : 'state', name, fields, dates)
 }
 
 /** `on submit [complete] / notify -> Submitted`; without an arrow what the state does by itself. */
 function readLeading(said: Unquoted): Typed | Refusal {
-  const dates: Dates = {}
-  const text = dated(said.text, dates)
+  const { text, dates } = withoutDates(said.text)
   const at = Math.max(text.lastIndexOf('->'), text.lastIndexOf('→'))
   const arrow = at < 0 ? undefined : text.startsWith('->', at) ? '->' : '→'
   const left = (arrow === undefined ? text : text.slice(0, at)).trim()
-  const target = arrow === undefined ? undefined : refIn(text.slice(at + arrow.length), said)
+  const target = arrow === undefined ? undefined : stateIn(text.slice(at + arrow.length), said)
   if (target?.name.trim() === '') return { refused: 'After the arrow the name of a state is missing.' }
   const [, event] = /^on(?:\s+(.*))?$/i.exec(left) ?? []
   if (/^on$/i.test(left)) return { refused: 'After “on” an event is missing.' }
@@ -143,30 +94,27 @@ function readLeading(said: Unquoted): Typed | Refusal {
       effect: plain(read.effect),
       internal: target ? undefined : true,
     },
-    target,
-    dates,
+    { target, ...dates },
   )
 }
 
-function refIn(text: string, said: Unquoted): Ref {
-  const [, name = text, nth] = /^(.+?) #([2-9]|[1-9]\d{1,3})$/.exec(text.trim()) ?? []
-  const plain = said.plain(name.trim())
-  const [, form] = /^\((.+)\)$/.exec(name.trim()) ?? []
-  return { name: form === undefined ? plain : form.toLowerCase(), nth: nth === undefined ? 1 : Number(nth) }
+/** The state that a line names: pseudostates by their sort, in brackets or not. */
+function stateIn(text: string, said: Unquoted): Ref {
+  const ref = refIn(text, said)
+  const [, form] = /^\((.+)\)$/.exec(ref.name) ?? []
+  return form === undefined || said.plain(text.trim()) !== text.trim() ? ref : { ...ref, name: form.toLowerCase() }
 }
 
 /** A line as it is read back to the same. */
 export const lineOf = remembering((one: Typed, within: Within) =>
-  lineFor(
+  readBackLine(
+    one,
     (quote) => textFor(one, quote),
-    (text) => {
-      const read = readLine(text, within)
-      return !('refused' in read) && JSON.stringify(read) === JSON.stringify(one)
-    },
+    (text) => readLine(text, within),
   ),
 )
 
-function textFor({ is, name, fields, target, from, to }: Typed, quote: (text: string) => string): string {
+function textFor({ is, name, fields, target, ...dates }: Typed, quote: (text: string) => string): string {
   const text = (field: string): string | undefined =>
     typeof fields[field] === 'string' && fields[field] !== '' ? (fields[field] as string) : undefined
   const parts: string[] = []
@@ -178,7 +126,7 @@ function textFor({ is, name, fields, target, from, to }: Typed, quote: (text: st
       ...(guard === undefined ? {} : { guard: quote(guard) }),
       ...(effect === undefined ? {} : { effect: quote(effect) }),
     })
-    const arrow = target ? `-> ${quote(target.name)}${target.nth > 1 ? ` #${target.nth}` : ''}` : ''
+    const arrow = target ? `-> ${refText(target, quote)}` : ''
     parts.push([trigger === undefined ? '' : 'on', body, arrow].filter(Boolean).join(' '))
   } else {
     const form = text('form')
@@ -190,7 +138,5 @@ function textFor({ is, name, fields, target, from, to }: Typed, quote: (text: st
       if (value !== undefined) parts.push(`${field}: ${quote(value)}`)
     }
   }
-  if (from) parts.push(`since ${from}`)
-  if (to) parts.push(`until ${to}`)
-  return parts.filter(Boolean).join('  ')
+  return [...parts, ...datesText(dates)].filter(Boolean).join('  ')
 }

@@ -1,6 +1,6 @@
 import type { Entity, FieldValue, Id, Model, Step } from '../../../model'
-import { addEntity, containerOf, entityNamed, numberOf, removal, setField, tie, type Wish } from '../../../notation'
-import { named, type Ref } from '../typed'
+import { addEntity, containerOf, entityNamed, numberOf, removal, setField, type Wish } from '../../../notation'
+import { datedTie, named, type Ref } from '../typed'
 import { casesOn, type UseCases } from './structure'
 import type { Typed } from './words'
 
@@ -99,19 +99,7 @@ export class Scribe {
     const a = holder?.id ?? (source ? this.find('actor', source) : undefined)
     if (a === undefined) return undefined
     const id = this.wish.newId()
-    const made = tie(id, is, a, this.find(kind, target), fields)
-    this.steps.push(
-      made.do === 'add-relation'
-        ? {
-            ...made,
-            relation: {
-              ...made.relation,
-              ...(from === undefined ? {} : { from }),
-              ...(to === undefined ? {} : { to }),
-            },
-          }
-        : made,
-    )
+    this.steps.push(datedTie(id, is, a, this.find(kind, target), fields, { from, to }))
     return id
   }
 }

@@ -18,6 +18,7 @@ import {
   type Wish,
 } from '../../../notation'
 import { casesIn, homeFor, removeParts, resolved, Scribe } from './edits'
+import { rightAfter } from '../typed'
 import { linesOf, told, type Told } from './telling'
 import { readLine, typed, type Typed, type Within } from './words'
 
@@ -131,12 +132,11 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
   const made = isTie(read) ? scribe.tie(read, above ? holderOf(wish, above) : undefined) : scribe.make(read, subject)
   const steps = [...home.steps, ...scribe.steps]
   const siblings = above && above.typed.is === read.is && !isTie(read) ? siblingsIn(wish, above) : []
-  const at = siblings.findIndex(({ id }) => id === above?.id)
-  if (made !== undefined && at >= 0 && at + 1 < siblings.length) {
-    siblings.forEach((one, index) => steps.push(setField(one.id, 'order', index <= at ? index + 1 : index + 2)))
-    steps.push(setField(made, 'order', at + 2))
-  }
-  return changed('Add a line', steps, made === undefined ? {} : { select: made })
+  return changed(
+    'Add a line',
+    [...steps, ...rightAfter(siblings, above?.id, made)],
+    made === undefined ? {} : { select: made },
+  )
 }
 
 function siblingsIn(wish: Wish, one: Told): readonly Entity[] {

@@ -1,58 +1,18 @@
-import type { Day, FieldValue } from '../../../model'
-import {
-  clip,
-  lineFor,
-  readDay,
-  remembering,
-  tooLongName,
-  unquoted,
-  type Refusal,
-  type Unquoted,
-} from '../../../notation'
-import { typedFields, type Ref } from '../typed'
+import type { FieldValue } from '../../../model'
+import { clip, remembering, tooLongName, unquoted, type Refusal, type Unquoted } from '../../../notation'
+import { datesText, readBackLine, refIn, refText, typedLine, withoutDates, type Dates, type TypedLine } from '../typed'
 
 /** What a line of use cases states. */
 export type LineKind = 'subject' | 'use-case' | 'actor' | 'participation' | 'include' | 'extend' | 'generalization'
 
-export interface Typed {
-  readonly is: LineKind
-  /** Its own name; empty for a tie. */
-  readonly name: string
-  readonly fields: Readonly<Record<string, FieldValue>>
-  /** Who takes part. */
-  readonly source?: Ref
-  /** What a tie leads to. */
-  readonly target?: Ref
-  readonly from?: Day
-  readonly to?: Day
-}
+/** A line, read; who takes part is its source. */
+export type Typed = TypedLine<LineKind>
 
 /** Beneath a use case or an actor a line says what it is tied to; beneath a subject words are a use case. */
 export type Within = 'use-case' | 'actor' | 'subject' | 'elsewhere'
 
-export interface More {
-  readonly source?: Ref | undefined
-  readonly target?: Ref | undefined
-  readonly from?: Day | undefined
-  readonly to?: Day | undefined
-}
+export const typed = typedLine<LineKind>
 
-export const typed = (
-  is: LineKind,
-  name: string,
-  fields: Readonly<Record<string, FieldValue | undefined>>,
-  more: More = {},
-): Typed => ({
-  is,
-  name,
-  fields: typedFields(fields),
-  ...(more.source ? { source: more.source } : {}),
-  ...(more.target ? { target: more.target } : {}),
-  ...(more.from === undefined ? {} : { from: more.from }),
-  ...(more.to === undefined ? {} : { to: more.to }),
-})
-
-const DATES = /\s{2,}(since|until)\s+((?:(?!\s{2}).)+?)\s*$/i
 const VERBS = [
   ['includes', 'include'],
   ['extends', 'extend'],
@@ -63,14 +23,7 @@ const VERBS = [
 /** Reads a line; what it says that cannot be understood is named. */
 export function readLine(line: string, within: Within): Typed | Refusal {
   const said = unquoted(line)
-  const dates: { from?: Day; to?: Day } = {}
-  let text = said.text.trim()
-  for (let found = DATES.exec(text); found; found = DATES.exec(text)) {
-    const day = readDay(found[2] ?? '')
-    if (!day) break
-    dates[found[1]?.toLowerCase() === 'since' ? 'from' : 'to'] = day
-    text = text.slice(0, found.index)
-  }
+  const { text, dates } = withoutDates(said.text)
   if (within === 'use-case' || within === 'actor') return readTie(text, said, within, dates)
   if (within === 'elsewhere') {
     const part = readParticipation(text, said, dates)
@@ -80,7 +33,7 @@ export function readLine(line: string, within: Within): Typed | Refusal {
 }
 
 /** `includes Pay`, `extends Book a trip  if: sold out`, `is a Customer`. */
-function readTie(text: string, said: Unquoted, within: Within, dates: More): Typed | Refusal {
+function readTie(text: string, said: Unquoted, within: Within, dates: Dates): Typed | Refusal {
   const [first = '', ...parts] = text.split(/\s{2,}|\t+/).filter(Boolean)
   const verb = VERBS.find(([word]) => new RegExp(`^${word}\\s`, 'i').test(`${first} `))
   const known = VERBS.filter(([, sort]) => within === 'use-case' || sort === 'generalization').map(([word]) => word)
@@ -101,7 +54,7 @@ function readTie(text: string, said: Unquoted, within: Within, dates: More): Typ
 }
 
 /** `Passenger: Book a trip`. */
-function readParticipation(text: string, said: Unquoted, dates: More): Typed | Refusal | undefined {
+function readParticipation(text: string, said: Unquoted, dates: Dates): Typed | Refusal | undefined {
   const [, who, what = ''] = /^(\S.*?):(?:\s+(.*))?$/.exec(text) ?? []
   // `(actor)` and the like are said of what has a line of its own.
   if (who === undefined || /\s{2}|\)\s*$/.test(who)) return undefined
@@ -113,7 +66,7 @@ function readParticipation(text: string, said: Unquoted, dates: More): Typed | R
 }
 
 /** `Booking service  (subject)  system: Booking`, `Clerk  (actor)  role: Port clerk`, `Book a trip`. */
-function readHolder(text: string, said: Unquoted, within: Within, dates: More): Typed | Refusal {
+function readHolder(text: string, said: Unquoted, within: Within, dates: Dates): Typed | Refusal {
   const [first = '', ...parts] = text.split(/\s{2,}|\t+/).filter(Boolean)
   const [, head = first, inner] = /^(.*?)\s*\(([^()]*)\)$/.exec(first) ?? []
   if (inner !== undefined) parts.unshift(`(${inner})`)
@@ -138,38 +91,28 @@ function readHolder(text: string, said: Unquoted, within: Within, dates: More): 
   return tooLongName(name) ?? typed(is, name, fields, dates)
 }
 
-function refIn(text: string, said: Unquoted): Ref {
-  const [, name = text, nth] = /^(.+?) #([2-9]|[1-9]\d{1,3})$/.exec(text.trim()) ?? []
-  return { name: said.plain(name.trim()), nth: nth === undefined ? 1 : Number(nth) }
-}
-
 /** A line as it is read back to the same. */
 export const lineOf = remembering((one: Typed, within: Within) =>
-  lineFor(
+  readBackLine(
+    one,
     (quote) => textFor(one, quote),
-    (text) => {
-      const read = readLine(text, within)
-      return !('refused' in read) && JSON.stringify(read) === JSON.stringify(one)
-    },
+    (text) => readLine(text, within),
   ),
 )
 
 const WORD: Readonly<Record<string, string>> = { include: 'includes', extend: 'extends', generalization: 'is a' }
 
-function textFor({ is, name, fields, source, target, from, to }: Typed, quote: (text: string) => string): string {
-  const ref = (one: Ref | undefined) => (one ? `${quote(one.name)}${one.nth > 1 ? ` #${one.nth}` : ''}` : '')
+function textFor({ is, name, fields, source, target, ...dates }: Typed, quote: (text: string) => string): string {
   const text = (field: string) => (typeof fields[field] === 'string' ? quote(fields[field] as string) : '')
   const parts: string[] = []
-  if (is === 'participation') parts.push(`${ref(source)}: ${ref(target)}`)
+  if (is === 'participation') parts.push(`${refText(source, quote)}: ${refText(target, quote)}`)
   else if (target) {
-    parts.push(`${WORD[is] ?? is} ${ref(target)}`)
+    parts.push(`${WORD[is] ?? is} ${refText(target, quote)}`)
     if (text('condition') !== '') parts.push(`if: ${text('condition')}`)
   } else {
     parts.push(quote(name))
     if (is !== 'use-case') parts.push(`(${is})`)
     for (const field of ['system', 'role']) if (text(field) !== '') parts.push(`${field}: ${text(field)}`)
   }
-  if (from) parts.push(`since ${from}`)
-  if (to) parts.push(`until ${to}`)
-  return parts.join('  ')
+  return [...parts, ...datesText(dates)].join('  ')
 }
