@@ -194,9 +194,7 @@ export const sequenceActions: readonly Action[] = [
     picks: toLifeline('Whom does the receiver ask next?'),
     run: (wish) => {
       const one = callIn(wish)
-      return one && wish.target !== undefined
-        ? callTo(wish, one.sort === 'answers' ? one.to.id : one.to.id, wish.target)
-        : NOTHING
+      return one && wish.target !== undefined ? callTo(wish, one.to.id, wish.target) : NOTHING
     },
   },
   {
