@@ -57,6 +57,23 @@ export async function open(page: Page, id: string): Promise<void> {
   await expect(page.locator('[data-item]').first()).toBeVisible()
 }
 
+/** Has all that other threads answer to the pages to come arrive later by so many ms: their pictures are behind what is typed. */
+export async function withLateThreads(page: Page, late: number): Promise<void> {
+  await page.addInitScript((ms) => {
+    window.Worker = class extends Worker {
+      override addEventListener(
+        kind: string,
+        then: EventListenerOrEventListenerObject,
+        options?: boolean | AddEventListenerOptions,
+      ) {
+        const later = (event: Event) =>
+          setTimeout(() => (typeof then === 'function' ? then(event) : then.handleEvent(event)), ms)
+        super.addEventListener(kind, later, options)
+      }
+    }
+  }, late)
+}
+
 /** Makes a view in a chapter, of one of the choices. */
 export async function newView(page: Page, chapter: string, choice = 'Empty'): Promise<void> {
   await page.getByRole('region', { name: chapter, exact: true }).getByRole('button', { name: 'New view' }).click()

@@ -1,5 +1,5 @@
 import { marramSoundFerries } from '../../src/demo'
-import { address, expect, line, ofModel, press, saved, sheet, test } from './pages'
+import { address, expect, line, ofModel, press, saved, sheet, test, withLateThreads } from './pages'
 
 test('a sequence is found to contradict the classes, and mended; a message is added and answered', async ({ page }) => {
   await page.goto(`${address()}/w/${await ofModel(page, marramSoundFerries())}#view=calls-refund`)
@@ -27,4 +27,22 @@ test('a sequence is found to contradict the classes, and mended; a message is ad
   await page.reload()
   await expect(line(page, 'Leg answers Operations: done')).toBeVisible()
   await expect(sheet(page).getByText('rebook(later)').first()).toBeVisible()
+})
+
+test('what is typed faster than it is drawn is kept, one after the other', async ({ page }) => {
+  await withLateThreads(page, 2000)
+  await page.goto(`${address()}/w/${await ofModel(page, marramSoundFerries())}#view=calls-refund`)
+  await press(page, 'Operations')
+  await page.keyboard.press('t')
+  await page.getByRole('dialog').getByRole('combobox').fill('Leg')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('rebook(later)')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('a')
+  await page.keyboard.type('donn')
+  await page.keyboard.press('Backspace')
+  await page.keyboard.type('e')
+  await page.keyboard.press('Enter')
+  await expect(line(page, 'Operations asks Leg: rebook(later)')).toBeVisible()
+  await expect(line(page, 'Leg answers Operations: done')).toBeVisible()
 })

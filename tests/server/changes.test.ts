@@ -316,6 +316,23 @@ describe('a feed', () => {
       }),
     ).toEqual([1, 2])
   })
+  it('tells nothing more to who has left, though more was read for them', async () => {
+    const workspace = await small()
+    await commitChange(store, workspace, change(0, [rename('a', 'One')]))
+    await commitChange(store, workspace, change(1, [rename('a', 'Two')]))
+    const news: News[] = []
+    const leave = listen(store, workspace, 0, {
+      tell: (one) => {
+        news.push(one)
+        leave()
+      },
+    })
+    const other: News[] = []
+    const end = listen(store, workspace, 0, { tell: (one) => void other.push(one) })
+    while (other.length < 2) await new Promise((resolve) => setTimeout(resolve, 10))
+    end()
+    expect(news).toHaveLength(1)
+  })
   it('tells within a second of changes that another process made', async () => {
     const began = Date.now()
     const revisions = await heard(async (workspace) => {

@@ -27,24 +27,24 @@ import { EmptySheet } from './EmptySheet'
 import { FailedSheet } from './FailedSheet'
 import { Gestures } from './Gestures'
 import { InPlace } from './InPlace'
-import { onSheetKey } from './keys'
+import { onSheetKey, writeAhead } from './keys'
 import { Overview } from './Overview'
 import { PlayBar, PlayedMarks } from './Playing'
 import { SceneLayer } from './SceneLayer'
 import { SelectedInWords } from './SelectedInWords'
 import { Verbs } from './Verbs'
-import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt } from './places'
+import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt, typedIn } from './places'
 import { usePull } from './pull'
 
 /** With more boxes than this in view, and too small to be read, they are painted on a canvas. */
 const MOST_ELEMENTS = 350
 const CANVAS_BELOW = 0.5
 const DRAG_PX = 5
-const NOT_DRAWN_MS = 1500
 
 export function Sheet() {
-  const { scene, selection, editing, findings, proof, viewId, reveal } = useParts(
+  const { scene, isBehind, selection, editing, findings, proof, viewId, reveal } = useParts(
     'scene',
+    'isBehind',
     'selection',
     'editing',
     'findings',
@@ -129,15 +129,13 @@ export function Sheet() {
   const only =
     new Set(chosen.map(factOf)).size === 1 ? (chosen.find(({ id, facts }) => id === facts[0]) ?? chosen[0]) : undefined
 
-  const edited =
-    editing &&
-    (scene?.items.find(({ id }) => id === editing.item) ?? scene?.items.find((item) => factOf(item) === editing.item))
-  // An item that this view does not draw cannot be typed into.
+  const edited = scene && editing && typedIn(scene, editing)
+  // What this view does not draw cannot be typed into, though what was typed for it meanwhile is kept.
   useEffect(() => {
-    if (!editing || edited) return
-    const timer = setTimeout(() => useWorkspace.setState({ editing: undefined }), NOT_DRAWN_MS)
-    return () => clearTimeout(timer)
-  }, [editing, edited])
+    if (!editing || edited || isBehind) return
+    writeAhead(editing, picture)
+    useWorkspace.setState({ editing: undefined })
+  }, [editing, edited, isBehind, picture])
 
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0 || spaceHeld.current) return
@@ -206,7 +204,7 @@ export function Sheet() {
       else if (drag) cancel()
       else select([])
     }
-    onSheetKey(event, scene, only, leave, (item, part, towards) => void pull.nudge(item, part, towards))
+    onSheetKey(event, scene, only, picture, leave, (item, part, towards) => void pull.nudge(item, part, towards))
   }
 
   const frozen = scene && edgeOfHeads(scene, camera)

@@ -1,8 +1,10 @@
 import type { KeyboardEvent } from 'react'
+import { isRefusal, type Gestures } from '../../core/notation'
 import { factOf, type Item, type Scene } from '../../core/scene'
 import { act, keyName, offered } from '../actions'
+import { carryOut, wish } from '../store/changes'
 import { select } from '../store/shown'
-import { useWorkspace } from '../store/state'
+import { useWorkspace, type Editing } from '../store/state'
 import { isDirection, neighbour } from './walk'
 
 /** Keys that pull what is selected along the picture. */
@@ -18,10 +20,11 @@ export function onSheetKey(
   event: KeyboardEvent,
   scene: Scene | undefined,
   only: Item | undefined,
+  picture: Gestures | undefined,
   leave: () => void,
   nudge: (item: Item, part: 'item' | 'end', towards: -1 | 1) => void,
 ): void {
-  if (keepsAhead(event)) return
+  if (keepsAhead(event, picture)) return
   if (event.key === 'Escape') return leave()
   if (event.key === 'Tab' || !scene) return
   if (isDirection(event.key) && !event.altKey) {
@@ -48,13 +51,27 @@ export function onSheetKey(
   act(action)
 }
 
-/** An item that is made but not drawn yet, else its field had the focus: what is typed meanwhile is kept for it. */
-function keepsAhead(event: KeyboardEvent): boolean {
+/** An item that is made but not drawn yet, else its field had the focus: what is typed meanwhile is kept for it, and Enter writes it at once. */
+function keepsAhead(event: KeyboardEvent, picture: Gestures | undefined): boolean {
   const awaited = useWorkspace.getState().editing
   if (!awaited) return false
   event.preventDefault()
   event.stopPropagation()
-  const ahead = event.key.length === 1 ? (awaited.ahead ?? '') + event.key : awaited.ahead
-  useWorkspace.setState({ editing: event.key === 'Escape' ? undefined : { ...awaited, ahead } })
+  const ends = event.key === 'Escape' || (event.key === 'Enter' && writeAhead(awaited, picture))
+  useWorkspace.setState({ editing: ends ? undefined : { ...awaited, ahead: aheadAfter(awaited.ahead, event.key) } })
   return true
+}
+
+function aheadAfter(ahead: string | undefined, key: string): string | undefined {
+  if (key === 'Backspace') return ahead?.slice(0, -1)
+  return key.length === 1 ? (ahead ?? '') + key : ahead
+}
+
+/** Writes what was typed before there was a field for it; answers whether it is taken, or there was nothing to take. */
+export function writeAhead({ part, ahead }: Editing, picture: Gestures | undefined): boolean {
+  const asked = wish()
+  if (!ahead?.trim() || !asked || !picture?.write) return true
+  const outcome = picture.write(asked, part, ahead)
+  carryOut(outcome)
+  return !isRefusal(outcome)
 }

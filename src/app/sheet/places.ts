@@ -1,3 +1,4 @@
+import type { Id } from '../../core/model'
 import { factOf, meets, overlaps, type Camera, type Handle, type Item, type Point, type Scene } from '../../core/scene'
 import { frozenAt } from './camera'
 
@@ -27,6 +28,12 @@ export function inScene(scene: Scene, camera: Camera, { x, y }: Point): Point & 
     y: (y - (onTop ? top.y : camera.y)) / camera.k,
     stays: onTop ? 'top' : onLeft ? 'left' : undefined,
   }
+}
+
+/** The item that has a text which is typed into: the one that is meant, else one of the same fact. */
+export function typedIn({ items }: Scene, { item, part }: { readonly item: Id; readonly part: string }) {
+  const able = items.filter(({ texts }) => texts.some((text) => text.part === part))
+  return able.find(({ id }) => id === item) ?? able.find((one) => factOf(one) === item)
 }
 
 /** The uppermost item at a point of the screen. */

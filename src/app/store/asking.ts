@@ -48,6 +48,7 @@ const CHECK_LATEST_MS = 1500
 /** Has everything that is shown computed anew. One picture is drawn at a time: of those asked for meanwhile only the newest. */
 export function redraw(): void {
   outdated = true
+  set({ isBehind: true })
   if (!drawing) void draw()
   // The picture comes first; while somebody types on, the rules wait for a pause, a longer one where they take long.
   clearTimeout(checking)
@@ -73,15 +74,15 @@ async function draw(): Promise<void> {
       outdated = false
       const question = asked({ scene: true })
       if (!question) {
-        set({ scene: undefined, failure: undefined })
+        set({ scene: undefined, isBehind: false, failure: undefined })
         continue
       }
       try {
         const { scene } = await engine.read(question)
         if (scene) drawn = nextScene(drawn, scene)
-        if (isStill(question)) set({ scene: scene && drawn, failure: undefined })
+        if (isStill(question)) set({ scene: scene && drawn, isBehind: outdated, failure: undefined })
       } catch (error) {
-        if (isStill(question)) set({ scene: undefined, failure: wordsOf(error) })
+        if (isStill(question)) set({ scene: undefined, isBehind: outdated, failure: wordsOf(error) })
       }
     }
   } finally {

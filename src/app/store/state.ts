@@ -28,7 +28,7 @@ interface Confirmation {
   readonly done: Done
 }
 
-interface Editing {
+export interface Editing {
   readonly item: Id
   readonly part: string
   /** What was typed before the item was there to be typed into. */
@@ -50,6 +50,8 @@ export interface State {
   /** The text of the selected item that is being typed into. */
   readonly editing: Editing | undefined
   readonly scene: Scene | undefined
+  /** The facts have changed since the picture was drawn. */
+  readonly isBehind: boolean
   /** Why there is no picture, in words. */
   readonly failure: string | undefined
   readonly findings: readonly Finding[]
@@ -91,6 +93,7 @@ export const useWorkspace = create<State>()(() => ({
   selection: [],
   editing: undefined,
   scene: undefined,
+  isBehind: true,
   failure: undefined,
   findings: [],
   offers: undefined,

@@ -93,7 +93,7 @@ async function catchUp(store: Store, listener: Listener): Promise<void> {
   }
 }
 
-/** Waits until a listener has taken what it was told; one that does not is left. */
+/** Waits until a listener has taken what it was told, and answers whether it still listens; one that does not read is left. */
 async function isReading(listener: Listener): Promise<boolean> {
   const { isReading: reads, leave } = listener.ear
   const deadline = Date.now() + PATIENCE_MS
@@ -105,7 +105,7 @@ async function isReading(listener: Listener): Promise<boolean> {
     }
     await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
   }
-  return true
+  return listeners.has(listener)
 }
 
 /** Runs a look at the database, and tells everybody when it stops or begins to answer. */

@@ -11,12 +11,13 @@ export const GET = endpoint(async ({ params, request, url, locals }) => {
   const { since } = checked({ since: lastHeard }, sinceQuery)
   const { id } = await loadWorkspace(theStore(), params['id'] ?? '')
   let end = () => {}
+  let isOpen = true
   const stream = new ReadableStream<string>({
     start(controller) {
       const send = (text: string) => {
         // Between the end of a connection and the word of it there may be news still.
         if (controller.desiredSize === null) end()
-        else controller.enqueue(text)
+        else if (isOpen) controller.enqueue(text)
       }
       send('retry: 1000\n\n')
       const heartbeat = setInterval(() => send(': here\n\n'), HEARTBEAT_MS)
@@ -38,7 +39,10 @@ export const GET = endpoint(async ({ params, request, url, locals }) => {
         deafen()
       }
     },
-    cancel: () => end(),
+    cancel: () => {
+      isOpen = false
+      end()
+    },
   })
   return new Response(stream.pipeThrough(new TextEncoderStream()), {
     headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
