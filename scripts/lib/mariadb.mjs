@@ -86,9 +86,15 @@ function grant(socket, database, password) {
     `CREATE DATABASE IF NOT EXISTS \`${database}\` CHARACTER SET utf8mb4;
      CREATE USER IF NOT EXISTS 'skivel'@'127.0.0.1' IDENTIFIED BY '${password}';
      ALTER USER 'skivel'@'127.0.0.1' IDENTIFIED BY '${password}';
-     GRANT ALL ON \`${database}\`.* TO 'skivel'@'127.0.0.1';`,
+     GRANT ALL ON \`${database}\`.* TO 'skivel'@'127.0.0.1';
+     GRANT ALL ON \`${STANDIN.database}\`.* TO 'skivel'@'127.0.0.1';
+     CREATE USER IF NOT EXISTS '${STANDIN.user}'@'127.0.0.1' IDENTIFIED BY '${STANDIN.password}';
+     GRANT SELECT ON \`${STANDIN.database}\`.* TO '${STANDIN.user}'@'127.0.0.1';`,
   )
 }
+
+/** The made-up database that can be read as if it were somebody's: all that its reader may do is look at it. */
+export const STANDIN = { database: 'marram_booking', user: 'reader', password: 'made-up-and-read-only' }
 
 const numberIn = (file) => (existsSync(file) ? Number(readFileSync(file, 'utf8').trim()) : undefined)
 

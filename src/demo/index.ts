@@ -1,2 +1,3 @@
+export { BOOKING_DATABASE, bookingTables } from './database'
 export { marramSoundFerries } from './marram'
 export { marramPictures } from './plans'

@@ -2,6 +2,7 @@ import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relat
 import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
 import { classFacts, classViews } from './classes'
 import { componentFacts, componentViews } from './components'
+import { databaseFacts } from './database'
 import { networkFacts, networkViews } from './network'
 import { planFacts } from './plans'
 import { processFacts } from './processes'
@@ -106,6 +107,7 @@ export function marramSoundFerries(): Model {
   const systems = work.entities.filter(({ kind }) => kind === 'system')
   const network = networkFacts(systems)
   const software = classFacts(systems)
+  const database = databaseFacts(Model.of(software))
   const states = stateFacts()
   const parts = componentFacts([...systems, ...network.entities.filter(({ kind }) => kind === 'device')])
   const cases = caseFacts([...systems, ...roles])
@@ -127,6 +129,7 @@ export function marramSoundFerries(): Model {
       ...plans.entities,
       ...network.entities,
       ...software.entities,
+      ...database,
       ...states.entities,
       ...sequences.entities,
       ...cases.entities,

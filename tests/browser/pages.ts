@@ -132,3 +132,13 @@ export async function pasteText(page: Page, text: string): Promise<void> {
   await page.evaluate((one) => navigator.clipboard.writeText(one), text)
   await page.keyboard.press('Control+v')
 }
+
+/** Chooses a file from the menu of what is brought in, as its bytes. */
+export async function bringIn(page: Page, what: string, name: string, buffer: Buffer): Promise<void> {
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click()
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('menuitem', { name: what }).click(),
+  ])
+  await chooser.setFiles({ name, mimeType: 'application/octet-stream', buffer })
+}

@@ -3,6 +3,7 @@ import type { Page } from '@playwright/test'
 import { Model } from '../../src/core/model'
 import {
   address,
+  bringIn,
   card,
   dragTo,
   expect,
@@ -153,17 +154,9 @@ test('a process goes out as BPMN and comes in again as it was drawn, then arrang
   expect(xml.toString()).toContain('bpmndi:BPMNShape')
   await page.goto(`${address()}/w/${await ofModel(page, Model.of({ name: 'Elsewhere' }))}`)
   await newView(page, 'Work')
-  const bringIn = async (name: string, buffer: Buffer) => {
-    await page.getByRole('button', { name: 'Bring in', exact: true }).click()
-    const [chooser] = await Promise.all([
-      page.waitForEvent('filechooser'),
-      page.getByRole('menuitem', { name: 'A BPMN 2.0 file' }).click(),
-    ])
-    await chooser.setFiles({ name, mimeType: 'application/xml', buffer })
-  }
-  await bringIn('broken.bpmn', Buffer.from('<definitions><process'))
+  await bringIn(page, 'A BPMN 2.0 file', 'broken.bpmn', Buffer.from('<definitions><process'))
   await expect(notice(page)).toContainText('BPMN 2.0')
-  await bringIn('fare.bpmn', xml)
+  await bringIn(page, 'A BPMN 2.0 file', 'fare.bpmn', xml)
   await page.getByRole('dialog').locator('button.btn-primary').click()
   await expect(card(page, 'Draft the fare')).toBeVisible()
   const asDrawn = await middleOf(card(page, 'Draft the fare'))

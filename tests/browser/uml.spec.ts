@@ -2,12 +2,14 @@ import type { Page } from '@playwright/test'
 import { Model } from '../../src/core/model'
 import {
   address,
+  bringIn,
   card,
   expect,
   line,
   middleOf,
   newView,
   notice,
+  ofDemo,
   ofModel,
   pasteText,
   press,
@@ -115,4 +117,63 @@ test('what two classes share is drawn out of them', async ({ page }) => {
   await expect(headline(page)).toHaveText('4 classes')
   await expect(card(page, 'Vehicle')).toContainText('+ plate : String')
   await expect(line(page, 'is a Vehicle')).toHaveCount(2)
+})
+
+test('tables of a database come in as classes, with what was not understood, and go in one step', async ({ page }) => {
+  await openClasses(page, 'Document\n  + text : String')
+  const sql = `CREATE TABLE port (id INT PRIMARY KEY AUTO_INCREMENT, name VARCHAR(80) NOT NULL, odd GEOHASH STRANGE);
+    CREATE TABLE berth (id INT PRIMARY KEY AUTO_INCREMENT, depth DECIMAL(5, 2), port_id INT NOT NULL,
+      FOREIGN KEY (port_id) REFERENCES port (id) ON DELETE CASCADE);`
+  await bringIn(page, 'An SQL file', 'empty.sql', Buffer.from('DROP TABLE x;'))
+  await expect(notice(page)).toContainText('there is no CREATE TABLE')
+  await bringIn(page, 'An SQL file', 'ports.sql', Buffer.from(sql))
+  const dialog = page.getByRole('dialog')
+  await expect(dialog).toContainText('2 tables: 2 classes.')
+  await expect(dialog).toContainText('Line 1: “odd GEOHASH STRANGE” in table “port” was not understood.')
+  await dialog.locator('button.btn-primary').click()
+  await expect(headline(page)).toHaveText('3 classes')
+  await expect(line(page, 'owns * Berth  each 1')).toBeVisible()
+  await expect(card(page, 'Berth')).toContainText('- depth : Real [0..1]')
+  await page.keyboard.press('Control+z')
+  await expect(headline(page)).toHaveText('1 class')
+})
+
+test('a database is read, what it says differently is found, and taken over from either side', async ({ page }) => {
+  await page.goto(`${address()}/w/${await ofDemo(page)}#view=ticket-classes`)
+  await page.getByTestId('day').click()
+  await page.keyboard.type('2026-12-22')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click()
+  await page.getByRole('menuitem', { name: 'From a database' }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('button', { name: /made-up one/ }).click()
+  await expect(dialog.getByLabel('Database')).toHaveValue('marram_booking')
+  const password = await dialog.getByLabel('Password').inputValue()
+  await dialog.getByLabel('Password').fill('wrong')
+  await dialog.getByRole('button', { name: 'Read its tables' }).click()
+  await expect(dialog.getByRole('alert')).toContainText('refuses this user or password')
+  await dialog.getByLabel('Password').fill(password)
+  await dialog.getByRole('button', { name: 'Read its tables' }).click()
+  await expect(page.getByRole('dialog')).toContainText('15 tables of “marram_booking”: 0 new, 2 changed, 0 gone.')
+  await page.getByRole('dialog').locator('button.btn-primary').click()
+  const missing = page.getByTestId('findings').getByText('it may be missing, but column “valid_until”')
+  await expect(missing).toBeVisible()
+  await page.getByRole('button', { name: 'It is always there' }).click()
+  await expect(missing).toHaveCount(0)
+  await expect(line(page, '- validUntil : DateTime')).toHaveValue('- validUntil : DateTime')
+  await page.getByRole('button', { name: '“passenger” is to have no column “phone”' }).click()
+  const phone = page.getByTestId('findings').getByText('has a column “phone”')
+  await expect(phone).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  await expect(phone).toBeVisible()
+  await page.getByRole('button', { name: '“Passenger” has “phone”' }).click()
+  await expect(phone).toHaveCount(0)
+  await expect(sheet(page).getByText('- phone : String [0..1]').first()).toBeAttached()
+  await saved(page)
+  // Where the database is, and who asked it, is nowhere among the facts.
+  const file = await (
+    await page.request.get(`${page.url().replace(/#.*/, '').replace('/w/', '/api/workspaces/')}/file`)
+  ).text()
+  expect(file).toContain('phone')
+  expect(file).not.toContain(password)
 })

@@ -93,6 +93,7 @@ describe('skivel check', () => {
       'net/end-of-support',
       'x/host-retired',
       'uml/package-cycle',
+      'uml/schema-drift',
       'uml/message-unknown-operation',
     ])
     expect(Object.keys(findings[0] ?? {})).toEqual(['rule', 'severity', 'message', 'subjects'])

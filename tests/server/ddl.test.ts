@@ -1,25 +1,37 @@
+import fc from 'fast-check'
+import { existsSync, readFileSync } from 'node:fs'
+import { userInfo } from 'node:os'
 import { join } from 'node:path'
 import type { RowDataPacket } from 'mysql2'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { createConnection, type Connection } from 'mysql2/promise'
 import { startMariaDb } from '../../scripts/lib/mariadb.mjs'
 import { ddlOf } from '../../src/core/notations/uml/formats/ddl'
-import { tablesOf, type Table } from '../../src/core/notations/uml/formats/tables'
-import { asId } from '../../src/core/model'
-import { marramSoundFerries } from '../../src/demo'
+import { tablesOf } from '../../src/core/notations/uml/formats/tables'
+import { read as readDdl } from '../../src/core/notations/uml/formats/readDdl'
+import { read } from '../../src/core/notations/uml/formats/readSchema'
+import { schemasOn } from '../../src/core/notations/uml/schema/facts'
+import { columnLine, referenceLine, type Table } from '../../src/core/notations/uml/schema/table'
+import { apply, asId, Model } from '../../src/core/model'
+import { bookingTables, marramSoundFerries } from '../../src/demo'
+import { databaseTables } from '../../src/server/services/databases'
+import { Unreachable } from '../../src/server/services/errors'
 import { classModelOf, classView } from '../classShapes'
-import { DAY } from '../facts'
+import { classModel, textOf } from '../core/uml/facts'
+import { databaseModels, statements } from '../databaseShapes'
+import { DAY, wishFor } from '../facts'
 
 /** The statements that are written, carried out by a real MariaDB; then what it says of itself, against what was meant. */
 
 const DATABASE = 'skivel_ddl_test'
+const FOLDER = join('.skivel', 'test-mariadb-ddl')
 let connection: Connection
 
 let database: Awaited<ReturnType<typeof startMariaDb>>
 
 beforeAll(async () => {
   // One of its own: what is carried out there may do as it likes.
-  database = await startMariaDb(join('.skivel', 'test-mariadb-ddl'), DATABASE)
+  database = await startMariaDb(FOLDER, DATABASE)
   connection = await createConnection({ uri: database.url, multipleStatements: true })
 })
 afterAll(async () => {
@@ -76,6 +88,88 @@ const meant = (tables: readonly Table[]): Map<string, Said> =>
       },
     ]),
   )
+
+/** What the database tells of itself, as it is kept. */
+async function readBack(user = 'skivel'): Promise<readonly Table[]> {
+  const { hostname: host, port, password } = new URL(database.url)
+  const { tables } = await databaseTables({
+    host,
+    port: Number(port),
+    user,
+    password: user === 'skivel' ? decodeURIComponent(password) : '',
+    database: DATABASE,
+  })
+  const begun = Model.of({ views: [classView()] })
+  const found = read(wishFor(begun, { view: classView() }), JSON.stringify({ database: DATABASE, tables }))
+  if ('refused' in found) throw new Error(found.refused)
+  const [schema] = schemasOn(apply(begun, found.change).model, DAY)
+  return (schema?.tables ?? []).map(({ name, columns, key, unique, foreign }) => ({
+    name,
+    columns,
+    key,
+    unique,
+    foreign,
+  }))
+}
+
+/** Tables in one order, and what stands in each in no order that means anything. */
+const sorted = (tables: readonly Table[]) =>
+  tables
+    .map(({ name, columns, key, unique, foreign }) => ({
+      name,
+      columns: columns.map((one) => columnLine(one)),
+      key,
+      unique: unique.map((one) => one.join()).sort(),
+      foreign: foreign.map(referenceLine).sort(),
+    }))
+    .sort((one, other) => (one.name < other.name ? -1 : 1))
+
+describe('a database that is read', () => {
+  it('tells what was written, whatever the classes, and makes the same classes', async () => {
+    for (const text of fc.sample(databaseModels, { numRuns: 12, seed: 7 })) {
+      const model = classModel(text)
+      const tables = tablesOf(model, classView(), DAY)
+      await carriedOut(tables)
+      const told = await readBack()
+      expect(sorted(told)).toEqual(sorted(tables))
+      const sql = readDdl(wishFor(Model.of({ views: [classView()] }), { view: classView() }), ddlOf(told))
+      if ('refused' in sql) throw new Error(sql.refused)
+      const used = (line: string) => !/^Date(?:Time)? {2}\(primitive\)$/.test(line)
+      expect(statements(textOf(apply(Model.of({ views: [classView()] }), sql.change).model)).filter(used)).toEqual(
+        statements(textOf(model)).filter(used),
+      )
+    }
+  })
+  it('tells the same to who may do nothing but look, and nothing can be written by it', async () => {
+    const demo = marramSoundFerries()
+    const tables = bookingTables(demo, DAY)
+    await carriedOut(tables)
+    const note = join(FOLDER, 'socket-path')
+    const socket = existsSync(note) ? readFileSync(note, 'utf8') : join(FOLDER, 'db.sock')
+    const root = await createConnection({ socketPath: socket, user: userInfo().username })
+    await root.query("CREATE USER IF NOT EXISTS 'looker'@'127.0.0.1'")
+    await root.query(`GRANT SELECT ON ${DATABASE}.* TO 'looker'@'127.0.0.1'`)
+    await root.end()
+    expect(sorted(await readBack('looker'))).toEqual(sorted(await readBack()))
+    expect(sorted(await readBack('looker'))).toEqual(sorted(tables))
+  })
+  it('says why where it cannot be read', async () => {
+    const { hostname: host, port, password } = new URL(database.url)
+    const address = {
+      host,
+      port: Number(port),
+      user: 'skivel',
+      password: decodeURIComponent(password),
+      database: DATABASE,
+    }
+    const refused = (more: Partial<typeof address>) => databaseTables({ ...address, ...more })
+    await expect(refused({ password: 'wrong' })).rejects.toThrow(/refuses this user or password/)
+    await expect(refused({ user: 'nobody' })).rejects.toThrow(/refuses this user or password/)
+    await expect(refused({ database: 'mysql' })).rejects.toThrow(/is not open to this user/)
+    await expect(refused({ port: 1 })).rejects.toThrow(/nobody listens there/)
+    await expect(refused({ host: 'no.such.host.invalid' })).rejects.toThrow(Unreachable)
+  })
+})
 
 describe('tables of classes', () => {
   it('of the booking software are taken by MariaDB as they are meant', async () => {

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { createConnection } from 'mysql2/promise'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { pause, startMariaDb } from '../../scripts/lib/mariadb.mjs'
 import { writeWorkspace } from '../../src/core/file'
@@ -241,5 +242,56 @@ describe('a database that stops', () => {
     expect((await call(`/api/workspaces/${workspace}`, {}, before)).status).toBe(200)
     await before.stop()
     await again.stop()
+  })
+})
+
+describe('a database somewhere', () => {
+  const ask = async (body: unknown) => {
+    const response = await fetch(`${server.address}/api/databases/tables`, {
+      method: 'POST',
+      body: JSON.stringify(body),
+      headers: { 'content-type': 'application/json' },
+    })
+    return { status: response.status, body: (await response.json()) as { tables: { name: string }[] } & Answer['body'] }
+  }
+  const standin = async (day: string) => {
+    const response = await fetch(`${server.address}/standins/database/address?day=${day}`)
+    return (await response.json()) as object
+  }
+  it('ships as a stand-in, which is another one from day to day', async () => {
+    const names = async (day: string) => (await ask(await standin(day))).body.tables.map(({ name }) => name)
+    expect(await names('2026-11-24')).not.toContain('waiting_list')
+    expect(await names('2027-01-12')).toContain('waiting_list')
+    // Two who ask for different days at once each wait their turn.
+    const both = await Promise.all([standin('2026-11-24'), standin('2027-01-12'), standin('2026-11-24')])
+    expect(both.map((one) => 'port' in one)).toEqual([true, true, true])
+  })
+  it('is asked by who may only look at it', async () => {
+    const { host, port, user, password, database } = (await standin('2026-11-24')) as Record<string, string>
+    const connection = await createConnection({ host, port: Number(port), user, password, database } as object)
+    for (const statement of [
+      'CREATE TABLE x (id INT)',
+      'DELETE FROM ticket',
+      'DROP TABLE ticket',
+      'INSERT INTO port (name) VALUES (1)',
+    ])
+      await expect(connection.query(statement)).rejects.toThrow(/denied/)
+    await connection.end()
+  })
+  it('is refused with what is wrong, and what was typed stands in no answer and no table', async () => {
+    expect((await ask({})).status).toBe(400)
+    for (const more of [
+      { host: 'a b' },
+      { port: 0 },
+      { port: '3306' },
+      { database: '' },
+      { host: 'x'.repeat(300) },
+      { more: 1 },
+    ])
+      expect((await ask({ ...(await standin('2026-11-24')), ...more })).status).toBe(400)
+    const secret = 'a-password-that-nobody-has'
+    const refused = await ask({ ...(await standin('2026-11-24')), password: secret })
+    expect([refused.status, refused.body.error.code]).toEqual([502, 'unreachable'])
+    expect(JSON.stringify(refused.body)).not.toContain(secret)
   })
 })

@@ -175,10 +175,14 @@ export function Registers() {
               ...(offer.imports.length > 0
                 ? [{ label: 'A table or file', run: () => useWorkspace.setState({ dialog: 'bring-in' }) }]
                 : []),
-              ...offer.files.map((file) => ({
-                label: `${/^[aeiou]/i.test(file.title) ? 'An' : 'A'} ${file.title} file`,
-                run: () => chooseFile(file),
-              })),
+              ...offer.files.map((file) =>
+                file.asked
+                  ? { label: `From a ${file.asked}`, run: () => useWorkspace.setState({ dialog: file.asked }) }
+                  : {
+                      label: `${/^(?:[aeiou]|SQL|XMI)/i.test(file.title) ? 'An' : 'A'} ${file.title} file`,
+                      run: () => chooseFile(file),
+                    },
+              ),
               ...offer.imports
                 .flatMap(({ readers }) => readers.flatMap(({ asked }) => asked ?? []))
                 .map((asked) => ({

@@ -11,6 +11,7 @@ const LATER = {
   history: () => import('./History').then(({ History }) => History),
   'bring-in': () => import('./ImportDesk').then(({ ImportDesk }) => ImportDesk),
   directory: () => import('./ImportDesk').then(({ DirectoryDesk }) => DirectoryDesk),
+  database: () => import('./DatabaseDesk').then(({ DatabaseDesk }) => DatabaseDesk),
   limits: () => import('./Limits').then(({ Limits }) => Limits),
 }
 type Later = keyof typeof LATER

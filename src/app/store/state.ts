@@ -73,7 +73,16 @@ export interface State {
   /** The notation of a view that is being chosen. */
   readonly choosing: string | undefined
   readonly dialog:
-    'new-view' | 'keys' | 'hand-out' | 'go-to' | 'limits' | 'history' | 'bring-in' | 'directory' | undefined
+    | 'new-view'
+    | 'keys'
+    | 'hand-out'
+    | 'go-to'
+    | 'limits'
+    | 'history'
+    | 'bring-in'
+    | 'directory'
+    | 'database'
+    | undefined
   readonly proof: boolean
   /** A finding’s way to its fault, shown moment by moment. */
   readonly playing: { readonly moments: readonly Moment[]; readonly at: number } | undefined

@@ -54,9 +54,9 @@ export function findingsAbout(findings: readonly Finding[], facts: Iterable<Id>)
   return findings.filter((finding) => finding.subjects.some((id) => wanted.has(id)))
 }
 
-/** What a finding is known by: its rule and its subjects. */
-export const keyOf = (finding: Pick<Finding, 'rule' | 'subjects'>): string =>
-  `${finding.rule} ${finding.subjects.join(' ')}`
+/** What a finding is known by: its rule and its subjects, and what of them it is about. */
+export const keyOf = ({ rule, subjects, about }: Pick<Finding, 'rule' | 'subjects' | 'about'>): string =>
+  [rule, ...subjects, ...(about === undefined ? [] : [about])].join(' ')
 
 const run = (rules: readonly Rule[], model: Model, day: Day): Finding[] =>
   bySeverity(rules.map((rule) => foundBy(rule, model, day)))

@@ -233,6 +233,8 @@ export interface FileImport {
   readonly id: string
   readonly title: string
   readonly extensions: readonly string[]
+  /** It is no file that is chosen, but what another program answers that is asked. */
+  readonly asked?: 'database'
   /** What reads it comes when a file is first read: the libraries for it are large. */
   readonly load: () => Promise<{ readonly read: (wish: Wish, text: string) => ImportedFile | Refusal }>
 }

@@ -16,6 +16,8 @@ export interface Finding {
   readonly message: string
   /** The facts concerned, the one to be marked first. */
   readonly subjects: readonly Id[]
+  /** What of these facts it is about, where a rule may find several things about the same. */
+  readonly about?: string
   readonly fixes: readonly Fix[]
   /** How it comes to it, moment by moment: what the sheet marks while it is played, and words to it. */
   readonly trace?: readonly Moment[]

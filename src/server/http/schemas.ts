@@ -104,3 +104,21 @@ interface ViewQuery {
   readonly view: string
 }
 export const viewQuery = Joi.object<ViewQuery>({ view: key.required() })
+
+interface DatabaseBody {
+  readonly host: string
+  readonly port: number
+  readonly user: string
+  readonly password: string
+  readonly database: string
+}
+/** Where a database is that is to be read. What it says is used for that, and kept nowhere. */
+export const databaseBody = Joi.object<DatabaseBody>({
+  host: text(253)
+    .pattern(/^[\w.:-]+$/)
+    .required(),
+  port: Joi.number().integer().min(1).max(65_535).required(),
+  user: text(128).min(1).required(),
+  password: text(256).allow('').required(),
+  database: text(64).min(1).required(),
+})

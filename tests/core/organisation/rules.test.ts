@@ -549,7 +549,7 @@ describe('the demo', () => {
     expect(model.relationsOfKind('assists').length).toBeGreaterThan(1)
     expect(model.ofKind('person').some(({ fields }) => fields['employer'] !== undefined)).toBe(true)
   })
-  it('has its sixteen deliberate faults, and no other', () => {
+  it('has its seventeen deliberate faults, and no other', () => {
     expect(findingsOf(registry, model, DAY).map(({ rule, subjects: [first] }) => [rule, first])).toEqual([
       ['org/two-managers', id('ux')],
       ['org/manager-not-in-force', id('ports')],
@@ -566,6 +566,7 @@ describe('the demo', () => {
       ['net/end-of-support', id('device-notice-1')],
       ['x/host-retired', id('sys-notices')],
       ['uml/package-cycle', id('package-booking')],
+      ['uml/schema-drift', id('class-passenger')],
       ['uml/message-unknown-operation', id('sr-11')],
     ])
   })

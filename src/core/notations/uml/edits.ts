@@ -79,9 +79,9 @@ export class Scribe {
   }
 
   /** States the entity of a line; ties are left to `tie`, when all that they may name is stated. */
-  make({ is, name, fields, from, to }: Typed, { owner, home }: Place): Id | undefined {
+  make({ is, name, fields, from, to }: Typed, { owner, home }: Place, known?: Id): Id | undefined {
     if (TIES.has(is)) return undefined
-    const id = this.wish.newId()
+    const id = known ?? this.wish.newId()
     const isMember = is !== 'class' && is !== 'package'
     const place: Fields = isMember
       ? owner === undefined

@@ -11,6 +11,8 @@ import { entityKinds, relationKinds } from './kinds'
 import { lists } from './lists'
 import { outline as classOutline } from './outline'
 import { packageColumn, registers } from './registers'
+import { schemasOn } from './schema/facts'
+import { tableColumns, tableRegister } from './schema/registers'
 import { sequenceActions } from './sequences/actions'
 import { sequenceGestures } from './sequences/gestures'
 import { sequenceOutline } from './sequences/outline'
@@ -38,6 +40,7 @@ const TIES: Readonly<Record<string, readonly Column[]>> = {
   package: tiesOf('packages', ['package', 'classes']),
   machine: [lifeColumn],
   state: [withinColumn],
+  table: tableColumns,
 }
 
 /** Every picture is written in its own way. */
@@ -95,7 +98,14 @@ export const handling: Handling = {
     ...beside(['use-cases'], caseActions),
     ...beside(['components'], componentActions),
   ],
-  registers: [...registers, ...stateRegisters, ...sequenceRegisters, ...caseRegisters, ...componentRegisters],
+  registers: [
+    ...registers,
+    tableRegister,
+    ...stateRegisters,
+    ...sequenceRegisters,
+    ...caseRegisters,
+    ...componentRegisters,
+  ],
   outline,
   lists,
   describe,
@@ -129,6 +139,14 @@ function describe(model: Model, id: Id, day: Day): string | undefined {
   if (entity?.kind === 'component') return 'Component'
   if (entity?.kind === 'component-port') return 'Port of a component'
   if (entity?.kind === 'deployment-node') return nodeWords({ model, day }, id)
+  if (entity?.kind === 'schema') {
+    const count = schemasOn(model, day).find((one) => one.id === id)?.tables.length ?? 0
+    return `Database · ${count} ${count === 1 ? 'table' : 'tables'}`
+  }
+  if (entity?.kind === 'table') {
+    const home = model.entities.get(entity.fields['schema'] as Id)
+    return home ? `Table of ${home.name}` : 'Table'
+  }
   if (entity?.kind === 'use-case') return 'Use case'
   if (entity?.kind === 'call') {
     const end = (field: string) => model.entities.get(String(entity.fields[field] ?? '') as Id)?.name ?? '…'

@@ -21,7 +21,16 @@ export const uml: Notation = {
   numbers,
   measures: measuresOf,
   imports: [],
-  files: [],
+  files: [
+    {
+      id: 'database',
+      title: 'Database',
+      extensions: [],
+      asked: 'database',
+      load: () => import('./formats/readSchema'),
+    },
+    { id: 'ddl', title: 'SQL', extensions: ['.sql', '.ddl'], load: () => import('./formats/readDdl') },
+  ],
   exports: [jsonSchemaExport, ddlExport],
   starters,
 }

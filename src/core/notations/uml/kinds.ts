@@ -187,6 +187,25 @@ export const entityKinds: readonly Kind[] = [
       order,
     ],
   },
+  {
+    id: 'schema',
+    title: 'Database',
+    plural: 'Databases',
+    fields: [{ id: 'package', label: 'Keeps', type: 'reference', refers: ['package'] }, order],
+  },
+  {
+    id: 'table',
+    title: 'Table',
+    plural: 'Tables',
+    fields: [
+      { id: 'schema', label: 'Database', type: 'reference', refers: ['schema'], place: true },
+      { id: 'columns', label: 'Columns', type: 'list', hidden: true },
+      { id: 'key', label: 'Key', type: 'list', hidden: true },
+      { id: 'unique', label: 'Unique', type: 'list', hidden: true },
+      { id: 'references', label: 'References', type: 'list', hidden: true },
+      order,
+    ],
+  },
   { id: 'interaction', title: 'Sequence', plural: 'Sequences', fields: [order] },
   {
     id: 'lifeline',

@@ -27,11 +27,14 @@ export const seenUnstated = inEach(
       const known = ends.flatMap((end) => end?.device.id ?? [])
       const steps = a && b ? stating(model.entities, a, b) : []
       return [
-        finding(
-          `The network shows a cable ${seen}, and no fact states it.`,
-          [...known, table.id],
-          steps.length > 0 ? [fixAs('State it', `State a cable ${seen}`, ...steps)] : [],
-        ),
+        {
+          ...finding(
+            `The network shows a cable ${seen}, and no fact states it.`,
+            [...known, table.id],
+            steps.length > 0 ? [fixAs('State it', `State a cable ${seen}`, ...steps)] : [],
+          ),
+          about: seen.slice(0, 200),
+        },
       ]
     })
   },

@@ -1,5 +1,6 @@
 import type { FileExport } from '../../../notation'
-import { tablesOf, type Table, type TableColumn } from './tables'
+import type { Table, TableColumn } from '../schema/table'
+import { tablesOf } from './tables'
 
 /** The classes of a view as tables in the dialect of MariaDB 10.11. */
 export const ddlExport: FileExport = {
@@ -15,8 +16,14 @@ const name = (text: string): string => `\`${text.replaceAll('`', '``')}\``
 const list = (names: readonly string[]): string => names.map(name).join(', ')
 
 /** Tables first, then what refers from one to another: in any order they may refer to each other. */
+export const statementsOf = (tables: readonly Table[]): readonly string[] => [
+  ...tables.map(tableText),
+  ...tables.flatMap(foreignTexts),
+]
 export const ddlOf = (tables: readonly Table[]): string =>
-  [...tables.map(tableText), ...tables.flatMap(foreignTexts)].map((text) => `${text};\n`).join('\n')
+  statementsOf(tables)
+    .map((text) => `${text};\n`)
+    .join('\n')
 
 const columnText = ({ name: called, type, isRequired, initial, isCounted }: TableColumn): string =>
   [

@@ -1,67 +1,31 @@
-import type { Day, Model, View } from '../../../model'
+import type { Day, Id, Model, View } from '../../../model'
 import { textOf } from '../../../notation'
 import {
   aggregationOf,
+  ancestorsOf,
   classesOn,
   endOf,
+  isAssociation,
   shownIn,
   type Association,
   type Attribute,
   type ClassModel,
   type Classifier,
+  type Tie,
 } from '../structure'
+import { keptAs, LONGEST_NAME, quoted, snake, TEXT, type Table, type TableColumn } from '../schema/table'
 import { isMany, readMultiplicity } from '../syntax/multiplicity'
 import { isFault } from '../syntax/scan'
 import { classNamed } from '../types'
 
 /** Classes as tables of a relational database: what each keeps in which columns, and how tables refer to each other. */
 
-export interface TableColumn {
-  readonly name: string
-  /** As the database writes it: `VARCHAR(255)`. */
-  readonly type: string
-  readonly isRequired: boolean
-  /** A literal as the database writes it. */
-  readonly initial?: string
-  readonly isCounted?: true
-}
-
-export interface ForeignKey {
-  readonly columns: readonly string[]
-  readonly to: string
-  readonly toColumns: readonly string[]
-  /** What refers is gone with what it refers to. */
-  readonly cascades: boolean
-}
-
-export interface Table {
-  readonly name: string
-  readonly columns: readonly TableColumn[]
-  readonly key: readonly string[]
-  readonly unique: readonly (readonly string[])[]
-  readonly foreign: readonly ForeignKey[]
-}
-
 type Open = { -readonly [K in keyof Table]: Table[K] extends readonly (infer E)[] ? E[] : Table[K] }
 
-/** What names of the database may have, in characters. */
-const LONGEST = 64
 /** So deep are data types within data types taken apart. */
 const DEEPEST = 4
 /** Of more texts than these in one table the rest are kept beside its rows, which hold 65 535 bytes. */
 const MOST_TEXTS = 30
-
-const TYPES: Readonly<Record<string, string>> = {
-  String: 'VARCHAR(255)',
-  Integer: 'INT',
-  UnlimitedNatural: 'INT UNSIGNED',
-  Real: 'DOUBLE',
-  Boolean: 'BOOLEAN',
-  Date: 'DATE',
-  Time: 'TIME',
-  DateTime: 'DATETIME',
-}
-const TEXT = 'VARCHAR(255)'
 
 /**
  * The tables of the classes that a view shows: one for each class, joined to that of what it is a kind of by the same key; a reference for what
@@ -69,30 +33,28 @@ const TEXT = 'VARCHAR(255)'
  * into columns; derived and static attributes are kept nowhere. O(members + ties)
  */
 export function tablesOf(model: Model, view: View, day: Day): readonly Table[] {
-  const all = classesOn(model, day)
-  const shown = shownIn(model, view, day)
-  const kept = shown.classes.filter(({ form }) => form === 'class')
+  const { classes, ties } = shownIn(model, view, day)
+  return tablesFor(
+    classesOn(model, day),
+    classes.filter(({ form }) => form === 'class'),
+    ties,
+  )
+}
+
+/** The tables of some classes of a model and of what ties them: what those are a kind of and that is not among them is kept with each of them. */
+export function tablesFor(all: ClassModel, kept: readonly Classifier[], ties: readonly Tie[]): readonly Table[] {
   const maker = new Maker(all, kept)
   for (const one of kept) maker.attributes(one)
-  for (const tie of shown.ties) if (tie.sort === 'association') maker.association(tie as Association)
+  for (const tie of ties) if (isAssociation(tie)) maker.association(tie)
   return maker.tables
 }
 
-const snake = (name: string): string =>
-  name
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .replace(/([\p{Ll}\d])(\p{Lu})/gu, '$1_$2')
-    .replace(/[^\p{L}\p{N}]+/gu, '_')
-    .replace(/^_+|_+$/g, '')
-    .toLowerCase() || 'x'
-
 /** A name that nothing has yet, whatever the case. */
 function unusedName(taken: Set<string>, wanted: string): string {
-  let name = wanted.slice(0, LONGEST)
+  let name = wanted.slice(0, LONGEST_NAME)
   for (let count = 2; taken.has(name.toLowerCase()); count++) {
     const end = `_${count}`
-    name = `${wanted.slice(0, LONGEST - end.length)}${end}`
+    name = `${wanted.slice(0, LONGEST_NAME - end.length)}${end}`
   }
   taken.add(name.toLowerCase())
   return name
@@ -108,7 +70,7 @@ class Maker {
     private readonly all: ClassModel,
     kept: readonly Classifier[],
   ) {
-    for (const one of kept) this.#tables.set(one, this.#table(textOf(one.entity, 'table') ?? snake(one.name)))
+    for (const one of kept) this.#tables.set(one, this.#table(textOf(one.entity, 'table') ?? snake(one.name), one.id))
     const keyed = new Set<Classifier>()
     for (const one of kept) this.#key(one, keyed)
   }
@@ -117,8 +79,8 @@ class Maker {
     return [...this.#tables.values(), ...this.#others].map((one) => ({ ...one, columns: fitting(one) }))
   }
 
-  #table(name: string): Open {
-    const made: Open = { name: unusedName(this.#names, name), columns: [], key: [], unique: [], foreign: [] }
+  #table(name: string, of: Id): Open {
+    const made: Open = { name: unusedName(this.#names, name), columns: [], key: [], unique: [], foreign: [], of }
     this.#columns.set(made, new Set())
     return made
   }
@@ -145,15 +107,15 @@ class Maker {
     } else {
       const id = this.#idOf(one)
       table.key = id
-        ? this.#values(table, snake(id.name), id.type, true, undefined)
+        ? this.#values(table, snake(id.name), id.type, true, undefined, id.id)
         : [this.#add(table, 'id', { type: 'BIGINT UNSIGNED', isRequired: true, isCounted: true })]
     }
-    for (const other of others) this.#refer(table, other, snake(other.name), true, true)
+    for (const other of others) this.#refer(table, other, snake(other.name), true, true, undefined)
   }
 
   /** The one attribute that is an `{id}`, where it makes one column: others are no key that is short enough to be referred to. */
   #idOf(one: Classifier): Attribute | undefined {
-    const ids = one.attributes.filter((each) => isKept(each) && isId(each))
+    const ids = this.#attributesOf(one).filter((each) => isKept(each) && isId(each))
     const [id] = ids
     const type = id?.type === undefined ? undefined : classNamed(this.all, id.type)
     return id &&
@@ -168,9 +130,20 @@ class Maker {
     return { type: table.columns.find((each) => each.name === name)?.type ?? TEXT, isRequired }
   }
 
+  /** What it has itself, and what it has of those above it that have no table of their own. */
+  #attributesOf(one: Classifier): readonly Attribute[] {
+    const above = ancestorsOf(one).filter((each) => !this.#tables.has(each) && each.form === 'class')
+    return [...above.toReversed(), one].flatMap(({ attributes }) => attributes)
+  }
+
   /** Columns that refer to a row of another table. */
-  #refer(table: Open, to: Open, called: string, isRequired: boolean, cascades: boolean): string[] {
-    const columns = to.key.map((name) => this.#add(table, `${called}_${name}`, this.#like(to, name, isRequired)))
+  #refer(table: Open, to: Open, called: string, isRequired: boolean, cascades: boolean, of: Id | undefined): string[] {
+    const columns = to.key.map((name) =>
+      this.#add(table, `${called}_${name}`, {
+        ...this.#like(to, name, isRequired),
+        ...(of === undefined ? {} : { of }),
+      }),
+    )
     table.foreign.push({ columns, to: to.name, toColumns: [...to.key], cascades })
     return columns
   }
@@ -178,25 +151,25 @@ class Maker {
   attributes(one: Classifier): void {
     const table = this.#tables.get(one)
     if (!table) return
-    for (const each of one.attributes) {
+    for (const each of this.#attributesOf(one)) {
       if (!isKept(each)) continue
       const many = howMany(each)
       // What it is told apart by is there already.
       if (each === this.#idOf(one) && one.parents.every((parent) => !this.#tables.has(parent))) continue
       const isRequired = many.lower !== 0
-      if (isMany(many)) this.#list(table, snake(each.name), each.type)
-      else this.#values(table, snake(each.name), each.type, isRequired, initialOf(each))
+      if (isMany(many)) this.#list(table, snake(each.name), each.type, each.id)
+      else this.#values(table, snake(each.name), each.type, isRequired, initialOf(each), each.id)
     }
   }
 
   /** A table of what a row has many of, in their order. */
-  #list(owner: Open, called: string, type: string | undefined): void {
-    const table = this.#table(`${owner.name}_${called}`)
+  #list(owner: Open, called: string, type: string | undefined, of: Id): void {
+    const table = this.#table(`${owner.name}_${called}`, of)
     this.#others.push(table)
-    const own = this.#refer(table, owner, owner.name, true, true)
+    const own = this.#refer(table, owner, owner.name, true, true, of)
     const place = this.#add(table, 'position', { type: 'INT UNSIGNED', isRequired: true })
     table.key = [...own, place]
-    this.#values(table, called, type, true, undefined)
+    this.#values(table, called, type, true, undefined, of)
   }
 
   /** The columns of a value: one, a reference, or those that its data type is taken apart into. */
@@ -206,11 +179,12 @@ class Maker {
     type: string | undefined,
     isRequired: boolean,
     initial: string | undefined,
+    of: Id,
     depth = 0,
   ): string[] {
     const named = type === undefined ? undefined : classNamed(this.all, type)
     const to = named && this.#tables.get(named)
-    if (to) return this.#refer(table, to, called, isRequired, false)
+    if (to) return this.#refer(table, to, called, isRequired, false, of)
     if (named?.form === 'data type' && depth < DEEPEST) {
       const parts = named.attributes.filter((each) => isKept(each) && !isMany(howMany(each)))
       if (parts.length > 0)
@@ -221,6 +195,7 @@ class Maker {
             each.type,
             isRequired && howMany(each).lower !== 0,
             initialOf(each),
+            of,
             depth + 1,
           ),
         )
@@ -229,10 +204,18 @@ class Maker {
       named?.form === 'enumeration'
         ? [...new Map(named.literals.map(({ name }) => [name.toLowerCase(), name])).values()]
         : []
-    const kept = literals.length > 0 ? `ENUM(${literals.map(quoted).join(', ')})` : (TYPES[type ?? ''] ?? TEXT)
+    const known = literals.length > 0 ? `ENUM(${literals.map(quoted).join(', ')})` : keptAs(type)
+    const kept = known ?? TEXT
     const literal = initial === undefined ? undefined : literalOf(initial, kept, literals)
     return [
-      this.#add(table, called, { type: kept, isRequired, ...(literal === undefined ? {} : { initial: literal }) }),
+      this.#add(table, called, {
+        type: kept,
+        isRequired,
+        ...(literal === undefined ? {} : { initial: literal }),
+        of,
+        ...(depth > 0 ? { isPart: true } : {}),
+        ...(known === undefined ? { isLoose: true } : {}),
+      }),
     ]
   }
 
@@ -247,21 +230,21 @@ class Maker {
     const called = snake(far.role ?? b.name)
     if (!to) {
       if (b.form === 'interface') return
-      if (isMany(farMany)) this.#list(from, called, b.name)
-      else this.#values(from, called, b.name, farMany.lower !== 0, undefined)
+      if (isMany(farMany)) this.#list(from, called, b.name, relation.id)
+      else this.#values(from, called, b.name, farMany.lower !== 0, undefined, relation.id)
       return
     }
     if (!isMany(nearMany) && (isWhole || isMany(farMany))) {
-      const columns = this.#refer(to, from, snake(near.role ?? a.name), nearMany.lower !== 0, isWhole)
+      const columns = this.#refer(to, from, snake(near.role ?? a.name), nearMany.lower !== 0, isWhole, relation.id)
       if (!isMany(farMany)) to.unique.push(columns)
     } else if (!isMany(farMany)) {
-      const columns = this.#refer(from, to, called, farMany.lower !== 0, false)
+      const columns = this.#refer(from, to, called, farMany.lower !== 0, false, relation.id)
       if (!isMany(nearMany)) from.unique.push(columns)
     } else {
-      const table = this.#table(`${from.name}_${called}`)
+      const table = this.#table(`${from.name}_${called}`, relation.id)
       this.#others.push(table)
-      const own = this.#refer(table, from, snake(near.role ?? a.name), true, true)
-      table.key = [...own, ...this.#refer(table, to, called, true, true)]
+      const own = this.#refer(table, from, snake(near.role ?? a.name), true, true, relation.id)
+      table.key = [...own, ...this.#refer(table, to, called, true, true, relation.id)]
     }
   }
 }
@@ -277,8 +260,6 @@ const manyOf = (text: string | undefined, usual: string) => {
 }
 const howMany = ({ entity }: Attribute) => manyOf(textOf(entity, 'multiplicity'), '1')
 const initialOf = ({ entity }: Attribute): string | undefined => textOf(entity, 'default')
-
-export const quoted = (text: string): string => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "''")}'`
 
 /** A default that is a literal of the column’s type; any other one is left to the program. */
 function literalOf(text: string, type: string, literals: readonly string[]): string | undefined {

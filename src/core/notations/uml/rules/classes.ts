@@ -1,3 +1,4 @@
+import { driftIn } from '../schema/drift'
 import { cyclicComponents } from '../../../graph'
 import { covers, freeId, type Day, type Model } from '../../../model'
 import { fix, removeRelation, setField, type Found, type Rule } from '../../../notation'
@@ -204,4 +205,13 @@ export const packageCycle: Rule = {
       }
     })
   }),
+}
+
+export const schemaDrift: Rule = {
+  id: 'uml/schema-drift',
+  severity: 'warning',
+  title: 'The database differs',
+  why: 'What the classes say of what is kept, and what the tables of the database keep, have come apart: one of the two has to follow.',
+  source: 'Common practice',
+  check: driftIn,
 }

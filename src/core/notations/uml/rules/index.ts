@@ -8,6 +8,7 @@ import {
   leafSpecialised,
   missingOperation,
   packageCycle,
+  schemaDrift,
 } from './classes'
 import {
   attributeShadows,
@@ -42,6 +43,7 @@ export const rules: readonly Rule[] = reading(
   attributeShadows,
   isolated,
   packageCycle,
+  schemaDrift,
   ...stateRules,
   ...sequenceRules,
   ...caseRules,

@@ -1,0 +1,217 @@
+import { Parser } from 'node-sql-parser/build/mariadb'
+
+import { clip, type ImportedFile, type Refusal, type Wish } from '../../../notation'
+import { homeFor, Scribe } from '../edits'
+import { ClassMaker, alike, sortOfTable } from '../schema/classes'
+import { bracketed, piecesOf, type Piece } from '../schema/statements'
+import { quoted, typeText, type ForeignKey, type Table, type TableColumn } from '../schema/table'
+
+/** Characters and tables that are read at most. */
+const MOST = 20_000_000
+const MOST_TABLES = 2000
+/** So many parts that were not understood are told one by one. */
+const MOST_TOLD = 8
+
+/** SQL’s CREATE TABLE, ALTER TABLE … ADD and CREATE UNIQUE INDEX as classes. O(text). @returns a refusal in words for what makes no table. */
+export function read(wish: Wish, text: string): ImportedFile | Refusal {
+  const told = tablesIn(text)
+  if ('refused' in told) return told
+  const { tables, left } = told
+  const home = homeFor(wish)
+  const scribe = new Scribe(wish)
+  const maker = new ClassMaker(wish, scribe, home.id, false)
+  maker.make(tables)
+  const classes = tables.filter((one) => sortOfTable(one).is === 'class').length
+  return {
+    change: { label: `Bring in ${counted(tables.length, 'table')}`, steps: [...home.steps, ...scribe.steps] },
+    facts: [`${counted(tables.length, 'table')}: ${counted(classes, 'class', 'classes')}.`, ...left],
+  }
+}
+
+export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`
+
+/** The tables that statements make, and in words what of them was not understood. */
+export function tablesIn(
+  text: string,
+): { readonly tables: readonly Table[]; readonly left: readonly string[] } | Refusal {
+  if (text.length > MOST) return { refused: 'This is more than 20 million characters. Bring it in in parts.' }
+  const reader = new Reader()
+  for (const statement of piecesOf(text, ';')) {
+    const refused = reader.take(statement)
+    if (refused) return refused
+  }
+  if (reader.tables.size === 0)
+    return {
+      refused: [
+        'Nothing here makes a table: there is no CREATE TABLE that could be read.',
+        ...reader.left.slice(0, MOST_TOLD),
+      ].join(' '),
+    }
+  const left = reader.left.slice(0, MOST_TOLD)
+  const more = reader.left.length - left.length
+  return {
+    tables: [...reader.tables.values()].map(sound),
+    left: more > 0 ? [...left, `… and ${more} more parts that were not understood.`] : left,
+  }
+}
+
+type Open = { -readonly [K in keyof Table]: Table[K] extends readonly (infer E)[] ? E[] : Table[K] }
+type Json = Readonly<Record<string, unknown>>
+const isRecord = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
+const at = (value: unknown, ...path: readonly (string | number)[]): unknown =>
+  path.reduce<unknown>(
+    (inner, key) =>
+      Array.isArray(inner) ? (inner as unknown[])[Number(key)] : isRecord(inner) ? inner[key] : undefined,
+    value,
+  )
+
+const NAME = '(`(?:[^`]|``)+`|"[^"]+"|[\\p{L}_$][\\p{L}\\p{N}_$]*)'
+const QUALIFIED = `(?:${NAME}\\s*\\.\\s*)?${NAME}`
+const CREATES = new RegExp(
+  `^CREATE\\s+(?:OR\\s+REPLACE\\s+)?TABLE\\s+(?:IF\\s+NOT\\s+EXISTS\\s+)?${QUALIFIED}\\s*\\(`,
+  'iu',
+)
+const ALTERS = new RegExp(`^ALTER\\s+(?:IGNORE\\s+)?TABLE\\s+(?:IF\\s+EXISTS\\s+)?${QUALIFIED}\\s+`, 'iu')
+const ADDS = /^ADD\s+(?:COLUMN\s+)?(?:IF\s+NOT\s+EXISTS\s+)?/i
+const INDEXES = new RegExp(`^CREATE\\s+UNIQUE\\s+INDEX\\s+${NAME}\\s+ON\\s+${QUALIFIED}\\s*\\(`, 'iu')
+/** Parts of a table that tell nothing of what it keeps. */
+const BESIDE = /^(?:(?:FULLTEXT|SPATIAL)\s|(?:INDEX|KEY)\b|(?:CONSTRAINT\s+\S+\s+)?CHECK\b|PERIOD\s)/i
+
+class Reader {
+  readonly tables = new Map<string, Open>()
+  readonly left: string[] = []
+  readonly #parser = new Parser()
+
+  take(statement: Piece): Refusal | undefined {
+    const { text } = statement
+    const creates = CREATES.exec(text)
+    if (creates) {
+      if (this.tables.size >= MOST_TABLES)
+        return { refused: `There are more than ${MOST_TABLES} tables here. Bring them in in parts.` }
+      const table: Open = { name: plain(creates[2] ?? ''), columns: [], key: [], unique: [], foreign: [] }
+      const body = bracketed(statement)
+      if (body) {
+        this.tables.set(table.name.toLowerCase(), table)
+        for (const piece of piecesOf(body.text, ',', body.line)) this.#part(table, piece)
+      }
+      return undefined
+    }
+    const alters = ALTERS.exec(text)
+    if (alters) {
+      const table = this.tables.get(plain(alters[2] ?? '').toLowerCase())
+      const [head] = alters
+      for (const piece of table ? piecesOf(text.slice(head.length), ',', statement.line) : []) {
+        const [adds] = ADDS.exec(piece.text) ?? []
+        if (table && adds !== undefined) this.#part(table, { ...piece, text: piece.text.slice(adds.length) })
+      }
+      return undefined
+    }
+    const indexes = INDEXES.exec(text)
+    const table = indexes && this.tables.get(plain(indexes[3] ?? '').toLowerCase())
+    const columns = table && bracketed(statement)
+    if (columns) table.unique.push(piecesOf(columns.text, ',').map((one) => plain(one.text)))
+    return undefined
+  }
+
+  /** What stands in a table, by itself: one part that is not understood stops none of the others. */
+  #part(table: Open, { text, line }: Piece): void {
+    if (BESIDE.test(text)) return
+    try {
+      const [read] = [this.#parser.astify(`CREATE TABLE t (${text})`, { database: 'mariadb' }) as unknown].flat()
+      const part = at(read, 'create_definitions', 0)
+      if (at(part, 'resource') === 'column') this.#column(table, part)
+      else this.#constraint(table, part)
+    } catch (error) {
+      if (!(error instanceof Error) || error.name !== 'SyntaxError') throw error
+      this.left.push(
+        `Line ${line}: “${clip(text.replace(/\s+/g, ' '))}” in table “${clip(table.name)}” was not understood.`,
+      )
+    }
+  }
+
+  #column(table: Open, part: unknown): void {
+    const name = nameOf(at(part, 'column', 'column'))
+    const isKey = at(part, 'primary_key') !== undefined || at(part, 'unique_or_primary') === 'primary key'
+    const initial = literalOf(at(part, 'default_val', 'value'))
+    if (table.columns.some((one) => alike(one.name, name))) return
+    table.columns.push({
+      name,
+      type: typeOf(at(part, 'definition')),
+      isRequired: isKey || at(part, 'nullable', 'type') === 'not null',
+      ...(initial === undefined ? {} : { initial }),
+      ...(at(part, 'auto_increment') === undefined ? {} : { isCounted: true as const }),
+    })
+    if (isKey) table.key = [name]
+    if (at(part, 'unique') !== undefined) table.unique.push([name])
+    const refers = referenceOf(at(part, 'reference_definition'), [name])
+    if (refers) table.foreign.push(refers)
+  }
+
+  #constraint(table: Open, part: unknown): void {
+    const sort = String(at(part, 'constraint_type') ?? '').toLowerCase()
+    const names = columnsOf(at(part, 'definition'))
+    if (sort === 'primary key') table.key = names
+    else if (sort.startsWith('unique')) table.unique.push(names)
+    else if (sort === 'foreign key') {
+      const refers = referenceOf(at(part, 'reference_definition'), names)
+      if (refers) table.foreign.push(refers)
+    }
+  }
+}
+
+const plain = (name: string): string => /^["`](.*)["`]/s.exec(name.trim())?.[1]?.replaceAll('``', '`') ?? name.trim()
+const nameOf = (value: unknown): string =>
+  typeof value === 'string' ? value : String(at(value, 'expr', 'value') ?? '')
+const columnsOf = (list: unknown): string[] =>
+  Array.isArray(list) ? list.map((one: unknown) => nameOf(at(one, 'column'))) : []
+
+function referenceOf(said: unknown, columns: readonly string[]): ForeignKey | undefined {
+  const to = at(said, 'table', 0, 'table')
+  if (typeof to !== 'string') return undefined
+  const actions = at(said, 'on_action')
+  const cascades =
+    Array.isArray(actions) &&
+    actions.some((one: unknown) => at(one, 'type') === 'on delete' && at(one, 'value', 'value') === 'cascade')
+  return { columns, to, toColumns: columnsOf(at(said, 'definition')), cascades }
+}
+
+function typeOf(said: unknown): string {
+  const list = at(said, 'expr', 'value')
+  const literals = Array.isArray(list) ? list.map((one: unknown) => quotedAs(at(one, 'value'))) : undefined
+  const [length, scale] = [at(said, 'length'), at(said, 'scale')]
+  const inner = literals?.join(', ') ?? [length, scale].filter((one) => typeof one === 'number').join(', ')
+  const suffix = at(said, 'suffix')
+  return typeText(
+    [
+      String(at(said, 'dataType') ?? ''),
+      inner === '' ? '' : `(${inner})`,
+      Array.isArray(suffix) ? ` ${suffix.join(' ')}` : '',
+    ].join(''),
+  )
+}
+
+/** What stood between quotes, as it stood there. */
+const quotedAs = (value: unknown): string =>
+  quoted(String(value).replace(/''|\\(.)/gs, (_, one?: string) => one ?? "'"))
+
+function literalOf(said: unknown): string | undefined {
+  const [type, value] = [at(said, 'type'), at(said, 'value')]
+  if (type === 'single_quote_string' || type === 'string') return quotedAs(value)
+  if (type === 'number') return String(value)
+  return type === 'bool' ? String(value).toUpperCase() : undefined
+}
+
+/** A table whose key and references name columns that it has, and other tables by their keys. */
+function sound(table: Open): Table {
+  const has = (names: readonly string[]) => names.every((name) => table.columns.some((one) => alike(one.name, name)))
+  const key = has(table.key) ? table.key : []
+  return {
+    ...table,
+    key,
+    columns: table.columns.map((one): TableColumn =>
+      key.some((name) => alike(name, one.name)) ? { ...one, isRequired: true } : one,
+    ),
+    unique: table.unique.filter(has),
+    foreign: table.foreign.filter((one) => has(one.columns) && one.toColumns.length > 0),
+  }
+}
