@@ -122,3 +122,9 @@ export function lineWith(model: Model, text: string): Id {
   if (!line) throw new Error(`no line with “${text}”`)
   return line.id
 }
+
+/** What a format writes that needs nothing to come first. */
+export function writtenAtOnce(text: string | Promise<string> | undefined): string {
+  if (typeof text !== 'string') throw new Error('it is not written at once')
+  return text
+}

@@ -144,7 +144,7 @@ export const convert: Command = async (file, values, out) => {
     asked ??
     views.find(({ notation }) => notation === first.notation.id) ??
     first.notation.view(() => asId('view'), model.name)
-  write(target, first.format.write(model, view, dayOf(values)))
+  write(target, await first.format.write(model, view, dayOf(values)))
   out(`${target}: ${first.format.title}\n`)
   return 0
 }

@@ -14,7 +14,7 @@ const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
       Computes a table of numbers; --date asks how likely a plan is done by then, --from and --to what lies between two devices.
   skivel convert A B [--view ID] [--day DAY]
       From one format to another, by the endings: .skivel.json, .bpmn, .ics, .csv, .ldif, .json (SCIM users,
-      RFC 8345 topologies), .vcf, .graphml, .hosts; where two formats share an ending, --view tells which.
+      RFC 8345 topologies), .vcf, .graphml, .hosts, .xmi, .sql; where two formats share an ending, --view tells which.
 
 FILE is a *.skivel.json workspace. DAY is a day such as 2026-11-24; without it, today.
 `

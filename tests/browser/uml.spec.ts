@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { Model } from '../../src/core/model'
 import {
@@ -176,4 +177,29 @@ test('a database is read, what it says differently is found, and taken over from
   ).text()
   expect(file).toContain('phone')
   expect(file).not.toContain(password)
+})
+
+test('a model goes out as XMI, is changed there, and comes in again as the same facts', async ({ page }) => {
+  await openClasses(page)
+  await page.getByRole('button', { name: 'Save as a file' }).click()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /XMI 2.5.1/ }).click(),
+  ])
+  const xmi = readFileSync(await download.path(), 'utf8')
+  expect(xmi).toContain('name="Ticket"')
+  await bringIn(page, 'An XMI file', 'broken.xmi', Buffer.from('<xmi:XMI'))
+  await expect(notice(page)).toContainText('This is not XML')
+  await bringIn(page, 'An XMI file', 'same.xmi', Buffer.from(xmi))
+  await expect(page.getByRole('dialog')).toContainText('Nothing differs from the facts.')
+  await page.keyboard.press('Escape')
+  const changed = xmi.replace('name="Ticket"', 'name="Boarding pass"').replace('<body>1</body>', '<body>2</body>')
+  await bringIn(page, 'An XMI file', 'changed.xmi', Buffer.from(changed))
+  await expect(page.getByRole('dialog')).toContainText('0 new, 2 changed.')
+  await page.getByRole('dialog').locator('button.btn-primary').click()
+  await expect(card(page, 'Boarding pass')).toContainText('- seats : Integer = 2')
+  await expect(headline(page)).toHaveText('3 classes')
+  await page.keyboard.press('Control+z')
+  await expect(card(page, 'Ticket')).toContainText('- seats : Integer = 1')
+  await saved(page)
 })

@@ -276,6 +276,27 @@ describe('skivel on networks', () => {
   })
 })
 
+describe('skivel on software', () => {
+  it('converts a model to XMI and back, with the same numbers, and classes to tables and back', async () => {
+    const [xmi, there, sql, back] = ['a.xmi', 'a.skivel.json', 'b.sql', 'b.skivel.json'].map((one) => join(folder, one))
+    expect((await run('convert', DEMO, xmi ?? '', '--day', '2026-11-24')).code).toBe(0)
+    expect((await run('convert', xmi ?? '', there ?? '')).code).toBe(0)
+    const numbers = async (from: string, sheet: string) =>
+      (
+        JSON.parse((await run('numbers', from, '--sheet', sheet, '--json', '--day', '2026-11-24')).out) as {
+          rows: object[]
+        }
+      ).rows
+    for (const sheet of ['uml/classes', 'uml/packages', 'uml/states', 'uml/paths'])
+      expect(await numbers(there ?? '', sheet)).toEqual(await numbers(DEMO, sheet))
+    expect((await run('convert', DEMO, sql ?? '', '--view', 'tickets', '--day', '2026-11-24')).code).toBe(0)
+    const read = await run('convert', sql ?? '', back ?? '')
+    expect([read.code, read.out]).toEqual([0, expect.stringContaining('23 tables: 20 classes.')])
+    expect((await run('convert', file('bad.sql', 'DROP TABLE x;'), back ?? '')).err).toContain('no CREATE TABLE')
+    expect((await run('convert', file('bad.xmi', '<a/>'), back ?? '')).err).toContain('no XMI of UML')
+  })
+})
+
 describe('skivel on processes', () => {
   it('numbers the steps and the whole', async () => {
     const steps = JSON.parse((await run('numbers', DEMO, '--sheet', 'process/steps', '--json')).out) as {

@@ -13,7 +13,7 @@ import { decodeText } from '../../src/core/tabular'
 import { processOn } from '../../src/core/notations/process/structure'
 import { marramSoundFerries } from '../../src/demo'
 import { after, flowView, nodeNamed, process, told, text, wishOf, act } from '../core/process/facts'
-import { DAY, numbering } from '../facts'
+import { DAY, numbering, writtenAtOnce } from '../facts'
 
 const [writer] = process.exports
 const reader = await process.files[0]?.load()
@@ -21,7 +21,7 @@ if (!writer || !reader) throw new Error('no BPMN')
 const written = (
   model: Model,
   view = [...model.views.values()].find(({ notation }) => notation === 'process') ?? flowView(),
-): string => writer.write(model, view, DAY)
+): string => writtenAtOnce(writer.write(model, view, DAY))
 function read(xml: string, into = Model.of({ name: 'Read' })) {
   const found = reader?.read(wishOf(into, { newId: numbering('r') }), xml)
   if (!found || 'refused' in found) throw new Error(found?.refused ?? 'nothing')

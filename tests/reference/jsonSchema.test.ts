@@ -5,7 +5,7 @@ import { schemaOf } from '../../src/core/notations/uml/formats/jsonSchema'
 import { marramSoundFerries } from '../../src/demo'
 import { classModelOf, classView } from '../classShapes'
 import { classModel } from '../core/uml/facts'
-import { DAY, id } from '../facts'
+import { DAY, id, writtenAtOnce } from '../facts'
 
 /** JSON Schema, draft 2020-12: what is written is valid by npm ajv, and a thing made by it is one. */
 
@@ -149,7 +149,7 @@ Part`)
   })
   it('is offered where classes are handed out', () => {
     const exports = registry.notations.find((one) => one.id === 'uml')?.exports ?? []
-    const text = exports.find((one) => one.id === 'json-schema')?.write(demo, view, DAY) ?? ''
+    const text = writtenAtOnce(exports.find((one) => one.id === 'json-schema')?.write(demo, view, DAY))
     expect(JSON.parse(text)).toEqual(schema)
   })
 })

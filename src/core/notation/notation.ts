@@ -246,7 +246,8 @@ export interface FileExport {
   /** With its dot. */
   readonly extension: string
   readonly mediaType: string
-  readonly write: (model: Model, view: View, day: Day) => string
+  /** What writes it may come when it is first written: some need large libraries. */
+  readonly write: (model: Model, view: View, day: Day) => string | Promise<string>
   /** What other programs subscribe to it as: it may be read at an address of its own, as the facts then are. */
   readonly feed?: string
 }

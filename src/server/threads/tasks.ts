@@ -85,8 +85,10 @@ export const tasks = {
     const found = registry.notations
       .find((notation) => notation.id === view.notation)
       ?.exports.find((one) => one.id === format)
-    if (!found) throw new NotFound('This view is not written in that format.')
-    return found.write(model, view, day)
+    const written = found?.write(model, view, day)
+    // What is subscribed to is written at once.
+    if (typeof written !== 'string') throw new NotFound('This view is not written in that format.')
+    return written
   },
 
   /** Facts for a new workspace. @throws FileError, BadRequest, NotFound: each in words. */

@@ -19,6 +19,7 @@ import {
   tie,
   treeView,
   wishFor,
+  writtenAtOnce,
 } from '../../facts'
 
 const [staff] = organisation.imports
@@ -44,7 +45,7 @@ const EMPTY = Model.of({ views: [treeView()] })
 const written = (id: string, model: Model, on: Day = DAY): string => {
   const found = organisation.exports.find((one) => one.id === id)
   if (!found) throw new Error(`no export ${id}`)
-  return found.write(model, treeView(), on)
+  return writtenAtOnce(found.write(model, treeView(), on))
 }
 
 describe('what is written and read again is the same organisation', () => {
@@ -170,7 +171,8 @@ describe('directories with vacancies and shared posts', () => {
     tie('holds', 'cy', 'desk'),
     tie('holds', 'ada', 'extra'),
   )
-  const written = (id: string) => organisation.exports.find((one) => one.id === id)?.write(model, treeView(), DAY) ?? ''
+  const written = (id: string) =>
+    writtenAtOnce(organisation.exports.find((one) => one.id === id)?.write(model, treeView(), DAY))
   it('are written as SCIM users that read back: every holder, unique names, managers that are there', () => {
     const { Resources } = JSON.parse(written('scim')) as {
       Resources: { id: string; userName: string; displayName: string; [ENTERPRISE]: { manager?: { value: string } } }[]

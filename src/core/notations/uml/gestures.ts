@@ -17,7 +17,7 @@ import { tieTo } from './ties'
 const shown = 'Shown'
 
 /** What is on every picture of classes, or says what is true of what is. */
-const CLASSED = ['class', 'package', 'attribute', 'operation', 'literal', 'schema', 'table'] as const
+const CLASSED = ['class', 'package', 'attribute', 'operation', 'literal', 'schema', 'table', 'model-file'] as const
 
 /** Classes with their members, and how they hang together. */
 export const classes: Gestures = {

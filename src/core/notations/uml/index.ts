@@ -1,4 +1,5 @@
 import type { Notation } from '../../notation'
+import { classTable } from './formats/classTable'
 import { ddlExport } from './formats/ddl'
 import { jsonSchemaExport } from './formats/jsonSchema'
 import { handling } from './handling'
@@ -10,6 +11,7 @@ import { packages } from './pictures/packages'
 import { sequence } from './pictures/sequence'
 import { states } from './pictures/states'
 import { useCases } from './pictures/useCases'
+import { xmiExport } from './formats/xmiExport'
 import { rules } from './rules'
 import { starters } from './starters'
 
@@ -20,7 +22,7 @@ export const uml: Notation = {
   rules,
   numbers,
   measures: measuresOf,
-  imports: [],
+  imports: [classTable],
   files: [
     {
       id: 'database',
@@ -29,8 +31,9 @@ export const uml: Notation = {
       asked: 'database',
       load: () => import('./formats/readSchema'),
     },
+    { id: 'xmi', title: 'XMI', extensions: ['.xmi', '.uml', '.xml'], load: () => import('./formats/xmi') },
     { id: 'ddl', title: 'SQL', extensions: ['.sql', '.ddl'], load: () => import('./formats/readDdl') },
   ],
-  exports: [jsonSchemaExport, ddlExport],
+  exports: [xmiExport, jsonSchemaExport, ddlExport],
   starters,
 }

@@ -1,6 +1,8 @@
 import type { Field, Kind, RelationKind } from '../../notation'
 
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
+/** What another program wrote about a fact and this one does not know: kept as XML, written again. */
+const kept: Field = { id: 'kept', label: 'Kept from elsewhere', type: 'note', hidden: true }
 /** The package that a class or another package stands in. */
 const within: Field = { id: 'package', label: 'Package', type: 'reference', refers: ['package'], place: true }
 const owner: Field = { id: 'class', label: 'Class', type: 'reference', refers: ['class'], place: true }
@@ -85,7 +87,11 @@ export const classKind: Kind = {
   ],
 }
 
-export const entityKinds: readonly Kind[] = [
+/** A file of another program may say more of any of these. */
+const keeping = <K extends Kind | RelationKind>(kind: K): K =>
+  kind.fields.includes(kept) ? kind : { ...kind, fields: [...kind.fields, kept] }
+
+const stated: readonly Kind[] = [
   { id: 'package', title: 'Package', plural: 'Packages', fields: [within, order] },
   classKind,
   {
@@ -187,6 +193,7 @@ export const entityKinds: readonly Kind[] = [
       order,
     ],
   },
+  { id: 'model-file', title: 'Model file', plural: 'Model files', fields: [order, kept] },
   {
     id: 'schema',
     title: 'Database',
@@ -241,6 +248,8 @@ export const entityKinds: readonly Kind[] = [
   },
 ]
 
+export const entityKinds = stated.map(keeping)
+
 const endFields = (end: 'source' | 'target', group: string): readonly Field[] => [
   { id: `${end}Role`, label: 'Role', type: 'text', group },
   { id: `${end}Multiplicity`, label: 'Multiplicity', type: 'text', group },
@@ -248,7 +257,7 @@ const endFields = (end: 'source' | 'target', group: string): readonly Field[] =>
   { id: `${end}Properties`, label: 'Properties', type: 'list', group },
 ]
 
-export const relationKinds: readonly RelationKind[] = [
+const ties: readonly RelationKind[] = [
   {
     id: 'association',
     title: 'is associated with',
@@ -301,3 +310,5 @@ export const relationKinds: readonly RelationKind[] = [
     ],
   },
 ]
+
+export const relationKinds = ties.map(keeping)

@@ -61,7 +61,7 @@ export const linesOf = (model: Model, view: Parameters<typeof shownIn>[1], day: 
     text: lineOf(one, within),
   }))
 
-const HIDDEN = new Set(['order', 'class', 'package', 'machine', 'interaction', 'within', 'note', 'alt', 'link'])
+const HIDDEN = new Set(['order', 'class', 'package', 'machine', 'interaction', 'within', 'note', 'alt', 'link', 'kept'])
 /** What a fact states of itself, but for where it stands. */
 export const ownFields = ({ fields }: Entity | Relation): Record<string, FieldValue> =>
   Object.fromEntries(

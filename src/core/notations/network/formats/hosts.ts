@@ -4,7 +4,7 @@ import { addressFault, addressText, readAddress } from '../addresses'
 import { netShown } from '../structure'
 
 /** A hosts file: an address a line, then its names (RFC 952 and hosts(5)). */
-export const hostsExport: FileExport = {
+export const hostsExport = {
   id: 'hosts',
   title: 'Hosts file',
   extension: '.hosts',
@@ -19,7 +19,7 @@ export const hostsExport: FileExport = {
     )
     return `# ${net.entity?.name ?? 'Network'}, ${day}\n${sorted.map(({ line }) => `${line}\n`).join('')}`
   },
-}
+} satisfies FileExport
 
 /** A hosts file, or a plain list of names and addresses, as a table of devices: what has several lines has several addresses. Other names of an address are told and left out. */
 export const hostsReader: TableReader = {

@@ -16,13 +16,13 @@ const KEYS = [
   ['length', 'edge', 'double'],
 ] as const
 
-export const graphMlExport: FileExport = {
+export const graphMlExport = {
   id: 'graphml',
   title: 'GraphML',
   extension: '.graphml',
   mediaType: 'application/graphml+xml',
   write: (model, view, day) => written(netShown(model, view, day)),
-}
+} satisfies FileExport
 
 const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[sign] ?? sign)

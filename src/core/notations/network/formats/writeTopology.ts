@@ -5,13 +5,13 @@ import { interfaceText } from '../addresses'
 import { capacityOf, netShown, type Cable, type Device, type Net, type Port } from '../structure'
 import { L2, L3, LINK, NETWORKS, OWN, POINT, SUPPORTING } from './topologyNames'
 
-export const topologyExport: FileExport = {
+export const topologyExport = {
   id: 'topology',
   title: 'Network topology (RFC 8345)',
   extension: '.json',
   mediaType: 'application/yang-data+json',
   write: (model: Model, view: View, day: Day) => `${JSON.stringify(written(netShown(model, view, day)), null, 2)}\n`,
-}
+} satisfies FileExport
 
 type Json = Readonly<Record<string, unknown>>
 

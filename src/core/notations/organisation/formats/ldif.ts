@@ -172,13 +172,13 @@ const normalised = (dn: string): string =>
     .trim()
 
 /** Every holder of a position as an inetOrgPerson (RFC 2798), the position's identity as `uid`. O(positions). */
-export const ldifExport: FileExport = {
+export const ldifExport = {
   id: 'ldif',
   title: 'LDIF',
   extension: '.ldif',
   mediaType: 'text/plain',
   write: writeLdif,
-}
+} satisfies FileExport
 
 function writeLdif(model: Model, _view: View, day: Day): string {
   const structure = structureOn(model, day)

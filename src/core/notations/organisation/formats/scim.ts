@@ -64,13 +64,13 @@ function emailOf(emails: unknown): string {
 }
 
 /** Every holder of a position as a SCIM user with the enterprise extension; the manager is the nearest position above that somebody holds. O(positions). */
-export const scimExport: FileExport = {
+export const scimExport = {
   id: 'scim',
   title: 'SCIM users',
   extension: '.json',
   mediaType: 'application/scim+json',
   write: writeUsers,
-}
+} satisfies FileExport
 
 function writeUsers(model: Model, _view: View, day: Day): string {
   const structure = structureOn(model, day)

@@ -3,13 +3,13 @@ import type { FileExport } from '../../../notation'
 import { structureOn, unitName, walk } from '../structure'
 
 /** Every holder of a position as a vCard 4.0 (RFC 6350). O(positions). */
-export const vcardExport: FileExport = {
+export const vcardExport = {
   id: 'vcard',
   title: 'vCard',
   extension: '.vcf',
   mediaType: 'text/vcard',
   write: writeCards,
-}
+} satisfies FileExport
 
 function writeCards(model: Model, _view: View, day: Day): string {
   const structure = structureOn(model, day)

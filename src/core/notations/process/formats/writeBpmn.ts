@@ -9,13 +9,13 @@ import { inFlowOrder, lanesDrawn, processOf, processOn, type FlowNode, type Proc
 import { BPMN, BPMNDI, DC, DI, GATEWAY_TAGS, OWN, OWN_FIELDS, readKept, STEP_TAGS, TRIGGER_TAGS } from './names'
 
 /** The process of a view as BPMN 2.0 XML with diagram interchange, valid against the OMG’s schemas; what another program’s file kept is in it again. O(layout). */
-export const bpmnExport: FileExport = {
+export const bpmnExport = {
   id: 'bpmn',
   title: 'BPMN 2.0',
   extension: '.bpmn',
   mediaType: 'application/xml',
   write: writeBpmn,
-}
+} satisfies FileExport
 
 const escape = (text: string): string =>
   text

@@ -6,14 +6,14 @@ import { momentText, planShown, type Work } from '../plan'
 import { eventsIn } from '../registers'
 
 /** A plan as a calendar: an entry for each task and milestone, by RFC 5545. The clock is the plan's own, so times have no zone. */
-export const iCalendarExport: FileExport = {
+export const iCalendarExport = {
   id: 'plan',
   title: 'iCalendar',
   extension: '.ics',
   mediaType: 'text/calendar',
   write: writeICalendar,
   feed: 'Calendar',
-}
+} satisfies FileExport
 
 /** O(tasks). */
 export function writeICalendar(model: Model, view: View, day: Day): string {

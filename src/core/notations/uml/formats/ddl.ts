@@ -3,14 +3,14 @@ import type { Table, TableColumn } from '../schema/table'
 import { tablesOf } from './tables'
 
 /** The classes of a view as tables in the dialect of MariaDB 10.11. */
-export const ddlExport: FileExport = {
+export const ddlExport = {
   id: 'ddl',
   title: 'SQL tables',
   extension: '.sql',
   mediaType: 'application/sql',
   write: (model, view, day) =>
     `-- ${view.title.replace(/\s+/g, ' ')}, as of ${day}\n\n${ddlOf(tablesOf(model, view, day))}`,
-}
+} satisfies FileExport
 
 const name = (text: string): string => `\`${text.replaceAll('`', '``')}\``
 const list = (names: readonly string[]): string => names.map(name).join(', ')

@@ -30,13 +30,13 @@ const KNOWN: Readonly<Record<string, Schema>> = {
 }
 
 /** The classes of a view as JSON Schema (draft 2020-12), with those that they name. */
-export const jsonSchemaExport: FileExport = {
+export const jsonSchemaExport = {
   id: 'json-schema',
   title: 'JSON Schema',
   extension: '.schema.json',
   mediaType: 'application/schema+json',
   write: (model, view, day) => `${JSON.stringify(schemaOf(model, view, day), null, 2)}\n`,
-}
+} satisfies FileExport
 
 /**
  * What a class has is a property; how many of it there are says whether it must be there or is a list. A part that is owned stands within its whole;

@@ -1,6 +1,6 @@
 import { Parser } from 'node-sql-parser/build/mariadb'
 
-import { clip, type ImportedFile, type Refusal, type Wish } from '../../../notation'
+import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { homeFor, Scribe } from '../edits'
 import { ClassMaker, alike, sortOfTable } from '../schema/classes'
 import { bracketed, piecesOf, type Piece } from '../schema/statements'
@@ -90,7 +90,7 @@ class Reader {
         return { refused: `There are more than ${MOST_TABLES} tables here. Bring them in in parts.` }
       const table: Open = { name: plain(creates[2] ?? ''), columns: [], key: [], unique: [], foreign: [] }
       const body = bracketed(statement)
-      if (body) {
+      if (body && table.name.length <= LIMITS.name) {
         this.tables.set(table.name.toLowerCase(), table)
         for (const piece of piecesOf(body.text, ',', body.line)) this.#part(table, piece)
       }
@@ -133,7 +133,7 @@ class Reader {
     const name = nameOf(at(part, 'column', 'column'))
     const isKey = at(part, 'primary_key') !== undefined || at(part, 'unique_or_primary') === 'primary key'
     const initial = literalOf(at(part, 'default_val', 'value'))
-    if (table.columns.some((one) => alike(one.name, name))) return
+    if (name.length > LIMITS.name || table.columns.some((one) => alike(one.name, name))) return
     table.columns.push({
       name,
       type: typeOf(at(part, 'definition')),

@@ -5,6 +5,8 @@ import { counted } from './readDdl'
 
 /** Tables of one database that are read at most. */
 const MOST_TABLES = 2000
+/** What a fact may list. */
+const MOST_LISTED = 1000
 
 type Json = Readonly<Record<string, unknown>>
 const isRecord = (value: unknown): value is Json => typeof value === 'object' && value !== null && !Array.isArray(value)
@@ -31,7 +33,7 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
   if (said.length > MOST_TABLES) return { refused: `“${clip(name)}” has more than ${MOST_TABLES} tables.` }
   const left: string[] = []
   const tables = said.flatMap((one, at): Table[] => {
-    const table = isRecord(one) ? tableIn(one) : undefined
+    const table = isRecord(one) ? tableIn(one, left) : undefined
     if (!table) left.push(`The table number ${at + 1} was not understood.`)
     return table ? [table] : []
   })
@@ -48,10 +50,12 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
   }
 }
 
-function tableIn(said: Json): Table | undefined {
+function tableIn(said: Json, left: string[]): Table | undefined {
   const name = textIn(said, 'name')
   if (name === '' || name.length > LIMITS.name) return undefined
-  const columns = listIn(said, 'columns').flatMap((one): TableColumn[] => {
+  const told = listIn(said, 'columns')
+  if (told.length > MOST_LISTED) left.push(`Of the columns of “${clip(name)}” the first ${MOST_LISTED} are kept.`)
+  const columns = told.slice(0, MOST_LISTED).flatMap((one): TableColumn[] => {
     if (!isRecord(one)) return []
     const initial = textIn(one, 'initial')
     const column: TableColumn = {
@@ -62,7 +66,10 @@ function tableIn(said: Json): Table | undefined {
       ...(one['isCounted'] === true ? { isCounted: true as const } : {}),
     }
     // What is kept is read back from its line.
-    const back = readColumn(columnLine(column))
+    const isLong = columnLine(column).length > LIMITS.name
+    if (isLong) left.push(`All that column “${clip(column.name)}” of “${clip(name)}” may hold is too much to be kept.`)
+    const { initial: _, ...plain } = column
+    const back = readColumn(columnLine(isLong ? { ...plain, type: 'TEXT' } : column))
     return 'refused' in back ? [] : [back]
   })
   return {
@@ -71,7 +78,8 @@ function tableIn(said: Json): Table | undefined {
     key: namesIn(said['key']),
     unique: listIn(said, 'unique')
       .map(namesIn)
-      .filter((names) => names.length > 0),
+      .filter((names) => names.length > 0 && names.join().length < LIMITS.name / 2)
+      .slice(0, MOST_LISTED),
     foreign: listIn(said, 'foreign').flatMap((one): ForeignKey[] =>
       isRecord(one) && textIn(one, 'to') !== ''
         ? [

@@ -1,5 +1,5 @@
-import type { Id } from '../../../model'
-import { textOf, type Wish } from '../../../notation'
+import { cut, type Id } from '../../../model'
+import { LIMITS, textOf, type Wish } from '../../../notation'
 import { modelIn, type Place, type Scribe } from '../edits'
 import type { Classifier } from '../structure'
 import { PRIMITIVE_TYPES } from '../types'
@@ -127,7 +127,8 @@ export class ClassMaker {
       if (known !== undefined) return known
       const called = this.#unused(`${pascal(table)}${pascal(name)}`)
       const owner = this.scribe.make(typed('class', called, { form: 'enumeration' }), this.#place)
-      for (const literal of literals) this.scribe.make(typed('literal', literal, {}), { owner, home: this.#place.home })
+      for (const literal of literals)
+        this.scribe.make(typed('literal', cut(literal, LIMITS.name), {}), { owner, home: this.#place.home })
       this.#enumerations.set(keyOf(literals), called)
       return called
     }
@@ -142,7 +143,7 @@ export class ClassMaker {
   /** An attribute for a column. */
   attribute(owner: Id, table: Table, column: TableColumn, more: Typed['fields'] = {}): void {
     const isKey = table.key.some((name) => alike(name, column.name))
-    const initial = initialOf(column)
+    const initial = initialOf(column)?.slice(0, LIMITS.name)
     this.scribe.make(
       typed('attribute', camel(column.name), {
         visibility: 'private',

@@ -9,6 +9,7 @@ import {
   referenceColumn,
   setField,
   tooLongLine,
+  tooLongName,
   writing,
   type Column,
   type Refusal,
@@ -38,6 +39,8 @@ const listColumn = (id: string, label: string, width: number, tidy: (line: strin
     for (const piece of piecesOf(text, id === 'unique' || id === 'references' ? ';' : ',')) {
       const line = tidy(piece.text)
       if (typeof line !== 'string') return line
+      const long = tooLongName(line, 'One of them')
+      if (long) return long
       lines.push(line)
     }
     return changed(writing(text), [setField(row, id, lines.length === 0 ? null : lines)])

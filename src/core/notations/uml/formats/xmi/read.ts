@@ -1,0 +1,657 @@
+import type { FieldValue } from '../../../../model'
+import { cut } from '../../../../model'
+import { LIMITS } from '../../../../notation'
+import { written, type Node } from '../../../../tabular/xml'
+import { SILENT } from '../../sequences/structure'
+import type { Kept } from './write'
+import { FORM_TYPES, MESSAGE_SORTS, PSEUDOSTATES } from './names'
+
+/** A fact as a file tells it: it is known, and names others, by the identities of the file. */
+export interface ReadFact {
+  readonly id: string
+  readonly kind: string
+  /** Of an entity. */
+  name: string
+  readonly fields: Record<string, FieldValue>
+  /** Of a relation. */
+  readonly source?: string
+  readonly target?: string
+}
+
+const turned = (words: Readonly<Record<string, string>>): ReadonlyMap<string, string> =>
+  new Map(Object.entries(words).map(([ours, theirs]) => [theirs, ours]))
+const FORMS = turned(FORM_TYPES)
+const STATES = turned(PSEUDOSTATES)
+const SORTS = new Map([...turned(MESSAGE_SORTS), ['asynchSignal', 'tells']])
+
+/** Attributes that are read, or made anew when the model is written. */
+const READ = new Set([
+  'name',
+  'type',
+  'isAbstract',
+  'isFinalSpecialization',
+  'isLeaf',
+  'isStatic',
+  'isDerived',
+  'isOrdered',
+  'isUnique',
+  'isReadOnly',
+  'isID',
+  'isQuery',
+  'general',
+  'contract',
+  'client',
+  'supplier',
+  'memberEnd',
+  'navigableOwnedEnd',
+  'association',
+  'aggregation',
+  'kind',
+  'source',
+  'target',
+  'subject',
+  'addition',
+  'extendedCase',
+  'extensionLocation',
+  'messageSort',
+  'sendEvent',
+  'receiveEvent',
+  'represents',
+  'coveredBy',
+  'covered',
+  'message',
+  'interactionOperator',
+  'event',
+  'direction',
+  'value',
+  'href',
+  'classifierBehavior',
+  'location',
+  'deployedArtifact',
+  'utilizedElement',
+  'visibility',
+])
+
+/** Reads elements of UML as facts; what is not understood is kept with what it stands in. O(elements) */
+export class Reader {
+  readonly facts: ReadFact[] = []
+  /** Elements at the outermost that are no facts, as XML. */
+  readonly rest: string[] = []
+  /** What was not kept, since it is too large. */
+  readonly lost: string[] = []
+  readonly #byId = new Map<string, Node>()
+  readonly #parentOf = new Map<Node, Node>()
+  readonly #made = new Map<string, ReadFact>()
+  readonly #orders = new Map<string, number>()
+  #unnamed = 0
+
+  constructor(
+    root: Node,
+    /** Put before what has no identity in the file. */
+    private readonly prefix: string,
+  ) {
+    const index = (node: Node) => {
+      const id = xmi(node, 'id')
+      if (id !== undefined && !this.#byId.has(id)) this.#byId.set(id, node)
+      for (const child of node.children) {
+        this.#parentOf.set(child, node)
+        index(child)
+      }
+    }
+    index(root)
+    this.#packaged(root, undefined)
+  }
+
+  #add(
+    node: Node,
+    kind: string,
+    name: string,
+    fields: Record<string, FieldValue | undefined>,
+    known: ReadonlySet<string> = NONE,
+    hasOrder = true,
+  ): string {
+    const id = this.#idOf(node)
+    const holder = HOLDERS.map((field) => fields[field]).find((one) => one !== undefined)
+    const fact: ReadFact = { id, kind, name: cut(name.trim() === '' ? UNNAMED : name, LIMITS.name), fields: {} }
+    for (const [key, value] of Object.entries(fields)) if (value !== undefined && value !== '') fact.fields[key] = value
+    if (hasOrder) fact.fields['order'] = this.#next(`${kind === 'operand' ? 'call' : kind} ${String(holder ?? '')}`)
+    this.#keep(node, fact, known)
+    this.facts.push(fact)
+    this.#made.set(id, fact)
+    return id
+  }
+
+  #tie(
+    node: Node,
+    kind: string,
+    source: string | undefined,
+    target: string | undefined,
+    fields: Record<string, FieldValue | undefined> = {},
+    known: ReadonlySet<string> = NONE,
+  ): void {
+    if (source === undefined || target === undefined) return this.#kept(node)
+    const fact: ReadFact = { id: this.#idOf(node), kind, name: '', fields: {}, source, target }
+    for (const [key, value] of Object.entries(fields)) if (value !== undefined && value !== '') fact.fields[key] = value
+    this.#keep(node, fact, known)
+    this.facts.push(fact)
+  }
+
+  #idOf(node: Node): string {
+    const id = xmi(node, 'id')
+    return id === undefined || this.#made.has(id) ? `${this.prefix}unnamed-${++this.#unnamed}` : id
+  }
+
+  #next(key: string): number {
+    const order = (this.#orders.get(key) ?? 0) + 1
+    this.#orders.set(key, order)
+    return order
+  }
+
+  /** What an element says that is no fact: attributes, and elements of other names than those that are read. */
+  #keep(node: Node, fact: ReadFact, known: ReadonlySet<string>): void {
+    const attributes = Object.fromEntries(
+      Object.entries(node.attributes).filter(([name]) => !name.includes(':') && name !== 'xmlns' && !READ.has(name)),
+    )
+    const xml = node.children.filter(({ name }) => !known.has(name)).map(written)
+    const kept: Kept = {
+      ...(Object.keys(attributes).length > 0 ? { attributes } : {}),
+      ...(xml.length > 0 ? { xml: xml.join('') } : {}),
+    }
+    if (Object.keys(kept).length === 0) return
+    const text = JSON.stringify({ ...(isOurs(fact.id) ? {} : { id: fact.id }), ...kept })
+    if (text.length <= LIMITS.note) fact.fields['kept'] = text
+    else this.lost.push(`what else “${fact.name || fact.id}” says`)
+  }
+
+  /** An element that is no fact. */
+  #kept(node: Node): void {
+    const xml = written(node)
+    if (xml.length <= LIMITS.note - 100) this.rest.push(xml)
+    else this.lost.push(`“${node.attributes['name'] ?? node.name}”`)
+  }
+
+  /** The name of what an attribute or an element of a name leads to, in this file or in that of the primitive types. */
+  #typeOf(node: Node): string | undefined {
+    const own = node.attributes['skivel:type']
+    if (own !== undefined) return own
+    const inner = node.children.find(({ name }) => name === 'type')
+    const id = node.attributes['type'] ?? (inner && xmi(inner, 'idref'))
+    const named = id === undefined ? undefined : this.#byId.get(id)?.attributes['name']
+    return named ?? inner?.attributes['href']?.split('#').at(-1)
+  }
+
+  /** What attributes or elements of a name lead to, by their identities. */
+  #refs(node: Node, name: string): readonly string[] {
+    const said = node.attributes[name]
+    if (said !== undefined) return said.split(/\s+/).filter(Boolean)
+    return node.children.filter((one) => one.name === name).flatMap((one) => xmi(one, 'idref') ?? [])
+  }
+  #ref = (node: Node, name: string): string | undefined => this.#refs(node, name)[0]
+
+  #packaged(holder: Node, home: string | undefined): void {
+    const later: (() => void)[] = []
+    for (const node of holder.children) {
+      if (node.name !== 'packagedElement') {
+        // The elements of a package are kept with it; those of the model with the file.
+        if (home === undefined && !['name'].includes(node.name)) this.#kept(node)
+        continue
+      }
+      const type = typeOfNode(node)
+      const read = this.#read(node, type, home)
+      if (read === undefined) this.#kept(node)
+      else if (typeof read === 'function') later.push(read)
+    }
+    // Ties come when what they join is known.
+    for (const one of later) one()
+  }
+
+  #read(node: Node, type: string, home: string | undefined): (() => void) | true | undefined {
+    const name = node.attributes['name'] ?? ''
+    if (node.attributes['skivel:kind'] === 'subject') {
+      this.#add(node, 'subject', name, {})
+      return true
+    }
+    if (type === 'Package' || type === 'Model' || type === 'Profile') {
+      const id = this.#add(node, 'package', name, { package: home }, PACKAGED)
+      this.#packaged(node, id)
+      return true
+    }
+    if (FORMS.has(type)) return this.#class(node, type, home)
+    switch (type) {
+      case 'Association':
+      case 'AssociationClass':
+        return () => this.#association(node)
+      case 'Dependency':
+      case 'Usage':
+      case 'Abstraction':
+      case 'Realization':
+      case 'InterfaceRealization':
+        return () => this.#dependency(node, type)
+      case 'Deployment':
+        return () => this.#deployment(node)
+      // What a component is manifested by; the deployment leads to it.
+      case 'Artifact':
+        return node.children.some((one) => one.name === 'manifestation') ? true : undefined
+      case 'AnyReceiveEvent':
+        return true
+      case 'StateMachine':
+        this.#machine(node, undefined)
+        return true
+      case 'Actor': {
+        const id = this.#add(node, 'actor', name, {}, GENERAL)
+        return () => this.#generals(node, id)
+      }
+      case 'UseCase': {
+        const subject = this.#ref(node, 'subject')
+        const id = this.#add(node, 'use-case', name, { subject }, USE_CASE)
+        return () => this.#useCase(node, id)
+      }
+      case 'Component': {
+        const id = this.#add(node, 'component', name, {}, new Set(['ownedAttribute', 'interfaceRealization']))
+        for (const port of node.children)
+          if (port.name === 'ownedAttribute' && typeOfNode(port) === 'Port')
+            this.#add(port, 'component-port', port.attributes['name'] ?? '', { component: id })
+        return () => {
+          for (const one of node.children)
+            if (one.name === 'interfaceRealization')
+              this.#tie(one, 'provides', id, this.#ref(one, 'contract') ?? this.#ref(one, 'supplier'))
+        }
+      }
+      case 'Node':
+      case 'Device':
+      case 'ExecutionEnvironment':
+        this.#node(node, undefined)
+        return true
+      case 'Interaction':
+        this.#interaction(node)
+        return true
+      default:
+        return undefined
+    }
+  }
+
+  #node(node: Node, within: string | undefined): void {
+    const id = this.#add(node, 'deployment-node', node.attributes['name'] ?? '', { within }, NESTED)
+    for (const one of node.children) if (one.name === 'nestedNode') this.#node(one, id)
+  }
+
+  #class(node: Node, type: string, home: string | undefined): () => void {
+    const form = FORMS.get(type)
+    const stereotypes = node.attributes['skivel:stereotypes']?.split(', ')
+    const id = this.#add(
+      node,
+      'class',
+      node.attributes['name'] ?? '',
+      {
+        form: form === 'class' ? undefined : form,
+        abstract: isTrue(node, 'isAbstract') && form !== 'interface' ? true : undefined,
+        leaf: isTrue(node, 'isFinalSpecialization') || isTrue(node, 'isLeaf') ? true : undefined,
+        stereotypes,
+        package: home,
+      },
+      CLASS,
+    )
+    for (const one of node.children) {
+      const inner = one.attributes['name'] ?? ''
+      if (one.name === 'ownedAttribute' && one.attributes['association'] === undefined) this.#attribute(one, id)
+      if (one.name === 'ownedOperation') this.#operation(one, id)
+      if (one.name === 'ownedLiteral') this.#add(one, 'literal', inner, { class: id })
+      if (one.name === 'ownedBehavior' && typeOfNode(one) === 'StateMachine') this.#machine(one, id)
+    }
+    return () => {
+      this.#generals(node, id)
+      for (const one of node.children)
+        if (one.name === 'interfaceRealization')
+          this.#tie(one, 'realization', id, this.#ref(one, 'contract') ?? this.#ref(one, 'supplier'))
+    }
+  }
+
+  #generals(node: Node, id: string): void {
+    for (const one of node.children)
+      if (one.name === 'generalization') this.#tie(one, 'generalization', id, this.#ref(one, 'general'))
+  }
+
+  #attribute(node: Node, owner: string): void {
+    this.#add(
+      node,
+      'attribute',
+      node.attributes['name'] ?? '',
+      {
+        class: owner,
+        visibility: node.attributes['visibility'],
+        type: this.#typeOf(node),
+        multiplicity: multiplicityOf(node),
+        default: valueOf(node.children.find(({ name }) => name === 'defaultValue')),
+        static: isTrue(node, 'isStatic') ? true : undefined,
+        derived: isTrue(node, 'isDerived') ? true : undefined,
+        properties: listOr(propertiesOf(node)),
+      },
+      FEATURE,
+    )
+  }
+
+  #operation(node: Node, owner: string): void {
+    const parameters = node.children.filter(({ name }) => name === 'ownedParameter')
+    const result = parameters.find((one) => one.attributes['direction'] === 'return')
+    const words = parameters.flatMap((one) => {
+      if (one === result) return []
+      const { direction = 'in', name = '' } = one.attributes
+      const type = this.#typeOf(one)
+      const many = multiplicityOf(one)
+      const start = valueOf(one.children.find((each) => each.name === 'defaultValue'))
+      return [
+        `${direction === 'in' ? '' : `${direction} `}${name}${type === undefined ? '' : ` : ${type}`}${many === undefined ? '' : ` [${many}]`}${start === undefined ? '' : ` = ${start}`}`,
+      ]
+    })
+    this.#add(
+      node,
+      'operation',
+      node.attributes['name'] ?? '',
+      {
+        class: owner,
+        visibility: node.attributes['visibility'],
+        parameters: words.join(', '),
+        type: result && this.#typeOf(result),
+        multiplicity: result && multiplicityOf(result),
+        abstract: isTrue(node, 'isAbstract') ? true : undefined,
+        static: isTrue(node, 'isStatic') ? true : undefined,
+        properties: isTrue(node, 'isQuery') ? ['query'] : undefined,
+      },
+      OPERATION,
+    )
+  }
+
+  /** An association between classes, or of an actor with a use case. Its ends stand in it, or in the classes at its other end. */
+  #association(node: Node): void {
+    const ids = this.#refs(node, 'memberEnd')
+    const owned = node.children.filter(({ name }) => name === 'ownedEnd')
+    const found = ids.length > 0 ? ids.flatMap((id) => this.#byId.get(id) ?? []) : owned
+    const [a, b] = found
+    const typed = (end: Node | undefined) => {
+      const id =
+        end?.attributes['type'] ??
+        end?.children.flatMap((one) => (one.name === 'type' ? (xmi(one, 'idref') ?? []) : []))[0]
+      return id !== undefined && this.#made.has(id) ? id : undefined
+    }
+    const [source, target] = [typed(a), typed(b)]
+    if (!a || !b || found.length !== 2 || source === undefined || target === undefined) return this.#kept(node)
+    const kinds = [source, target].map((id) => this.#made.get(id)?.kind)
+    if (kinds.includes('use-case')) {
+      const [actor, used] = kinds[0] === 'actor' ? [source, target] : [target, source]
+      return this.#tie(node, 'participation', actor, used, {}, ENDS)
+    }
+    const navigable = new Set(this.#refs(node, 'navigableOwnedEnd'))
+    // The end at the part says how it belongs to its whole: where the first end does, the whole is the second.
+    const isTurned = isWhole(a) && !isWhole(b)
+    const [near, far] = isTurned ? [b, a] : [a, b]
+    const end = (key: 'source' | 'target', one: Node) => ({
+      [`${key}Role`]: one.attributes['name'],
+      [`${key}Multiplicity`]: multiplicityOf(one),
+      // An end that a class owns is navigable (UML 2.5.1, 11.5.3).
+      [`${key}Navigable`]:
+        navigable.has(xmi(one, 'id') ?? '') || this.#parentOf.get(one)?.name !== node.name || one.name !== 'ownedEnd'
+          ? 'yes'
+          : undefined,
+      [`${key}Properties`]: listOr(propertiesOf(one)),
+    })
+    this.#tie(
+      node,
+      'association',
+      isTurned ? target : source,
+      isTurned ? source : target,
+      {
+        label: node.attributes['name'],
+        aggregation: isWhole(far) ? far.attributes['aggregation'] : undefined,
+        ...end('source', near),
+        ...end('target', far),
+      },
+      ENDS,
+    )
+  }
+
+  #dependency(node: Node, type: string): void {
+    const [source, target] = [this.#ref(node, 'client'), this.#ref(node, 'supplier') ?? this.#ref(node, 'contract')]
+    const [from, to] = [source, target].map((id) => (id === undefined ? undefined : this.#made.get(id)?.kind))
+    if (from === undefined || to === undefined) return this.#kept(node)
+    const isPart = from === 'component' || from === 'component-port'
+    const isTie = (isPart && to === 'class') || from === 'component-port'
+    if (isTie)
+      return this.#tie(node, type === 'Usage' || type === 'Dependency' ? 'requires' : 'provides', source, target)
+    if (type === 'Realization' || type === 'InterfaceRealization')
+      return from === 'class' && to === 'class' ? this.#tie(node, 'realization', source, target) : this.#kept(node)
+    const keyword = type === 'Usage' ? 'use' : node.attributes['name']
+    if (!DEPENDENT.has(from) || !DEPENDENT.has(to)) return this.#kept(node)
+    this.#tie(node, 'dependency', source, target, { keyword })
+  }
+
+  #deployment(node: Node): void {
+    const place = this.#ref(node, 'location') ?? this.#ref(node, 'client')
+    const deployed = this.#ref(node, 'deployedArtifact') ?? this.#ref(node, 'supplier')
+    const artifact = deployed === undefined ? undefined : this.#byId.get(deployed)
+    const manifestation = artifact?.children.find(({ name }) => name === 'manifestation')
+    const component =
+      manifestation && (this.#ref(manifestation, 'utilizedElement') ?? this.#ref(manifestation, 'supplier'))
+    const isKnown = [place, component].every((id) => id !== undefined && this.#made.has(id))
+    this.#tie(node, 'deploys', isKnown ? place : undefined, component)
+  }
+
+  #useCase(node: Node, id: string): void {
+    this.#generals(node, id)
+    for (const one of node.children) {
+      if (one.name === 'include') this.#tie(one, 'include', id, this.#ref(one, 'addition'))
+      if (one.name === 'extend') {
+        const condition = one.children.find(({ name }) => name === 'condition')
+        this.#tie(
+          one,
+          'extend',
+          id,
+          this.#ref(one, 'extendedCase'),
+          { condition: valueOf(specificationOf(condition)) },
+          CONDITION,
+        )
+      }
+    }
+  }
+
+  #machine(node: Node, owner: string | undefined): void {
+    const id = this.#add(node, 'machine', node.attributes['name'] ?? '', { class: owner }, REGION)
+    this.#regions(node, id, undefined)
+  }
+
+  #regions(holder: Node, machine: string, within: string | undefined): void {
+    const regions = holder.children.filter(({ name }) => name === 'region')
+    for (const region of regions) {
+      // One region without a name is not told apart from what it stands in.
+      const isPlain = region.attributes['name'] === undefined && (regions.length === 1 || region === regions[0])
+      const home = isPlain
+        ? within
+        : this.#add(region, 'region', region.attributes['name'] ?? '', { machine, within }, STATES_IN)
+      for (const node of region.children) {
+        if (node.name === 'subvertex') this.#state(node, machine, home)
+        if (node.name === 'transition') {
+          const guard =
+            node.children.find(({ name }) => name === 'guard') ?? node.children.find(({ name }) => name === 'ownedRule')
+          const trigger = node.children
+            .filter(({ name }) => name === 'trigger')
+            .map((one) => this.#trigger(one))
+            .join(', ')
+          this.#tie(
+            node,
+            'transition',
+            this.#ref(node, 'source'),
+            this.#ref(node, 'target'),
+            {
+              trigger,
+              guard: valueOf(specificationOf(guard)),
+              effect: valueOf(node.children.find(({ name }) => name === 'effect')),
+              internal: node.attributes['kind'] === 'internal' ? true : undefined,
+            },
+            TRANSITION,
+          )
+        }
+      }
+    }
+  }
+
+  #trigger(node: Node): string {
+    const event = this.#ref(node, 'event')
+    return (
+      node.attributes['name'] ?? (event === undefined ? undefined : this.#byId.get(event)?.attributes['name']) ?? ''
+    )
+  }
+
+  #state(node: Node, machine: string, within: string | undefined): void {
+    const type = typeOfNode(node)
+    const form =
+      type === 'FinalState'
+        ? 'final'
+        : type === 'Pseudostate'
+          ? (STATES.get(node.attributes['kind'] ?? 'initial') ?? 'junction')
+          : undefined
+    const behaviour = (name: string) => valueOf(node.children.find((one) => one.name === name))
+    const id = this.#add(
+      node,
+      'state',
+      node.attributes['name'] ?? '',
+      { form, machine, within, entry: behaviour('entry'), do: behaviour('doActivity'), exit: behaviour('exit') },
+      STATE,
+    )
+    this.#regions(node, machine, id)
+  }
+
+  #interaction(node: Node): void {
+    const id = this.#add(node, 'interaction', node.attributes['name'] ?? '', {}, INTERACTION)
+    const sends = new Map<string, Node>()
+    for (const one of node.children) {
+      if (one.name === 'lifeline') {
+        const part = this.#ref(one, 'represents')
+        const typed = part === undefined ? undefined : this.#byId.get(part)?.attributes['type']
+        this.#add(one, 'lifeline', one.attributes['name'] ?? '', { interaction: id, class: typed })
+      }
+      const send = one.name === 'message' ? (this.#ref(one, 'sendEvent') ?? this.#ref(one, 'receiveEvent')) : undefined
+      if (send !== undefined) sends.set(send, one)
+    }
+    const lifelineAt = (event: string | undefined) => {
+      const at = event === undefined ? undefined : this.#byId.get(event)
+      return at && this.#ref(at, 'covered')
+    }
+    const walk = (holder: Node, within: string | undefined) => {
+      for (const one of holder.children) {
+        if (one.name !== 'fragment') continue
+        const message = sends.get(xmi(one, 'id') ?? '')
+        if (message)
+          this.#add(message, 'call', message.attributes['name'] ?? SILENT, {
+            interaction: id,
+            within,
+            sort: SORTS.get(message.attributes['messageSort'] ?? 'synchCall') ?? 'asks',
+            from: lifelineAt(this.#ref(message, 'sendEvent')),
+            to: lifelineAt(this.#ref(message, 'receiveEvent')),
+          })
+        if (typeOfNode(one) !== 'CombinedFragment') continue
+        const words = OPERATORS[one.attributes['interactionOperator'] ?? 'seq'] ?? ['if', 'if']
+        const operands = one.children.filter(({ name }) => name === 'operand')
+        operands.forEach((operand, at) => {
+          const guard = operand.children.find(({ name }) => name === 'guard')
+          const inner = this.#add(
+            operand,
+            'operand',
+            valueOf(specificationOf(guard)) ?? SILENT,
+            { interaction: id, within, sort: words[at === 0 ? 0 : 1] },
+            OPERAND,
+          )
+          walk(operand, inner)
+        })
+      }
+    }
+    walk(node, undefined)
+  }
+}
+
+const UNNAMED = '…'
+const OPERATORS: Readonly<Record<string, readonly [string, string]>> = {
+  alt: ['either', 'or'],
+  opt: ['if', 'if'],
+  loop: ['while', 'while'],
+  par: ['at once', 'meanwhile'],
+}
+const HOLDERS = ['class', 'package', 'machine', 'interaction', 'component', 'within'] as const
+const DEPENDENT = new Set(['class', 'package', 'component'])
+
+const NONE: ReadonlySet<string> = new Set()
+const PACKAGED = new Set(['packagedElement'])
+const GENERAL = new Set(['generalization'])
+const CLASS = new Set([
+  'generalization',
+  'interfaceRealization',
+  'ownedAttribute',
+  'ownedOperation',
+  'ownedLiteral',
+  'ownedBehavior',
+])
+const FEATURE = new Set(['type', 'lowerValue', 'upperValue', 'defaultValue'])
+const OPERATION = new Set(['ownedParameter'])
+const ENDS = new Set(['memberEnd', 'ownedEnd', 'navigableOwnedEnd'])
+const USE_CASE = new Set(['generalization', 'include', 'extend', 'extensionPoint', 'subject'])
+const CONDITION = new Set(['condition', 'extensionLocation', 'extendedCase'])
+const NESTED = new Set(['nestedNode'])
+const REGION = new Set(['region'])
+const STATES_IN = new Set(['subvertex', 'transition'])
+const STATE = new Set(['region', 'entry', 'exit', 'doActivity'])
+const TRANSITION = new Set(['guard', 'ownedRule', 'trigger', 'effect', 'source', 'target'])
+const INTERACTION = new Set(['ownedAttribute', 'lifeline', 'fragment', 'message'])
+const OPERAND = new Set(['guard', 'fragment'])
+
+/** Whether an identity is one that a fact of ours may have. */
+const isOurs = (id: string): boolean => /^[\w.:~-]{1,64}$/.test(id)
+
+/** An attribute of XMI, whatever its prefix. */
+export function xmi({ attributes }: Node, name: string): string | undefined {
+  return attributes[`xmi:${name}`] ?? (name === 'idref' ? attributes['idref'] : undefined)
+}
+
+/** The type of an element of UML, without its prefix. */
+const typeOfNode = (node: Node): string => {
+  const said = xmi(node, 'type') ?? node.attributes['xsi:type'] ?? ''
+  return said.split(':').at(-1) ?? said
+}
+
+const isTrue = ({ attributes }: Node, name: string): boolean => attributes[name] === 'true'
+const isWhole = ({ attributes }: Node): boolean =>
+  attributes['aggregation'] === 'shared' || attributes['aggregation'] === 'composite'
+const listOr = (list: readonly string[]): readonly string[] | undefined => (list.length > 0 ? list : undefined)
+
+function propertiesOf(node: Node): readonly string[] {
+  const isMixed = node.attributes['isUnique'] === 'false'
+  return [
+    ...(isTrue(node, 'isID') ? ['id'] : []),
+    ...(isTrue(node, 'isReadOnly') ? ['readOnly'] : []),
+    ...(isTrue(node, 'isOrdered') ? ['ordered'] : []),
+    ...(isMixed ? ['nonunique'] : []),
+  ]
+}
+
+/** `1..*`; undefined where nothing is said. What has no value is 1 below, 1 above. */
+function multiplicityOf({ children }: Node): string | undefined {
+  const [lower, upper] = ['lowerValue', 'upperValue'].map((name) => children.find((one) => one.name === name))
+  if (!lower && !upper) return undefined
+  const least = lower ? (lower.attributes['value'] ?? '0') : '1'
+  const most = upper ? (upper.attributes['value'] ?? '0') : '1'
+  if (least === most) return least
+  return least === '0' && most === '*' ? '*' : `${least}..${most}`
+}
+
+/** The text of a value: a literal’s, or the body of an expression or a behaviour. */
+function valueOf(node: Node | undefined): string | undefined {
+  if (!node) return undefined
+  const body = node.children.find(({ name }) => name === 'body')
+  const text = body?.text ?? node.attributes['body']
+  if (text !== undefined) return text
+  const { value } = node.attributes
+  const type = typeOfNode(node)
+  if (type === 'LiteralString') return `"${(value ?? '').replaceAll('"', "'")}"`
+  if (type === 'LiteralNull') return 'null'
+  return value ?? (type.startsWith('Literal') ? (type === 'LiteralBoolean' ? 'false' : '0') : node.attributes['name'])
+}
+
+const specificationOf = (node: Node | undefined): Node | undefined =>
+  node?.children.find(({ name }) => name === 'specification') ?? node
