@@ -27,10 +27,15 @@ export function Facts({ entity }: { entity: Entity }) {
   const tied = new Set(ties.map(({ id }) => id))
   const fields = kind ? fieldsOfKind(kind).filter(({ id, hidden }) => !hidden && !tied.has(id)) : []
   const images = fields.filter(({ type }) => type === 'image')
-  const name = fieldColumn({ id: 'name', label: nameLabel(handlings, entity), type: 'text' })
+  // Where a name stands in other facts, too, the notation writes it.
+  const own = ties.find(({ id }) => id === 'name')
+  const name = {
+    ...(own ?? fieldColumn({ id: 'name', label: '', type: 'text' })),
+    label: nameLabel(handlings, entity),
+  }
   const rest = fields.filter(({ type }) => type !== 'image').map((field) => fieldColumn(field))
   const stated = rest.filter((column) => all || column.read(model, entity.id, day) !== undefined)
-  const columns = [fromColumn, toColumn, name, ...ties, ...stated]
+  const columns = [fromColumn, toColumn, name, ...ties.filter((one) => one !== own), ...stated]
   return (
     <section aria-labelledby="facts-title" className="border-b border-hairline px-4 py-2.5">
       <h3 id="facts-title" className="caps">

@@ -43,7 +43,7 @@ export const packages: Gestures = {
   id: 'packages',
   title: 'Packages',
   good: 'Which package depends on which, and where they depend on each other',
-  draws: ['package'],
+  draws: CLASSED,
   options: [SPACING, { id: 'classes', label: 'Their classes', type: 'flag', initial: true, group: shown }],
   drop: dropOn,
   write,

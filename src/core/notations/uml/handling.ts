@@ -33,7 +33,7 @@ const tiesOf = (register: string, ids: readonly string[]): readonly Column[] =>
   registers.find(({ id }) => id === register)?.columns.filter(({ id }) => ids.includes(id)) ?? []
 
 const TIES: Readonly<Record<string, readonly Column[]>> = {
-  class: [packageColumn, ...tiesOf('classes', ['system'])],
+  class: [...tiesOf('classes', ['name']), packageColumn, ...tiesOf('classes', ['system'])],
   attribute: tiesOf('members', ['class', 'text']),
   operation: tiesOf('members', ['class', 'text']),
   literal: tiesOf('members', ['class']),

@@ -7,6 +7,7 @@ import { stateOutline } from './states/outline'
 import { caseOutline } from './usecases/outline'
 
 const starter = starterFrom(outline, handling.view)
+const ofPackages = starterFrom(outline, plainView('uml', 'packages'))
 const ofComponents = starterFrom(componentOutline, plainView('uml', 'components'))
 const ofCases = starterFrom(caseOutline, plainView('uml', 'use-cases'), { subject: '' })
 const ofMessages = starterFrom(sequenceOutline, plainView('uml', 'sequence'), { interaction: '' })
@@ -136,6 +137,32 @@ either known
 or else
   Accounts answers Web page: refused
   Web page answers Visitor: try again`,
+  ),
+  ofPackages(
+    'three-layers',
+    'Layers that depend downwards',
+    'Packages of a program in layers, and a circle that somebody should break',
+    `pages  (package)
+  Basket page
+    uses Basket
+  Order page
+    uses Order
+shop  (package)
+  Basket
+    + lines : Line [*]
+    uses Article store
+  Order
+    + total() : Real
+    uses Order store
+    uses Mail
+  Line
+    + count : Integer = 1
+storage  (package)
+  Article store
+  Order store
+messages  (package)
+  Mail
+    uses Order`,
   ),
   ofCases(
     'library-desk',

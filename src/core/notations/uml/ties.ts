@@ -55,9 +55,11 @@ export function tieTo(wish: Wish, sort: TieSort, from: Id, to: Id): Outcome {
 }
 
 /** A tie as one of another sort, where the standard allows it. */
-const asSort = (sort: TieSort, label: string): Action => ({
+const asSort = (sort: TieSort, label: string, key: string): Action => ({
   id: `as-${sort}`,
   label,
+  key,
+  verb: true,
   applies: (wish) => {
     const tied = tieIn(wish)
     return tied !== undefined && tied.sort !== sort && allowed(sort, tied.a, tied.b) === undefined
@@ -103,10 +105,10 @@ function flip(wish: Wish): Outcome {
 
 /** What can be done to a tie that is selected. */
 export const tieActions: readonly Action[] = [
-  asSort('association', 'Make it an association'),
-  asSort('generalization', 'Make it “is a”'),
-  asSort('realization', 'Make it “realises”'),
-  asSort('dependency', 'Make it “uses”'),
+  asSort('association', 'Has', 'h'),
+  asSort('generalization', 'Is a', 'k'),
+  asSort('realization', 'Realises', 'r'),
+  asSort('dependency', 'Uses', 'u'),
   {
     id: 'whole',
     label: 'Owns it',
