@@ -121,9 +121,10 @@ await withApplication('screenshots', async (browser, address) => {
   await page.keyboard.press('z')
   await page.getByRole('navigation').getByRole('button', { name: 'Around the ticket', exact: true }).click()
   await page.locator('[data-item="class-ticket"]').waitFor()
-  await page.getByRole('tab', { name: 'Outline' }).click()
-  await pressCard('Ticket')
+  await page.getByRole('tab', { name: /Tables/ }).click()
+  await pressCard('Passenger')
   await shot('classes')
+  await page.getByRole('tab', { name: 'Outline' }).click()
   for (const [title, name] of [
     ['Life of a ticket', 'states'],
     ['Refund after a cancelled sailing', 'sequence'],

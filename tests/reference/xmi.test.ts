@@ -85,7 +85,7 @@ describe('software as XMI', () => {
         expectSound(xml)
         expect(facts(brought(xml).model)).toEqual(facts(model))
       }),
-      { numRuns: 150 },
+      { numRuns: 80 },
     )
   })
   it('of the demo says in elements of UML all but what UML has no word for', () => {

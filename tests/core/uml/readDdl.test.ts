@@ -119,7 +119,7 @@ describe('SQL tables as classes', () => {
         const back = outline(ddlOf(written))
         expect(statements(back)).toEqual(statements(textOf(model)).filter((one) => isKept(one, text)))
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     )
   })
   it('are the same tables again, whatever the classes', () => {
@@ -131,7 +131,7 @@ describe('SQL tables as classes', () => {
         }))
         expect(tables(ddlOf(plain))).toEqual(plain)
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     )
   })
 })

@@ -1,8 +1,8 @@
 import { nth } from '../../../../graph'
-import { crossingsIn, flowchart, type Point } from '../../../../layout'
+import { compacted, crossingsIn, flowchart, type Point } from '../../../../layout'
 import type { Classifier, Package, Shown, Tie } from '../../structure'
 import { bounding, FRAME, framesOf, type Area, type Size } from './frames'
-import { planOf, settingOf, type Manner, type Plan, type Setting, type Words } from './plan'
+import { GAP, LOOP, planOf, settingOf, TRACK, type Manner, type Plan, type Setting, type Words } from './plan'
 
 export interface Laid {
   readonly classes: ReadonlyMap<Classifier, Area>
@@ -54,7 +54,8 @@ export function layOut(
   const [first, ...others] = tried
   if (!first) throw new RangeError('no manner')
   const best = others.reduce((least, next) => (next.cost < least.cost ? next : least), first)
-  return spacing === setting.spacing ? best.laid : placed({ ...setting, spacing }, best.plan)
+  const laid = spacing === setting.spacing ? best.laid : placed({ ...setting, spacing }, best.plan)
+  return closer({ ...setting, spacing }, best.plan, laid)
 }
 
 /** Into how many rows packages may go: one, or as many as make it about as broad as a screen; those within others stay beside them. */
@@ -106,6 +107,52 @@ function placed(
     return { x: v - 60, y: u - 20, width: 120, height: 40 }
   })
   return moved({ classes: laid, ways, frames })
+}
+
+/** A picture whose classes stand as near to what they are tied to as there is room: packages side by side keep their places, those in rows stay as they are. */
+function closer(setting: Setting, { stub, rows }: Plan, laid: Laid): Laid {
+  const { shown, homes, empty, spacing } = setting
+  if (rows > 1 || laid.ways.size === 0) return laid
+  const { classes, packages } = shown
+  const index = new Map(classes.map((one, at) => [one, at]))
+  const looped = new Set(shown.ties.flatMap(({ a, b }) => (a === b ? [a] : [])))
+  const areas = classes.map((one) => laid.classes.get(one) ?? { x: 0, y: 0, width: 0, height: 0 })
+  const ties = [...laid.ways.keys()]
+  const runsDown = (way: readonly Point[]) => (way[0]?.y ?? 0) < (way.at(-1)?.y ?? 0)
+  const down = [...laid.ways.values()].map(runsDown)
+  const { boxes, ways } = compacted(
+    areas.map((area, at) => (looped.has(nth(classes, at)) ? { ...area, width: area.width + LOOP } : area)),
+    [...laid.ways].map(([{ a, b }, way]) => {
+      const [from, to] = runsDown(way) ? [a, b] : [b, a]
+      return {
+        from: index.get(from) ?? 0,
+        to: index.get(to) ?? 0,
+        way: runsDown(way) ? way : way.toReversed(),
+      }
+    }),
+    {
+      lines: TRACK * (spacing / USUAL_SPACING),
+      beside: GAP * (spacing / USUAL_SPACING),
+      // Lines turn outside of the tabs of packages.
+      stub: homes.length > 1 ? Math.max(stub, FRAME.pad + FRAME.tab + TRACK) : stub,
+    },
+    homes.length > 1 ? ['y'] : ['y', 'x'],
+  )
+  const nearer = new Map(
+    classes.map((one, at) => [one, { ...nth(areas, at), x: nth(boxes, at).x, y: nth(boxes, at).y }] as const),
+  )
+  return moved({
+    classes: nearer,
+    ways: new Map(
+      ties.map((tie, at) => {
+        const way = straightened(nth(ways, at))
+        return [tie, nth(down, at) ? way : way.toReversed()]
+      }),
+    ),
+    frames: framesOf(packages, nearer, (home) =>
+      empty.includes(homes.indexOf(home)) ? laid.frames.get(home) : undefined,
+    ),
+  })
 }
 
 /** Places of a way that lie on a straight piece are no turns. */

@@ -22,17 +22,19 @@ export interface Manner {
 }
 
 /** Around a class, and from the border of a class to where its lines may turn: room for heads and for words. */
-const GAP = 12
+export const GAP = 12
+/** Between lines side by side. */
+export const TRACK = 8
 const STUB = { bare: 18, worded: 32 } as const
 /** Lines meet a side in its straight part. */
 const STRAIGHT = 0.9
 /** Beside what stands on its own. */
-const LOOP = 26
+export const LOOP = 26
 /** So many classes that nothing leads to stand beneath one another. */
 const STACK = 3
 /** A longer search for an order with fewer crossings, up to so many ties. */
 const MOST_THOROUGH = 1500
-const MOST_LOOKED = 3_000_000
+const MOST_LOOKED = 2_000_000
 
 /** What does not depend on the manner. */
 export interface Setting {
@@ -76,6 +78,9 @@ export interface Plan {
   readonly sizes: readonly Size[]
   readonly shape: FlowShape
   readonly ahead: FlowOrder
+  /** From the border of a class to where its lines may turn. */
+  readonly stub: number
+  readonly rows: number
 }
 
 /** Classes as a flowchart that runs down, whose lanes are the packages. Grows as the order of a flowchart does. */
@@ -149,7 +154,7 @@ export function planOf(setting: Setting, manner: Manner): Plan {
     mostLooked: MOST_LOOKED,
     spacing,
   }
-  return { drawn, sizes, shape, ahead: flowOrder(shape) }
+  return { drawn, sizes, shape, ahead: flowOrder(shape), stub, rows: manner.rows }
 }
 
 /** What stands in no package, then the packages that hold classes, or nothing, as they are listed. */
