@@ -122,7 +122,7 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByRole('navigation').getByRole('button', { name: 'Around the ticket', exact: true }).click()
   await page.locator('[data-item="class-ticket"]').waitFor()
   await page.getByRole('tab', { name: /Tables/ }).click()
-  await pressCard('Passenger')
+  await page.locator('.ag-row').first().waitFor()
   await shot('classes')
   await page.getByRole('tab', { name: 'Outline' }).click()
   for (const [title, name] of [

@@ -1,7 +1,9 @@
 import ELK from 'elkjs/lib/elk.bundled.js'
 import { findingsOf } from '../../src/core/findings'
-import { asDay, type Model } from '../../src/core/model'
+import { apply, asDay, asId, type Model } from '../../src/core/model'
 import { registry } from '../../src/core/notations'
+import { driftIn, keptIn, tablesKept } from '../../src/core/notations/uml/schema/drift'
+import { addTable } from '../../src/core/notations/uml/schema/facts'
 import { classesOn } from '../../src/core/notations/uml/structure'
 import { classModelOf, classView } from '../../tests/classShapes'
 import { median } from './organisations'
@@ -51,3 +53,35 @@ const times = [250, 1000].map((classes) => {
 })
 const [small = 1, large = 1] = times
 console.log(`  all rules of classes  ${ms(small)} ${ms(large)}  × ${(large / small).toFixed(1)}`)
+
+console.log('\nA database with a difference in every table, all found, each with what would mend it')
+const drifts = [250, 1000].map((classes) => {
+  const model = withDatabase(classModelOf({ classes, ties: 2 * classes }))
+  return median(3, () => void driftIn(fresh(model), DAY))
+})
+const [few = 1, many = 1] = drifts
+console.log(`  differences           ${ms(few)} ${ms(many)}  × ${(many / few).toFixed(1)}`)
+
+/** Every class is kept in a table of its own, which has a column that nobody states. */
+function withDatabase(model: Model): Model {
+  const named = model.with({
+    entities: new Map(
+      [...model.entities].map(([id, one]) => [
+        id,
+        one.kind === 'class' ? { ...one, fields: { ...one.fields, table: one.name.toLowerCase() } } : one,
+      ]),
+    ),
+  })
+  const all = classesOn(named, DAY)
+  const schema = asId('database')
+  const steps = tablesKept(all, keptIn(all, undefined)).map((table, at) =>
+    addTable(
+      asId(`table-${at}`),
+      schema,
+      { ...table, columns: [...table.columns, { name: 'extra', type: 'INT', isRequired: false }] },
+      at,
+    ),
+  )
+  const begun = { do: 'add-entity', entity: { id: schema, kind: 'schema', name: 'shop', fields: {} } } as const
+  return apply(named, { label: 'Read', steps: [begun, ...steps] }).model
+}

@@ -1,4 +1,6 @@
-import { XMLBuilder, XMLParser } from 'fast-xml-parser'
+import { XMLBuilder, XMLParser, XMLValidator } from 'fast-xml-parser'
+import { wordsOf } from '../model'
+import type { Refusal } from '../notation'
 
 /** An element with its children in their order. */
 export interface Node {
@@ -86,4 +88,23 @@ export function written({ raw, spaces }: Node): string {
   look([raw])
   const attributes = { ...Object.fromEntries(used), ...((raw[':@'] ?? {}) as Record<string, string>) }
   return String(builder.build([{ ...raw, ':@': attributes }]))
+}
+
+const MOST = 20_000_000
+
+/** The roots of an XML text that somebody else wrote. @returns a refusal that names what is at fault, and where. */
+export function rootsOf(text: string): readonly Node[] | Refusal {
+  if (text.length > MOST) return { refused: 'This is more than 20 million characters. Bring it in in parts.' }
+  if (/<!DOCTYPE|<!ENTITY/i.test(text))
+    return {
+      refused:
+        'This file declares a document type or entities of its own. Such are not read: what they stand for could be anything.',
+    }
+  const sound = XMLValidator.validate(text)
+  if (sound !== true) return { refused: `This is not XML: line ${sound.err.line}: ${sound.err.msg}` }
+  try {
+    return nodesOf(parser.parse(text), new Map())
+  } catch (error) {
+    return { refused: `This XML is not read: ${wordsOf(error)}.` }
+  }
 }

@@ -79,39 +79,26 @@ const drawings = fc
   })
 
 describe('a drawing that is drawn together', () => {
+  const boxes = [box(0, 0), box(500, 400)]
+  const lines = [
+    {
+      from: 0,
+      to: 1,
+      way: [
+        { x: 30, y: 40 },
+        { x: 30, y: 200 },
+        { x: 530, y: 200 },
+        { x: 530, y: 400 },
+      ],
+    },
+  ]
   it('brings a box to what it is tied to, as near as there is room', () => {
-    const boxes = [box(0, 0), box(500, 400)]
-    const lines = [
-      {
-        from: 0,
-        to: 1,
-        way: [
-          { x: 30, y: 40 },
-          { x: 30, y: 200 },
-          { x: 530, y: 200 },
-          { x: 530, y: 400 },
-        ],
-      },
-    ]
     const { boxes: now, ways } = compacted(boxes, lines, CLEAR)
     expect(nth(now, 1).x + 30).toBeCloseTo(nth(now, 0).x + 30)
     expect(nth(now, 1).y - nth(now, 0).y - 40).toBe(2 * CLEAR.stub)
     expect(lengthOf(ways)).toBe(2 * CLEAR.stub)
   })
   it('moves along one axis only where that is asked', () => {
-    const boxes = [box(0, 0), box(500, 400)]
-    const lines = [
-      {
-        from: 0,
-        to: 1,
-        way: [
-          { x: 30, y: 40 },
-          { x: 30, y: 200 },
-          { x: 530, y: 200 },
-          { x: 530, y: 400 },
-        ],
-      },
-    ]
     const { boxes: now } = compacted(boxes, lines, CLEAR, ['y'])
     expect(now.map(({ x }) => x)).toEqual([0, 500])
     expect(nth(now, 1).y).toBeLessThan(100)

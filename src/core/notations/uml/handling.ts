@@ -12,7 +12,7 @@ import { lists } from './lists'
 import { outline as classOutline } from './outline'
 import { packageColumn, registers } from './registers'
 import { schemasOn } from './schema/facts'
-import { tableColumns, tableRegister } from './schema/registers'
+import { databaseRegister, tableColumns, tableRegister } from './schema/registers'
 import { sequenceActions } from './sequences/actions'
 import { sequenceGestures } from './sequences/gestures'
 import { sequenceOutline } from './sequences/outline'
@@ -101,6 +101,7 @@ export const handling: Handling = {
   registers: [
     ...registers,
     tableRegister,
+    databaseRegister,
     ...stateRegisters,
     ...sequenceRegisters,
     ...caseRegisters,

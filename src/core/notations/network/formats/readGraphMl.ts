@@ -1,24 +1,15 @@
-import { XMLValidator } from 'fast-xml-parser'
 import type { Fields } from '../../../model'
 import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
-import { nodesOf, parser, type Node } from '../../../tabular/xml'
+import { rootsOf, type Node } from '../../../tabular/xml'
 import { readInterface } from '../addresses'
 import { DEVICE_TYPES } from '../kinds'
 import { bring, wordsOf, type ToldCable, type ToldDevice } from './bring'
 
-const MOST = 20_000_000
-
 /** O(file). @returns a refusal that names what is at fault, and where. */
 export function read(wish: Wish, text: string): ImportedFile | Refusal {
-  if (text.length > MOST) return { refused: 'This is more than 20 million characters. Bring it in in parts.' }
-  if (/<!DOCTYPE|<!ENTITY/i.test(text))
-    return {
-      refused:
-        'This file declares a document type or entities of its own. Such are not read: what they stand for could be anything.',
-    }
-  const sound = XMLValidator.validate(text)
-  if (sound !== true) return { refused: `This is not XML: line ${sound.err.line}: ${sound.err.msg}` }
-  const [root] = nodesOf(parser.parse(text), new Map()).filter(({ name }) => name === 'graphml')
+  const roots = rootsOf(text)
+  if ('refused' in roots) return roots
+  const [root] = roots.filter(({ name }) => name === 'graphml')
   const graph = root?.children.find(({ name }) => name === 'graph')
   if (!root || !graph) return { refused: 'There is no graph in this file: GraphML has “graphml” with “graph” in it.' }
   const keys = new Map(

@@ -1,7 +1,7 @@
 import { cut, type Id } from '../../../model'
 import { LIMITS, textOf, type Wish } from '../../../notation'
 import { modelIn, type Place, type Scribe } from '../edits'
-import type { Classifier } from '../structure'
+import type { Classifier, ClassModel } from '../structure'
 import { PRIMITIVE_TYPES } from '../types'
 import { typed, type Typed } from '../words'
 import { camel, literalsIn, pascal, snake, sortOf, type ForeignKey, type Table, type TableColumn } from './table'
@@ -82,12 +82,39 @@ interface Known {
   readonly name: string
 }
 
+/** What classes there are, by their tables, their literals and their names: the same for all that is made of one model. */
+interface KnownClasses {
+  readonly byTable: ReadonlyMap<string, Known>
+  readonly enumerations: ReadonlyMap<string, string>
+  readonly names: ReadonlySet<string>
+}
+
+const knownIn = new WeakMap<ClassModel, KnownClasses>()
+
+function knownOf(all: ClassModel): KnownClasses {
+  const { classes } = all
+  const known = knownIn.get(all) ?? {
+    byTable: new Map(
+      classes.toReversed().flatMap((one) => (one.form === 'class' ? [[tableOf(one).toLowerCase(), one] as const] : [])),
+    ),
+    enumerations: new Map(
+      classes.flatMap((one) =>
+        one.form === 'enumeration' ? [[keyOf(one.literals.map(({ name }) => name)), one.name] as const] : [],
+      ),
+    ),
+    names: new Set(classes.map(({ name }) => name)),
+  }
+  knownIn.set(all, known)
+  return known
+}
+
 /** States classes for tables: what is known already is tied to. */
 export class ClassMaker {
   readonly made: string[] = []
+  readonly #known: KnownClasses
   readonly #byTable = new Map<string, Known>()
   readonly #enumerations = new Map<string, string>()
-  readonly #names: Set<string>
+  readonly #names = new Set<string>()
   readonly #place: Place
 
   constructor(
@@ -99,13 +126,16 @@ export class ClassMaker {
     /** What a type that several may make at once is known by. */
     private readonly typeId?: (name: string) => Id,
   ) {
-    const { classes } = modelIn(wish)
+    this.#known = knownOf(modelIn(wish))
     this.#place = { owner: undefined, home }
-    this.#names = new Set(classes.map(({ name }) => name))
-    for (const one of classes.toReversed()) if (one.form === 'class') this.#byTable.set(tableOf(one).toLowerCase(), one)
-    for (const one of classes)
-      if (one.form === 'enumeration') this.#enumerations.set(keyOf(one.literals.map(({ name }) => name)), one.name)
   }
+
+  #keptIn(table: string): Known | undefined {
+    const key = table.toLowerCase()
+    return this.#byTable.get(key) ?? this.#known.byTable.get(key)
+  }
+
+  #isNamed = (name: string): boolean => this.#names.has(name) || this.#known.names.has(name)
 
   /** O(columns + references) @param all every table of the schema, among which those are that are to be made. */
   make(tables: readonly Table[]): void {
@@ -123,7 +153,7 @@ export class ClassMaker {
   typeFor(table: string, { name, type }: TableColumn): string {
     const literals = /^ENUM/.test(type) ? literalsIn(type) : []
     if (literals.length > 0) {
-      const known = this.#enumerations.get(keyOf(literals))
+      const known = this.#enumerations.get(keyOf(literals)) ?? this.#known.enumerations.get(keyOf(literals))
       if (known !== undefined) return known
       const called = this.#unused(`${pascal(table)}${pascal(name)}`)
       const owner = this.scribe.make(typed('class', called, { form: 'enumeration' }), this.#place)
@@ -133,7 +163,7 @@ export class ClassMaker {
       return called
     }
     const sort = sortOf(type)
-    if (!PRIMITIVE_TYPES.has(sort) && !this.#names.has(sort)) {
+    if (!PRIMITIVE_TYPES.has(sort) && !this.#isNamed(sort)) {
       this.#names.add(sort)
       this.scribe.make(typed('class', sort, { form: 'primitive' }), this.#place, this.typeId?.(sort))
     }
@@ -159,7 +189,7 @@ export class ClassMaker {
 
   #unused(wanted: string): string {
     let name = wanted
-    for (let count = 2; this.#names.has(name); count++) name = `${wanted}${count}`
+    for (let count = 2; this.#isNamed(name); count++) name = `${wanted}${count}`
     this.#names.add(name)
     return name
   }
@@ -179,8 +209,8 @@ export class ClassMaker {
   }
 
   #reference(table: Table, reference: ForeignKey): void {
-    const own = this.#byTable.get(table.name.toLowerCase())
-    const far = this.#byTable.get(reference.to.toLowerCase())
+    const own = this.#keptIn(table.name)
+    const far = this.#keptIn(reference.to)
     if (!own) return
     if (!far) {
       // What it refers to is not among the tables: the column is kept as it is.
@@ -196,7 +226,7 @@ export class ClassMaker {
   }
 
   #join(a: ForeignKey, b: ForeignKey): void {
-    const [from, to] = [a, b].map((one) => this.#byTable.get(one.to.toLowerCase()))
+    const [from, to] = [a, b].map((one) => this.#keptIn(one.to))
     if (!from || !to) return
     const [near, far] = [roleOf(a), roleOf(b)]
     this.#tie('association', from.id, to.name, {
@@ -209,7 +239,7 @@ export class ClassMaker {
   }
 
   #list(of: ForeignKey, value: TableColumn, table: Table): void {
-    const owner = this.#byTable.get(of.to.toLowerCase())
+    const owner = this.#keptIn(of.to)
     if (owner) this.attribute(owner.id, table, value, { multiplicity: '*', properties: ['ordered'] })
   }
 

@@ -3,11 +3,14 @@ import {
   adding,
   changed,
   fieldOf,
+  fromColumn,
   GONE,
   listOf,
   nameColumn,
   referenceColumn,
+  rowsOf,
   setField,
+  toColumn,
   tooLongLine,
   tooLongName,
   writing,
@@ -17,6 +20,7 @@ import {
 } from '../../../notation'
 import { lastOrder } from '../edits'
 import { entityKinds } from '../kinds'
+import { schemasOn } from './facts'
 import { columnLine, namesLine, readColumn, readNames, readReference, referenceLine } from './table'
 import { piecesOf } from './statements'
 
@@ -67,6 +71,30 @@ const referencesColumn = listColumn('references', 'References', 260, (line) => {
 export const tableColumns: readonly Column[] = [columnsColumn, keyColumn, uniqueColumn, referencesColumn]
 
 const schemaColumn = referenceColumn(fieldOf(entityKinds, 'table', 'schema'), 130)
+
+/** Databases, and which package of classes each keeps. */
+export const databaseRegister: Register = {
+  id: 'databases',
+  title: 'Databases',
+  kind: 'schema',
+  pictures: ['classes', 'packages'],
+  columns: [
+    nameColumn('Database', 190),
+    referenceColumn(fieldOf(entityKinds, 'schema', 'package'), 150),
+    {
+      id: 'tables',
+      label: 'Tables',
+      type: 'number',
+      width: 80,
+      mono: true,
+      read: (model, row, day) => schemasOn(model, day).find(({ id }) => id === row)?.tables.length,
+    },
+    fromColumn,
+    toColumn,
+  ],
+  rows: rowsOf('schema'),
+  add: adding('schema', 'database', ({ model }) => ({ order: lastOrder(model.ofKind('schema')) + 1 })),
+}
 
 /** Tables of databases, beside the classes that are compared with them. */
 export const tableRegister: Register = {

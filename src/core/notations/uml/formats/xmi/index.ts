@@ -11,12 +11,12 @@ import {
   type Refusal,
   type Wish,
 } from '../../../../notation'
-import { written as xmlOf, type Node } from '../../../../tabular/xml'
+import { rootsOf, written as xmlOf, type Node } from '../../../../tabular/xml'
 import { lastOrder } from '../../edits'
 import { relationKinds } from '../../kinds'
 import { besideOf, linked, readBeside, toldBy, type Told } from './beside'
 import { Reader, type ReadFact } from './read'
-import { el, keptEl, OWN, parsed, printed, UML, XMI, type El } from './tree'
+import { el, keptEl, OWN, printed, UML, XMI, type El } from './tree'
 import { keptOf, Writer } from './write'
 
 /** All software of a day as XMI 2.5.1 of UML 2.5.1, without diagrams; what another program’s file kept is in it again. O(facts) */
@@ -26,7 +26,7 @@ export function writeXmi(model: Model, day: Day): string {
   const kept = inOrder(model.ofKind('model-file').filter((one) => covers(one, day))).map((one) =>
     keptEl(keptOf(one.fields['kept']).xml),
   )
-  const back = parsed(textOf([document]))
+  const back = rootsOf(textOf([document]))
   if ('refused' in back) throw new Error(back.refused)
   const beside = besideOf(model, writer, readIn(back).facts)
   const own = el('xmi:Extension', { extender: EXTENDER }, [el('skivel:facts', {}, [], JSON.stringify(beside))])
@@ -41,7 +41,7 @@ const textOf = (inner: readonly El[]): string =>
 
 /** O(length). @returns a refusal in words for what is no XMI of UML. */
 export function read(wish: Wish, text: string): ImportedFile | Refusal {
-  const roots = parsed(text)
+  const roots = rootsOf(text)
   if ('refused' in roots) return roots
   const { models, facts, rest, lost, beside } = readIn(roots)
   if (models === 0) return { refused: 'This is XML, but no XMI of UML: there is no “uml:Model” in it.' }

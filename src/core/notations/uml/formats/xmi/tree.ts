@@ -1,7 +1,4 @@
 import { XMLValidator } from 'fast-xml-parser'
-import { wordsOf } from '../../../../model'
-import type { Refusal } from '../../../../notation'
-import { nodesOf, parser, type Node } from '../../../../tabular/xml'
 
 /** Namespaces of XMI 2.5.1 (OMG formal/15-06-07) and UML 2.5.1 (formal/17-12-05), and our own for what UML has no place for. Their dates are from memory. */
 export const XMI = 'http://www.omg.org/spec/XMI/20131001'
@@ -72,23 +69,4 @@ export function printed({ name, attributes, children, text, kept }: El, depth = 
   const open = `${indent}<${name}${said.join('')}`
   if (children.length === 0) return text === '' ? `${open}/>` : `${open}>${escaped(text)}</${name}>`
   return [`${open}>`, ...children.map((one) => printed(one, depth + 1)), `${indent}</${name}>`].join('\n')
-}
-
-const MOST = 20_000_000
-
-/** The roots of an XML text. @returns a refusal that names what is at fault, and where. */
-export function parsed(text: string): readonly Node[] | Refusal {
-  if (text.length > MOST) return { refused: 'This is more than 20 million characters. Bring it in in parts.' }
-  if (/<!DOCTYPE|<!ENTITY/i.test(text))
-    return {
-      refused:
-        'This file declares a document type or entities of its own. Such are not read: what they stand for could be anything.',
-    }
-  const sound = XMLValidator.validate(text)
-  if (sound !== true) return { refused: `This is not XML: line ${sound.err.line}: ${sound.err.msg}` }
-  try {
-    return nodesOf(parser.parse(text), new Map())
-  } catch (error) {
-    return { refused: `This XML is not read: ${wordsOf(error)}.` }
-  }
 }
