@@ -13,7 +13,7 @@ import {
 import { LIMITS, type Field } from '../../../../notation'
 import { entityKinds, relationKinds } from '../../kinds'
 import type { ReadFact } from './read'
-import type { Stated, Writer } from './write'
+import type { Pen, Stated } from './pen'
 
 /** What stands in a file beside its elements of UML: what those do not say of our facts, so that nothing of them is lost. */
 export interface Beside {
@@ -47,14 +47,14 @@ const FIELDS: ReadonlyMap<string, ReadonlyMap<string, Field>> = new Map(
 const leads = (kind: string, field: string): boolean => FIELDS.get(kind)?.get(field)?.type === 'reference'
 
 /** What a file has to say beside its elements, as those are read back. O(facts) */
-export function besideOf(model: Model, writer: Writer, read: readonly ReadFact[]): Beside {
+export function besideOf(model: Model, pen: Pen, read: readonly ReadFact[]): Beside {
   const byId = new Map(read.map((one) => [one.id, one]))
   const facts: Record<string, Patch> = {}
   const written = new Map<string, string>()
-  const { entities, relations } = writer.facts
-  for (const one of entities) written.set(one.id, writer.idOf(one))
+  const { entities, relations } = pen.facts
+  for (const one of entities) written.set(one.id, pen.idOf(one))
   for (const fact of [...entities, ...relations]) {
-    const id = writer.idOf(fact)
+    const id = pen.idOf(fact)
     const patch = patchFor(model, fact, id, byId.get(id), written)
     byId.delete(id)
     if (Object.keys(patch).length > 0) facts[id] = patch

@@ -17,7 +17,8 @@ import { relationKinds } from '../../kinds'
 import { besideOf, linked, readBeside, toldBy, type Told } from './beside'
 import { Reader, type ReadFact } from './read'
 import { el, keptEl, OWN, printed, UML, XMI, type El } from './tree'
-import { keptOf, Writer } from './write'
+import { keptOf } from './pen'
+import { Writer } from './write'
 
 /** All software of a day as XMI 2.5.1 of UML 2.5.1, without diagrams; what another program’s file kept is in it again. O(facts) */
 export function writeXmi(model: Model, day: Day): string {
@@ -28,7 +29,7 @@ export function writeXmi(model: Model, day: Day): string {
   )
   const back = rootsOf(textOf([document]))
   if ('refused' in back) throw new Error(back.refused)
-  const beside = besideOf(model, writer, readIn(back).facts)
+  const beside = besideOf(model, writer.pen, readIn(back).facts)
   const own = el('xmi:Extension', { extender: EXTENDER }, [el('skivel:facts', {}, [], JSON.stringify(beside))])
   return textOf([document, ...kept.filter((one) => one !== undefined), own])
 }
