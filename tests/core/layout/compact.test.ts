@@ -103,6 +103,35 @@ describe('a drawing that is drawn together', () => {
     expect(now.map(({ x }) => x)).toEqual([0, 500])
     expect(nth(now, 1).y).toBeLessThan(100)
   })
+  it('pushes nothing away from where more lines hold it', () => {
+    const held = [box(84, 0, 60), box(168, 0, 60), box(0, 400, 60), box(84, 400, 60)]
+    const drawn = [
+      {
+        from: 1,
+        to: 2,
+        way: [
+          { x: 198, y: 40 },
+          { x: 198, y: 200 },
+          { x: 50, y: 200 },
+          { x: 50, y: 400 },
+        ],
+      },
+      // Held by two that bend a little, so that they may be pulled.
+      ...[100, 120].map((x, at) => ({
+        from: 0,
+        to: 3,
+        way: [
+          { x, y: 40 },
+          { x, y: 240 + at * 20 },
+          { x: x + 2, y: 240 + at * 20 },
+          { x: x + 2, y: 400 },
+        ],
+      })),
+    ]
+    const { boxes: now, ways } = compacted(held, drawn, CLEAR, ['x'])
+    expect(nth(now, 3).x - nth(now, 0).x).toBeCloseTo(-2)
+    expect(lengthOf(ways)).toBeLessThan(lengthOf(drawn.map(({ way }) => way)))
+  })
   it('lets nothing come nearer than there is room, crosses as before, and is shorter', () => {
     fc.assert(
       fc.property(drawings, ({ boxes, lines }) => {
@@ -140,7 +169,7 @@ describe('a drawing that is drawn together', () => {
             })
         })
       }),
-      { numRuns: 120 },
+      { numRuns: 400 },
     )
   })
   it('is what it was where there is nothing to move', () => {
