@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { existsSync, readFileSync } from 'node:fs'
+import { createServer, type AddressInfo } from 'node:net'
 import { userInfo } from 'node:os'
 import { join } from 'node:path'
 import type { RowDataPacket } from 'mysql2'
@@ -168,6 +169,14 @@ describe('a database that is read', () => {
     await expect(refused({ database: 'mysql' })).rejects.toThrow(/is not open to this user/)
     await expect(refused({ port: 1 })).rejects.toThrow(/nobody listens there/)
     await expect(refused({ host: 'no.such.host.invalid' })).rejects.toThrow(Unreachable)
+    // One that takes a connection and says nothing, asked more often than may ask at once.
+    const silent = createServer()
+    await new Promise<void>((resolve) => silent.listen(0, '127.0.0.1', resolve))
+    const { port: mute } = silent.address() as AddressInfo
+    for (let at = 0; at < 6; at++)
+      await expect(databaseTables({ ...address, port: mute }, 100)).rejects.toThrow(/does not answer in time/)
+    silent.close()
+    expect((await databaseTables(address)).database).toBe(DATABASE)
   })
 })
 

@@ -41,6 +41,8 @@ const MOST_TABLES = 2000
 const MOST_COLUMNS = 40_000
 
 const PATIENCE_MS = 10_000
+/** How long all of it may take. */
+const MOST_MS = 30_000
 /** Databases that are asked at once: each may keep us waiting. */
 const MOST_ASKED = 4
 let asked = 0
@@ -49,12 +51,18 @@ let asked = 0
  * The tables of a MariaDB, by its `information_schema`. Nothing is written there. O(columns)
  * @throws Unreachable when it does not answer, refuses, or is too large, in words that name it.
  */
-export async function databaseTables(address: DatabaseAddress): Promise<DatabaseTables> {
+export async function databaseTables(address: DatabaseAddress, patience = MOST_MS): Promise<DatabaseTables> {
   if (asked >= MOST_ASKED) throw new Unreachable('Other databases are being asked. Try again in a moment.')
   asked++
   const who = `The database “${address.database}” at ${address.host}:${address.port}`
   let connection: Connection | undefined
-  try {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let isOver = false
+  // One that answers word by word, or never, keeps nobody else waiting.
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Unreachable(`${who} does not answer in time.`)), patience)
+  })
+  const read = async (): Promise<DatabaseTables> => {
     connection = await mysql.createConnection({
       ...address,
       charset: 'utf8mb4',
@@ -63,13 +71,19 @@ export async function databaseTables(address: DatabaseAddress): Promise<Database
       flags: ['-LOCAL_FILES'],
     })
     connection.on('error', () => undefined)
+    if (isOver) connection.destroy()
     await connection.query({ sql: 'SET SESSION TRANSACTION READ ONLY', timeout: PATIENCE_MS })
     return { database: address.database, tables: await tablesOf(connection, address.database, who) }
+  }
+  try {
+    return await Promise.race([read(), late])
   } catch (error) {
     if (error instanceof Unreachable) throw error
     throw new Unreachable(`${who} ${wordsFor(error)}`)
   } finally {
     asked--
+    isOver = true
+    clearTimeout(timer)
     connection?.destroy()
   }
 }

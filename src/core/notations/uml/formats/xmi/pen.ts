@@ -15,6 +15,7 @@ export class Pen {
   readonly #taken = new Set<string>()
   readonly of: (kind: string, field: string) => ReadonlyMap<string, readonly Entity[]>
   relations: readonly Relation[]
+  #leaving: ReadonlyMap<string, readonly Relation[]> | undefined
   /** Facts that no element has a place for: what stands in itself, or in what is not there. */
   readonly #absent = new Set<string>()
   /** Facts whose kept elements are those of another fact. */
@@ -127,18 +128,16 @@ export class Pen {
     ])
   }
 
+  /** Ties of a kind that begin at a fact. */
+  leaving(kind: string, { id }: Entity): readonly Relation[] {
+    this.#leaving ??= grouped(this.relations, (tie) => `${tie.kind} ${tie.source}`)
+    return this.#leaving.get(`${kind} ${id}`) ?? []
+  }
+
   generals(one: Entity): readonly El[] {
-    return this.relations
-      .filter(({ kind, source }) => kind === 'generalization' && source === one.id)
-      .map((tie) =>
-        typedEl(
-          'generalization',
-          'Generalization',
-          this.idOf(tie),
-          { general: this.ref(tie.target) },
-          this.beside(tie),
-        ),
-      )
+    return this.leaving('generalization', one).map((tie) =>
+      typedEl('generalization', 'Generalization', this.idOf(tie), { general: this.ref(tie.target) }, this.beside(tie)),
+    )
   }
 
   beside(fact: Stated): readonly El[] {
@@ -195,6 +194,7 @@ export class Pen {
     for (const one of absent) this.#absent.add(this.idOf(one))
     if (this.#absent.size === before) return true
     this.relations = this.#all.filter((one) => this.entity(one.source) && this.entity(one.target))
+    this.#leaving = undefined
     return false
   }
 }

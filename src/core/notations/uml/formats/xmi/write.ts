@@ -97,13 +97,11 @@ export class Writer {
       },
       [
         ...this.pen.generals(one),
-        ...this.pen.relations
-          .filter(({ kind, source }) => kind === 'realization' && source === one.id && type === 'Class')
-          .map((tie) =>
-            this.pen.dependency('interfaceRealization', 'InterfaceRealization', tie, {
-              contract: this.pen.ref(tie.target),
-            }),
-          ),
+        ...(type === 'Class' ? this.pen.leaving('realization', one) : []).map((tie) =>
+          this.pen.dependency('interfaceRealization', 'InterfaceRealization', tie, {
+            contract: this.pen.ref(tie.target),
+          }),
+        ),
         ...members('attribute').map((each) => this.#attribute(each)),
         ...members('operation').map((each) => this.#operation(each)),
         ...members('literal').map((each) => this.pen.box('ownedLiteral', 'EnumerationLiteral', each)),
@@ -273,7 +271,7 @@ export class Writer {
     )
   }
   #useCase(one: Entity): El {
-    const leaving = (kind: string) => this.pen.relations.filter((tie) => tie.kind === kind && tie.source === one.id)
+    const leaving = (kind: string) => this.pen.leaving(kind, one)
     const extended = this.pen.relations.filter(({ kind, target }) => kind === 'extend' && target === one.id)
     return this.pen.box('packagedElement', 'UseCase', one, { subject: this.pen.ref(one.fields['subject']) }, [
       ...this.pen.generals(one),

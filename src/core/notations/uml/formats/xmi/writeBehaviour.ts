@@ -18,14 +18,10 @@ export class BehaviourWriter {
     const homeOf = (each: Entity) => (ids.has(each.fields['within'] as Id) ? String(each.fields['within']) : '')
     const inside = grouped(states, homeOf)
     const parts = grouped(regions, homeOf)
-    const leaving = grouped(
-      this.pen.relations.filter(({ kind }) => kind === 'transition'),
-      ({ source }) => source,
-    )
     const region = (id: string, named: string | undefined, list: readonly Entity[], seen: ReadonlySet<string>): El =>
       typedEl('region', 'Region', id, { name: named }, [
         ...list.map((each) => state(each, seen)),
-        ...list.flatMap((each) => (leaving.get(each.id) ?? []).map((tie) => this.#transition(tie))),
+        ...list.flatMap((each) => this.pen.leaving('transition', each).map((tie) => this.#transition(tie))),
       ])
     const regionsIn = (home: Stated, key: string, seen: ReadonlySet<string>): readonly El[] => {
       const direct = (inside.get(key) ?? []).filter(({ id }) => !seen.has(id))
