@@ -149,7 +149,7 @@ function byDagre(model: Model, scene: Scene): Measured {
 
 describe('against npm elkjs (layered) and @dagrejs/dagre, on the same graphs', () => {
   it(
-    'crosses no more lines than elkjs on each, and than dagre on all together, with shorter lines than both',
+    'crosses no more lines than either on each, with shorter lines than both',
     { timeout: 60_000 },
     async () => {
       const table: Record<string, number | string>[] = []
@@ -174,13 +174,12 @@ describe('against npm elkjs (layered) and @dagrejs/dagre, on the same graphs', (
         })
       }
       console.table(table)
-      const sum = (column: string) => table.reduce((all, row) => all + Number(row[column]), 0)
       for (const row of table) {
-        expect.soft(row['crossings'], String(row['model'])).toBeLessThanOrEqual(Number(row['elk']))
+        for (const other of ['elk', 'dagre'])
+          expect.soft(row['crossings'], `${row['model']}, ${other}`).toBeLessThanOrEqual(Number(row[other]))
         for (const other of ['length elk', 'length dagre'])
           expect.soft(row['length'], `${row['model']}, ${other}`).toBeLessThanOrEqual(Number(row[other]))
       }
-      expect(sum('crossings')).toBeLessThanOrEqual(sum('dagre'))
     },
   )
 })

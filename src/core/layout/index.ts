@@ -1,6 +1,7 @@
 export { placeCallouts, type Callout, type CalloutPlace } from './callouts'
 export { compacted, type Clearance, type Compacted, type CompactBox, type CompactLine } from './compact'
 export { crossingsIn } from './crossings'
+export { layersOf, type Downwards } from './layers'
 export { packed, type Packed, type PackShape } from './packing'
 export { tidyTree, type TreeGaps, type TreePlaces, type TreeShape } from './tidyTree'
 export { rightAngledWay, type Obstacle, type Point } from './rightAngled'

@@ -14,7 +14,7 @@ export interface Laid {
 }
 
 const MANNERS: readonly Omit<Manner, 'rows'>[] = [
-  { columns: 'in turn', isHeld: false, isBackwards: false },
+  { columns: 'in turn', isHeld: true, isBackwards: false },
   { columns: 'near', isHeld: true, isBackwards: false },
   { columns: 'near', isHeld: false, isBackwards: false },
   { columns: 'near', isHeld: true, isBackwards: true },
@@ -22,7 +22,7 @@ const MANNERS: readonly Omit<Manner, 'rows'>[] = [
 /** As a share of that of flowcharts: what is written beside lines keeps them apart already. */
 export const USUAL_SPACING = 0.8
 /** So many classes and ties are planned in all before the first manner is laid out. */
-const MOST_PLANNED = 1500
+const MOST_PLANNED = 1000
 /** Of those planned, how many are laid out, where there are no more ties than these. */
 const LAID = { most: 2, ties: 120 } as const
 

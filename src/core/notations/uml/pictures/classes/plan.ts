@@ -1,5 +1,5 @@
 import { nth } from '../../../../graph'
-import { flowOrder, roomFor, type FlowOrder, type FlowShape } from '../../../../layout'
+import { flowOrder, layersOf, roomFor, type FlowOrder, type FlowShape } from '../../../../layout'
 import type { Classifier, Package, Shown, Tie } from '../../structure'
 import { columnsFor, ranked } from './columns'
 import type { Size } from './frames'
@@ -95,6 +95,7 @@ export function planOf(setting: Setting, manner: Manner): Plan {
     manner.columns === 'near'
       ? columnsFor(classes, drawn, phaseOf, manner.isBackwards)
       : ranked(classes, drawn, phaseOf, manner.isBackwards)
+  const held = !manner.isHeld ? undefined : manner.columns === 'near' ? column : short(setting, phaseOf, column)
   const isAbove = (a: Classifier, b: Classifier) =>
     phaseOf(a) === phaseOf(b)
       ? nth(column, index.get(a) ?? 0) < nth(column, index.get(b) ?? 0)
@@ -133,7 +134,7 @@ export function planOf(setting: Setting, manner: Manner): Plan {
       ...classes.map((one, at) => ({
         lane: homeOf(one) % perRow,
         phase: phaseOf(one),
-        ...(manner.isHeld ? { column: nth(column, at) } : {}),
+        ...(held ? { column: nth(held, at) } : {}),
         halfU: nth(sizes, at).height / 2 + stub,
         halfV: nth(sizes, at).width / 2 + GAP + (looped.has(one) ? LOOP : 0),
         form: 'box' as const,
@@ -155,6 +156,24 @@ export function planOf(setting: Setting, manner: Manner): Plan {
     spacing,
   }
   return { drawn, sizes, shape, ahead: flowOrder(shape), stub, rows: manner.rows }
+}
+
+/** Layers for classes in an order, so that ties within a phase are as short as they can be; none where there are too many. */
+function short(
+  { shown: { classes, ties } }: Setting,
+  phaseOf: (one: Classifier) => number,
+  rank: Int32Array,
+): Int32Array | undefined {
+  if (ties.length > MOST_THOROUGH) return undefined
+  const index = new Map(classes.map((one, at) => [one, at]))
+  return layersOf(
+    classes.length,
+    ties.flatMap(({ a, b }) => {
+      const [one, other] = [index.get(a) ?? 0, index.get(b) ?? 0]
+      if (a === b || phaseOf(a) !== phaseOf(b)) return []
+      return [nth(rank, one) < nth(rank, other) ? { from: one, to: other } : { from: other, to: one }]
+    }),
+  )
 }
 
 /** What stands in no package, then the packages that hold classes, or nothing, as they are listed. */
