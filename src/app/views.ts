@@ -96,6 +96,14 @@ export function setTheme(view: View, theme: string): void {
   make({ label: `Theme: ${theme}`, steps: [setView(view.id, 'look.theme', theme)] })
 }
 
+export function setPaper(view: View, paper: string | null): void {
+  make({ label: paper === null ? 'No paper' : `Paper: ${paper}`, steps: [setView(view.id, 'look.paper', paper)] })
+}
+
+export function setAcross(view: View, across: boolean): void {
+  make({ label: across ? 'Paper across' : 'Paper upright', steps: [setView(view.id, 'look.across', across)] })
+}
+
 /** Whether the view shown is of a notation in which a fact can be shown with what hangs on it. */
 export const hasBranches = (): boolean => {
   const { model, viewId } = useWorkspace.getState()

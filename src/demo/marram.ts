@@ -3,6 +3,7 @@ import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENU
 import { classFacts, classViews } from './classes'
 import { componentFacts, componentViews } from './components'
 import { databaseFacts } from './database'
+import { figureFacts } from './figures'
 import { networkFacts, networkViews } from './network'
 import { planFacts } from './plans'
 import { processFacts } from './processes'
@@ -112,6 +113,7 @@ export function marramSoundFerries(): Model {
   const parts = componentFacts([...systems, ...network.entities.filter(({ kind }) => kind === 'device')])
   const cases = caseFacts([...systems, ...roles])
   const sequences = sequenceFacts(software.entities)
+  const figures = figureFacts(25)
   const plans = planFacts((name) => {
     const found = people.get(name)
     if (!found) throw new RangeError(`the demo has no “${name}”`)
@@ -134,6 +136,7 @@ export function marramSoundFerries(): Model {
       ...sequences.entities,
       ...cases.entities,
       ...parts.entities,
+      ...figures.entities,
     ],
     relations: [
       ...relations,
@@ -145,7 +148,7 @@ export function marramSoundFerries(): Model {
       ...cases.relations,
       ...parts.relations,
     ],
-    views: views(),
+    views: [...views(), ...figures.views],
   })
 }
 

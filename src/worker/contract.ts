@@ -9,6 +9,7 @@ import type {
   Offers,
   Refusal,
   SheetRow,
+  Suits,
   Table,
   TrialAnswer,
 } from '../core/notation'
@@ -32,6 +33,10 @@ export interface Engine {
   drawOther: (workspace: unknown, view: Id | undefined, day: Day) => Promise<Scene | undefined>
   /** How the facts would look in a new view: of one picture, or as a starter begins them; undefined where that is too much to be previewed. */
   preview: (asked: NewView, day: Day) => Promise<Scene | undefined>
+  /** How well each arrangement suits what a view shows, the best first. */
+  suiting: (view: Id, day: Day) => readonly Suiting[]
+  /** A view in other arrangements, each as SVG; without those that cannot be drawn. */
+  arranged: (view: Id, pictures: readonly string[], day: Day) => readonly Arranged[]
   /** What a starter adds to the facts, and the view that shows it. */
   addStarter: (notation: string, starter: string, day: Day) => Done | Refusal
   /** A file of one of the formats that the notation of a view writes. */
@@ -68,6 +73,16 @@ export interface NewView {
   readonly notation: string
   readonly picture?: string
   readonly starter?: string
+}
+
+/** An arrangement, how well it suits, from 0 to 1, and why. */
+export interface Suiting extends Suits {
+  readonly picture: string
+}
+
+export interface Arranged {
+  readonly picture: string
+  readonly svg: string
 }
 
 /** A list as it was read and drawn, and all that it may be read as. */

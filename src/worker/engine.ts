@@ -44,8 +44,9 @@ export function makeEngine(): Engine {
   let desk: { readonly sort: TableImport; readonly table: Table } | undefined
 
   const ready = () => prepared(registry.notations, model)
-  const draw = ({ view: id, day, compared }: Asked): SceneDelta | undefined => {
-    const view = model.views.get(id)
+  const draw = ({ view: id, picture, day, compared }: Asked): SceneDelta | undefined => {
+    const known = model.views.get(id)
+    const view = known && picture !== undefined ? { ...known, picture } : known
     const against = earlier ? { model: earlier, day } : compared && { model, day: compared }
     const now = view && drawn(registry, model, view, day, against)
     if (!now) return undefined
@@ -111,6 +112,30 @@ export function makeEngine(): Engine {
       const [view] = begun ? begun.views.values() : notation && id ? [newViewOf(notation, id)] : []
       const shown = view && drawn(registry, begun ?? model, view, day)
       return shown && shown.items.length <= MOST_PREVIEWED ? shown : undefined
+    },
+    suiting: (id, day) => {
+      const view = model.views.get(id)
+      const pictures = (view && notationOf(registry, view)?.pictures) ?? []
+      return pictures
+        .flatMap((picture) =>
+          view && picture.suits ? [{ picture: picture.id, ...picture.suits(model, view, day) }] : [],
+        )
+        .sort((a, b) => b.score - a.score)
+    },
+    arranged: (id, pictures, day) => {
+      const view = model.views.get(id)
+      if (!view) return []
+      return pictures.flatMap((picture) => {
+        try {
+          const shown = drawn(registry, model, { ...view, picture }, day)
+          if (!shown || shown.items.length > MOST_PREVIEWED) return []
+          const options = { theme: themeOf(view.look['theme']), title: picture, transparent: true }
+          return [{ picture, svg: toSvg(shown, options) }]
+        } catch {
+          // One that cannot be drawn says so when it is taken: the others are shown.
+          return []
+        }
+      })
     },
     addStarter: (of, id, day) => {
       const starter = registry.notations.find((one) => one.id === of)?.starters.find((one) => one.id === id)

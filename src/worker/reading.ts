@@ -7,6 +7,8 @@ import type { ListDelta, SceneDelta } from './delta'
 /** What the page shows of the facts at one moment, apart from their texts. */
 export interface Asked {
   readonly view: Id
+  /** Another picture than the view’s own, to be looked at before it is taken. */
+  readonly picture?: string
   readonly day: Day
   /** A second day that the picture is compared with. */
   readonly compared: Day | undefined

@@ -36,6 +36,9 @@ const ADDRESS = (asset: string) => `asset:${asset}`
 const near = (value: unknown) => Math.round(Math.round(Number(value) * 100) / 10) / 10 + 0
 
 /** What every painter should leave, from the marks themselves. */
+/** Of every picture. */
+const SIZE = { width: 40, height: 30 }
+
 function stated(scene: Scene): Left[] {
   const of = (mark: Mark, x: number, y: number): Left[] => {
     if (mark.tag === 'g') return mark.children.flatMap((child) => of(child, x, y))
@@ -126,7 +129,7 @@ function painted(scene: Scene): { left: string[]; wanted: string[] } {
   for (const layer of layersOf(scene)) {
     brush.translate(layer.x, layer.y)
     for (const mark of layer.marks) {
-      brushOf(mark, theme, { path: (d) => d, picture: ADDRESS })(brush, 4)
+      brushOf(mark, theme, { path: (d) => d, picture: ADDRESS, sizeOf: () => SIZE })(brush, 4)
       want(mark, layer.x, layer.y)
     }
     brush.translate(-layer.x, -layer.y)
@@ -243,7 +246,7 @@ describe('a mark', () => {
       set: (own, name: string, value) => ((own[name] = value), true),
     }) as unknown as Brush<string, undefined>
     const words = kit.text(10, 20, 'Marram Quay', { fill: 'ink', 'font-size': 12, 'text-anchor': 'end' })
-    brushOf(words, theme, { path: (d) => d, picture: () => undefined })(brush, 0.2)
+    brushOf(words, theme, { path: (d) => d, picture: () => undefined, sizeOf: () => SIZE })(brush, 0.2)
     const { x, width } = boxOf(words)
     expect(calls).toEqual([['fillRect', Math.round(x), 14, Math.round(width), 6]])
   })

@@ -54,6 +54,7 @@ describe('a list that is typed or pasted', () => {
       'classes',
       'states',
       'messages',
+      'figure',
     ])
     expect(begun('').model.name).toBe('New workspace')
   })

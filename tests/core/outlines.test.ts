@@ -17,6 +17,7 @@ on x|on hold -> b|-> x|[a] -> b|/ y|on a [b] / c|(initial)|final|x  (choice)|x  
 either|or x|if a|while|at once|meanwhile y|a asks b|a tells b: c|x ends y|a : b|c:|b (actor)|(lifeline)|…|at once b
 includes a|extends b|is a c|x  (subject)|a: b|x  if: y|(use case)
 provides a|requires b|port c|deploys d|x  (node)|x  (component)
+x  (strong)|x (40 %)|(done)|x  (at 1 2)|= people|x  = people with y|x  <https://a.b>|<#a>|a & b|(open, 3)|x  (picture p)
 wait for: x|by hand: x|system|subprocess: x|step|step: x|Unnamed|Untitled|New task|New event|at once|decide: x|@ me|x 3h|◆ x`.split(
     /[|\n]/,
   )
@@ -766,7 +767,65 @@ const componentModels = fc
     return { model: Model.of({ entities: [...entities, ...interfaces], relations }), ground: interfaces }
   })
 
+/** Lines of a figure with all that a line may say. */
+const figures = fc
+  .array(
+    fc.record({
+      up: fc.nat(3),
+      bits: fc.nat(255),
+      value: fc.integer({ min: -99_999, max: 99_999 }),
+      place: fc.tuple(fc.integer({ min: 0, max: 10 }), fc.integer({ min: 0, max: 100 })),
+    }),
+    { minLength: 1, maxLength: 8 },
+  )
+  .chain((parts) => names(parts.length * 2).map((called) => ({ parts, called })))
+  .map(({ parts, called }): Case => {
+    const path: string[] = []
+    const entities = parts.map(({ up, bits, value, place: [across, down] }, at) => {
+      path.length = Math.min(path.length, up)
+      const under = path.at(-1)
+      path.push(`p${at}`)
+      const gathers = called[parts.length + at] ?? ''
+      return entity(
+        `p${at}`,
+        'part',
+        called[at] ?? '',
+        stated({
+          figure: 'f',
+          order: at,
+          under,
+          emphasis: chosen(bits, 1, bits > 128 ? 'strong' : 'quiet'),
+          value: chosen(bits, 2, value / 4),
+          unit: chosen(bits, 2, bits > 90 ? '%' : bits > 60 ? 'days a year' : undefined),
+          across: chosen(bits, 4, across),
+          up: chosen(bits, 4, down / 10),
+          done: chosen(bits, 8, bits > 128),
+          image: chosen(bits, 16, 'a1'),
+          pointAcross: chosen(bits, 32, down),
+          pointDown: chosen(bits, 32, across),
+          gathers: chosen(bits, 64, gathers.trim()),
+          link: chosen(bits, 128, 'https://marram.example/a?b=(c)'),
+        }),
+      )
+    })
+    return { model: Model.of({ entities: [entity('f', 'figure', 'Of a test', {}), ...entities] }), ground: [] }
+  })
+
 const laws: readonly Law[] = [
+  {
+    says: 'lines of a figure, with numbers, places, pictures, emphasis, sets and links',
+    notation: 'figure',
+    view: view('figure', 'cards', {}),
+    cases: figures,
+    stated: (model, lines) => {
+      const place = placesIn(lines)
+      return lines.map((line) => {
+        const one = model.entities.get(line)
+        const { figure: _, order: __, under, ...fields } = one?.fields ?? {}
+        return [one?.name, under === undefined ? undefined : place(under as Id), Object.entries(fields).sort()]
+      })
+    },
+  },
   {
     says: 'who holds which position, acting or not, and who reports to or assists whom',
     notation: 'organisation',

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
-import { listText, type Offer } from '../../core/notation'
+import { listText, pictureOf, type Offer } from '../../core/notation'
+import { handlings } from '../../core/notations/handling'
 import { wordsOf } from '../../core/model'
 import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
@@ -17,6 +18,8 @@ const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: modu
 
 // The table's library is large: it comes when a table is first shown.
 const Grid = lazy(() => import('./Grid').then((module) => ({ default: module.Grid })))
+
+const Arrangements = lazy(() => import('./Arrangements').then((module) => ({ default: module.Arrangements })))
 
 /** Opens a file of the chosen sort and shows what it would bring, before it is brought. */
 function chooseFile({ id, title, extensions }: Offer['files'][number]): void {
@@ -53,6 +56,7 @@ export function Registers() {
   const beside = notation.registers.filter(({ pictures }) => !pictures || pictures.includes(view.picture))
   const register = beside.find(({ id }) => id === panel)
   const { outline } = notation
+  const arranged = pictureOf(handlings, view)?.arranges !== undefined
 
   const add = () => {
     const asked = wish()
@@ -202,7 +206,18 @@ export function Registers() {
           <Grid key={register.id} register={register} filter={filter} />
         </Suspense>
       ) : (
-        outline && <Outline outline={outline} />
+        outline && (
+          <div className="flex min-h-0 flex-1">
+            <div className={`flex min-h-0 flex-col ${arranged ? 'w-[38%] min-w-[240px]' : 'flex-1'}`}>
+              <Outline outline={outline} />
+            </div>
+            {arranged && (
+              <Suspense fallback={null}>
+                <Arrangements key={view.id} view={view} pictures={notation.pictures} />
+              </Suspense>
+            )}
+          </div>
+        )
       )}
     </section>
   )

@@ -35,7 +35,9 @@ export function CanvasLayer({
         layer,
         bounds: layer.item?.box ?? layer.link?.bounds,
         tint: layer.item && tintOf(layer, theme),
-        paint: layer.marks.map((mark) => brushOf(mark, theme, { path: (d) => new Path2D(d), picture })),
+        paint: layer.marks.map((mark) =>
+          brushOf(mark, theme, { path: (d) => new Path2D(d), picture, sizeOf: (one) => one }),
+        ),
       })),
     [scene, theme, picture],
   )

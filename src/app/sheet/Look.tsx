@@ -1,8 +1,9 @@
 import * as Popover from '@radix-ui/react-popover'
 import type { View } from '../../core/model'
 import type { Gestures } from '../../core/notation'
-import { themeOf, themes } from '../../core/scene'
-import { setOption, setTheme } from '../views'
+import { useState } from 'react'
+import { freeSize, PAPERS, themeOf, themes } from '../../core/scene'
+import { setAcross, setOption, setPaper, setTheme } from '../views'
 
 type Option = Gestures['options'][number]
 
@@ -33,6 +34,7 @@ export function Look({ view, picture, className }: { view: View; picture: Gestur
               </div>
             </fieldset>
           ))}
+          <PaperField view={view} />
           <label className="mt-2 grid grid-cols-[96px_1fr] items-center border-t border-hairline pt-2">
             <span className="text-quiet">Theme</span>
             <select
@@ -80,5 +82,65 @@ function OptionField({ view, option }: { view: View; option: Option }) {
         ))}
       </select>
     </label>
+  )
+}
+
+const NONE = 'none'
+const FREE = 'a size of its own'
+
+/** The paper that a view is on: one of those there are, a size that is typed, or none. */
+function PaperField({ view }: { view: View }) {
+  const named = typeof view.look['paper'] === 'string' ? view.look['paper'] : undefined
+  const [isFree, setFree] = useState(named !== undefined && !PAPERS.includes(named))
+  const [typed, setTyped] = useState(named ?? '')
+  const isRead = typed === '' || freeSize(typed) !== undefined
+  return (
+    <fieldset className="mt-2 border-t border-hairline pt-2">
+      <label className="grid grid-cols-[96px_1fr] items-center">
+        <span className="text-quiet">Paper</span>
+        <select
+          className="h-[24px] border-b border-hairline bg-base-100"
+          value={isFree ? FREE : (named ?? NONE)}
+          onChange={({ target: { value } }) => {
+            setFree(value === FREE)
+            if (value !== FREE) setPaper(view, value === NONE ? null : value)
+            else setTyped('')
+          }}
+        >
+          {[NONE, ...PAPERS, FREE].map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+      </label>
+      {isFree && (
+        <label className="grid grid-cols-[96px_1fr] items-center">
+          <span className="text-quiet">Size</span>
+          <span>
+            <input
+              className="numeric h-[24px] w-full border-b border-hairline bg-base-100"
+              placeholder="210 × 99 mm, 1200 × 630 px"
+              value={typed}
+              aria-invalid={!isRead}
+              onChange={({ target: { value } }) => {
+                setTyped(value)
+                if (freeSize(value)) setPaper(view, value.trim())
+              }}
+            />
+            {!isRead && <span className="text-[11px] text-error">Two sides in mm or px, as 210 × 99 mm.</span>}
+          </span>
+        </label>
+      )}
+      {named !== undefined && !isFree && named !== 'Square' && (
+        <label className="flex h-[22px] items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={view.look['across'] === true}
+            onChange={(event) => setAcross(view, event.target.checked)}
+          />
+          Across
+        </label>
+      )}
+    </fieldset>
   )
 }

@@ -1,10 +1,23 @@
 import { notationOf, pictureOf } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { Menu } from '../shell/Menu'
+import { fold } from '../store/folds'
 import { useParts, useWorkspace } from '../store/state'
 import { setPicture } from '../views'
 import { useCamera } from './camera'
 import { Look } from './Look'
+
+/** Takes the keyboard to where arrangements are searched, which comes with the outline. */
+function toArrangements(): void {
+  fold('registers', false)
+  useWorkspace.setState({ panel: 'outline' })
+  const seek = (left: number) => {
+    const field = document.querySelector<HTMLInputElement>('[data-arrangement-search]')
+    if (field) field.focus()
+    else if (left > 0) requestAnimationFrame(() => seek(left - 1))
+  }
+  seek(60)
+}
 
 /** The title of the picture, what it shows in a line, and how it is looked at. */
 export function SheetHead() {
@@ -22,17 +35,23 @@ export function SheetHead() {
       <p className="min-w-0 flex-1 truncate text-quiet" data-testid="headline" title={headline}>
         {headline}
       </p>
-      {pictures.length > 1 && (
-        <Menu
-          label={`Picture: ${picture.title}`}
-          className={word}
-          trigger={`${picture.title} ▾`}
-          entries={pictures.map((one) => ({
-            label: one.title,
-            chosen: one.id === picture.id,
-            run: () => setPicture(view, one),
-          }))}
-        />
+      {picture.arranges ? (
+        <button type="button" className={word} title="The same lines in another arrangement" onClick={toArrangements}>
+          {picture.title} ▾
+        </button>
+      ) : (
+        pictures.length > 1 && (
+          <Menu
+            label={`Picture: ${picture.title}`}
+            className={word}
+            trigger={`${picture.title} ▾`}
+            entries={pictures.map((one) => ({
+              label: one.title,
+              chosen: one.id === picture.id,
+              run: () => setPicture(view, one),
+            }))}
+          />
+        )
       )}
       <Look view={view} picture={picture} className={word} />
       <button

@@ -1,5 +1,5 @@
 import { useEffect, useState, type ReactNode } from 'react'
-import type { Handling } from '../../core/notation'
+import type { Gestures, Handling } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import type { NewView as Wanted } from '../../worker/contract'
@@ -25,7 +25,7 @@ export function NewView() {
     <Dialog title={`A new view: ${notation.chapter}`} width={900} onClose={close}>
       <div className="max-h-[620px] space-y-4 overflow-y-auto">
         <Choices title="Of the facts that are here">
-          {notation.pictures.map((picture) => (
+          {oneOfEach(notation.pictures).map((picture) => (
             <Choice
               key={picture.id}
               title={picture.title}
@@ -55,6 +55,12 @@ export function NewView() {
     </Dialog>
   )
 }
+
+/** Of pictures that arrange the same lines the first of each family: the others are chosen beside the lines. */
+const oneOfEach = (pictures: readonly Gestures[]): readonly Gestures[] =>
+  pictures.filter(
+    ({ arranges }, at) => !arranges || pictures.findIndex((other) => other.arranges?.family === arranges.family) === at,
+  )
 
 async function begin({ id }: Handling, starter: string): Promise<void> {
   carryOut(await startedWith(id, starter))

@@ -12,7 +12,7 @@ import {
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import { nextList, nextScene } from '../../worker/delta'
-import type { Engine, NewView } from '../../worker/contract'
+import type { Arranged, Engine, NewView, Suiting } from '../../worker/contract'
 import type { Asked } from '../../worker/reading'
 import { startEngine } from '../engine'
 import { useWorkspace } from './state'
@@ -57,14 +57,15 @@ export function redraw(): void {
 
 /** What is shown now, as it is asked for; undefined while there is nothing to show. */
 function asked(wants: Asked['wants']): Asked | undefined {
-  const { viewId, day, compared, selection } = get()
-  return viewId === undefined ? undefined : { view: viewId, day, compared, selection, wants }
+  const { viewId, day, compared, selection, trying } = get()
+  const other = trying === undefined ? {} : { picture: trying }
+  return viewId === undefined ? undefined : { view: viewId, ...other, day, compared, selection, wants }
 }
 
 /** Whether an answer is still to the question: the same view on the same days. */
-const isStill = ({ view, day, compared }: Asked): boolean => {
+const isStill = ({ view, picture, day, compared }: Asked): boolean => {
   const now = get()
-  return now.viewId === view && now.day === day && now.compared === compared
+  return now.viewId === view && now.trying === picture && now.day === day && now.compared === compared
 }
 
 async function draw(): Promise<void> {
@@ -147,6 +148,13 @@ export const drawnOf = async (workspace: unknown, view: Id | undefined, day: Day
 
 /** How the facts would look in a view that is not there yet. */
 export const previewOf = async (view: NewView): Promise<Scene | undefined> => await engine?.preview(view, get().day)
+
+/** How well each arrangement suits a view, the best first. */
+export const suitingOf = async (view: Id): Promise<readonly Suiting[]> => (await engine?.suiting(view, get().day)) ?? []
+
+/** A view in other arrangements, drawn off the main thread. */
+export const arrangedAs = async (view: Id, pictures: readonly string[]): Promise<readonly Arranged[]> =>
+  (await engine?.arranged(view, pictures, get().day)) ?? []
 
 /** What a starter would add. */
 export const startedWith = async (notation: string, starter: string): Promise<Outcome> =>

@@ -36,7 +36,14 @@ export function compareWith(compared: Day | undefined): void {
 export function showView(viewId: Id): void {
   if (viewId === get().viewId) return
   window.history.replaceState(null, '', `#view=${encodeURIComponent(viewId)}`)
-  set({ viewId, editing: undefined, scene: undefined, playing: undefined })
+  set({ viewId, trying: undefined, editing: undefined, scene: undefined, playing: undefined })
+  redraw()
+}
+
+/** Shows the view as another picture, until told otherwise: nothing is changed by it. */
+export function tryPicture(trying: string | undefined): void {
+  if (trying === get().trying) return
+  set({ trying, editing: undefined })
   redraw()
 }
 

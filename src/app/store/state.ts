@@ -46,6 +46,8 @@ export interface State {
   /** The revision that the picture is compared with, in words. */
   readonly against: { readonly revision: number; readonly words: string } | undefined
   readonly viewId: Id | undefined
+  /** Another picture of the view, looked at before it is taken. */
+  readonly trying: string | undefined
   readonly selection: readonly Id[]
   /** The text of the selected item that is being typed into. */
   readonly editing: Editing | undefined
@@ -99,6 +101,7 @@ export const useWorkspace = create<State>()(() => ({
   compared: undefined,
   against: undefined,
   viewId: undefined,
+  trying: undefined,
   selection: [],
   editing: undefined,
   scene: undefined,

@@ -1,5 +1,6 @@
 import type { Day, Id, Model, View } from '../model'
-import { around, kit, textWidth, wrap, type Box, type Item, type Mark, type Scene } from '../scene'
+import { around, kit, onPaper, textWidth, wrap, type Box, type Item, type Mark, type Scene } from '../scene'
+import type { Picture } from './notation'
 import { pictureOf, type Registry } from './registry'
 import { TURNS, type Against, type Turn } from './turn'
 import { turnsOf } from './turns'
@@ -7,7 +8,12 @@ import { turnsOf } from './turns'
 /** The picture of a view on a day; with other facts or another day, that of the later with what differs from the earlier. */
 export function drawn(registry: Registry, model: Model, view: View, day: Day, against?: Against): Scene | undefined {
   const picture = pictureOf(registry, view)
-  if (!picture || !against) return picture?.draw(model, view, day)
+  const scene =
+    picture && (against ? comparedBy(registry, picture, model, view, day, against) : picture.draw(model, view, day))
+  return scene && onPaper(scene, view.look)
+}
+
+function comparedBy(registry: Registry, picture: Picture, model: Model, view: View, day: Day, against: Against): Scene {
   const { before, after } = inOrder({ model, day }, against)
   const now = picture.draw(after.model, view, after.day, before)
   const then = picture.draw(before.model, view, before.day, after)

@@ -87,7 +87,11 @@ export const spacingOf = ({ options }: { readonly options: Readonly<Record<strin
   SPACINGS.find((one) => one === options['room']) ?? 'normal'
 
 /** How a view looks, whatever it shows. */
-export const LOOK_FIELDS: readonly Field[] = [{ id: 'theme', label: 'Theme', type: 'text' }]
+export const LOOK_FIELDS: readonly Field[] = [
+  { id: 'theme', label: 'Theme', type: 'text' },
+  { id: 'paper', label: 'Paper', type: 'text' },
+  { id: 'across', label: 'Across', type: 'flag' },
+]
 
 export const sharedKinds: readonly Kind[] = [
   {

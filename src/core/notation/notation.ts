@@ -42,12 +42,29 @@ export interface Pull {
 /** A choice of a view, and what it is until somebody chooses. */
 export type Option = Field & { readonly initial?: string | number | boolean }
 
+/** What an arrangement of lines is for. */
+export interface Arrangement {
+  readonly family: string
+  /** How many parts it takes well. */
+  readonly takes: readonly [number, number]
+  /** Words by which it is searched, besides its title and what it is good for. */
+  readonly words: string
+}
+
+/** How well an arrangement suits what a view shows, from 0 to 1, and why. */
+export interface Suits {
+  readonly score: number
+  readonly why: string
+}
+
 /** What a person can choose and do in a picture. */
 export interface Gestures {
   readonly id: string
   readonly title: string
   /** What it is good for, in a line. */
   readonly good: string
+  /** Pictures of one family are arrangements of the same lines: they are chosen by a look at each. */
+  readonly arranges?: Arrangement
   /** Kinds of entities that it draws by themselves. */
   readonly draws: readonly string[]
   /** Choices of the view, read from `view.options`. */
@@ -65,6 +82,8 @@ export interface Gestures {
 export interface Picture extends Gestures {
   /** The scene of a day. With what it is compared with it may draw that beneath; what differs is marked on any picture (`drawn`). */
   readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
+  /** How well it suits what a view shows, where it is one of several arrangements of the same. O(lines) */
+  readonly suits?: (model: Model, view: View, day: Day) => Suits
   /** What became of the facts that it draws, where more is known than their fields tell, which is given. */
   readonly turns?: (
     before: Against,

@@ -1,13 +1,14 @@
 import { crossRules } from '../findings'
 import type { Model } from '../model'
 import { makeRegistry } from '../notation'
+import { figure } from './figure'
 import { network } from './network'
 import { organisation } from './organisation'
 import { process } from './process'
 import { schedule } from './schedule'
 import { uml } from './uml'
 
-const notations = [organisation, process, schedule, network, uml]
+const notations = [organisation, process, schedule, network, uml, figure]
 const { kinds, relationKinds } = makeRegistry(notations, [])
 
 /** All that Skivel can state, draw and check. */

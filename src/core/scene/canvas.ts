@@ -1,4 +1,4 @@
-import type { Mark } from './mark'
+import type { Crop, Mark } from './mark'
 import type { Role } from './roles'
 import { boxOf, cutOf, outlineOf } from './shape'
 import { textWidth } from './text'
@@ -25,12 +25,25 @@ export interface Brush<Path, Picture> {
   fillRect(x: number, y: number, width: number, height: number): void
   fillText(text: string, x: number, y: number): void
   drawImage(picture: Picture, x: number, y: number, width: number, height: number): void
+  /** Part of a picture, by its own px, into a box. */
+  drawImage(
+    picture: Picture,
+    left: number,
+    top: number,
+    wide: number,
+    high: number,
+    x: number,
+    y: number,
+    width: number,
+    height: number,
+  ): void
 }
 
 /** How a canvas makes paths of path data, and which picture an asset is, as far as it is there. */
 export interface Paths<Path, Picture> {
   readonly path: (d: string) => Path
   readonly picture: (asset: string) => Picture | undefined
+  readonly sizeOf: (picture: Picture) => { readonly width: number; readonly height: number }
 }
 
 /** Letters smaller than this on the screen are a bar of their length. */
@@ -48,10 +61,16 @@ export function brushOf<Path, Picture>(mark: Mark, theme: Theme, make: Paths<Pat
     case 'text':
       return textStroke(mark, theme)
     case 'image': {
-      const { x, y, width, height, href } = mark.attrs
+      const { x, y, width, height, href, preserveAspectRatio: crop } = mark.attrs
       return (brush) => {
         const picture = make.picture(href)
-        if (picture !== undefined) brush.drawImage(picture, x, y, width, height)
+        if (picture === undefined) return
+        if (!crop) return brush.drawImage(picture, x, y, width, height)
+        const { width: w, height: h } = make.sizeOf(picture)
+        const scale = Math.max(width / w, height / h)
+        const [seenX, seenY] = [width / scale, height / scale]
+        const [left, top] = [shareAt(crop, 'x') * (w - seenX), shareAt(crop, 'Y') * (h - seenY)]
+        brush.drawImage(picture, left, top, seenX, seenY, x, y, width, height)
       }
     }
     case 'g': {
@@ -70,6 +89,10 @@ export function brushOf<Path, Picture>(mark: Mark, theme: Theme, make: Paths<Pat
       return shapeStroke(mark, theme, make.path(outlineOf(mark) ?? ''))
   }
 }
+
+/** How much of what is cropped lies before what is seen. */
+const shareAt = (crop: Crop, axis: 'x' | 'Y'): number =>
+  crop.includes(`${axis}Min`) ? 0 : crop.includes(`${axis}Max`) ? 1 : 0.5
 
 const seen = (theme: Theme, role: Role | undefined): string | undefined =>
   role === undefined || role === 'none' ? undefined : colourOf(theme, role)

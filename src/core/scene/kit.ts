@@ -1,3 +1,4 @@
+import svgpath from 'svgpath'
 import type { Box, Face, Mark, Paint, Point, TextPaint } from './mark'
 import type { Role } from './roles'
 
@@ -41,11 +42,41 @@ export const image = ({ x, y, width, height }: Box, asset: string): Mark => ({
   attrs: { x, y, width, height, href: asset },
 })
 
+const SIDES = ['Min', 'Mid', 'Max'] as const
+const sideOf = (share: number) => SIDES[Math.max(0, Math.min(2, Math.floor(share * 3)))] ?? 'Mid'
+
+/** The picture of an asset that fills a box, cropped so that the point that matters is seen: its shares of the picture’s width and height. */
+export const cropped = ({ x, y, width, height }: Box, asset: string, point: Point): Mark => ({
+  tag: 'image',
+  attrs: { x, y, width, height, href: asset, preserveAspectRatio: `x${sideOf(point.x)}Y${sideOf(point.y)} slice` },
+})
+
 export const group = (children: readonly Mark[], attrs: Extract<Mark, { tag: 'g' }>['attrs']): Mark => ({
   tag: 'g',
   attrs,
   children,
 })
+
+/** A mark somewhere else. Paths in absolute or relative commands; of a group what is in it. O(path data) */
+export function moved(mark: Mark, dx: number, dy: number): Mark {
+  switch (mark.tag) {
+    case 'circle':
+      return { ...mark, attrs: { ...mark.attrs, cx: mark.attrs.cx + dx, cy: mark.attrs.cy + dy } }
+    case 'path':
+      return { ...mark, attrs: { ...mark.attrs, d: svgpath(mark.attrs.d).translate(dx, dy).round(2).toString() } }
+    case 'g':
+      return { ...mark, children: mark.children.map((child) => moved(child, dx, dy)) }
+    case 'text': {
+      const [degrees, cx = 0, cy = 0] = (mark.attrs.transform?.match(/-?\d+(?:\.\d+)?/g) ?? []).map(Number)
+      const turned = degrees === undefined ? {} : { transform: `rotate(${degrees} ${cx + dx} ${cy + dy})` as const }
+      return { ...mark, attrs: { ...mark.attrs, x: mark.attrs.x + dx, y: mark.attrs.y + dy, ...turned } }
+    }
+    case 'rect':
+      return { ...mark, attrs: { ...mark.attrs, x: mark.attrs.x + dx, y: mark.attrs.y + dy } }
+    case 'image':
+      return { ...mark, attrs: { ...mark.attrs, x: mark.attrs.x + dx, y: mark.attrs.y + dy } }
+  }
+}
 
 /** The path data of a way from point to point; with `round`, its right-angled bends are rounded by so many px. */
 export const way = (points: readonly Point[], round = 0): string =>

@@ -32,13 +32,16 @@ export interface Point {
   readonly y: number
 }
 
+/** Which part of an image is seen where it fills a box of another shape: the side that stays, across and up. */
+export type Crop = `x${'Min' | 'Mid' | 'Max'}Y${'Min' | 'Mid' | 'Max'} slice`
+
 /** A plain SVG element, its colours as roles and its fonts as families. An image's `href` names an asset of the workspace. */
 export type Mark =
   | { readonly tag: 'rect'; readonly attrs: Box & Paint & { readonly rx?: number } }
   | { readonly tag: 'circle'; readonly attrs: Paint & { readonly cx: number; readonly cy: number; readonly r: number } }
   | { readonly tag: 'path'; readonly attrs: Paint & { readonly d: string } }
   | { readonly tag: 'text'; readonly attrs: Point & TextPaint; readonly children: readonly [string] }
-  | { readonly tag: 'image'; readonly attrs: Box & { readonly href: string } }
+  | { readonly tag: 'image'; readonly attrs: Box & { readonly href: string; readonly preserveAspectRatio?: Crop } }
   | {
       readonly tag: 'g'
       readonly attrs: { readonly opacity?: number; readonly transform?: `scale(${number} ${number})` }
@@ -110,6 +113,20 @@ export interface Frozen {
   readonly height: number
 }
 
+/** Paper that a picture is on, in px of 1/96 inch. */
+export interface Paper {
+  /** “A4 across”. */
+  readonly title: string
+  readonly width: number
+  readonly height: number
+}
+
+/** A scene on a paper: how many px of the paper a px of the scene takes. */
+export interface OnPaper extends Paper {
+  readonly box: Box
+  readonly scale: number
+}
+
 /** A computed picture. `backdrop` is drawn first, then links, then items; `frozen` heads stay in view while the rest is moved. */
 export interface Scene {
   readonly bounds: Box
@@ -119,6 +136,8 @@ export interface Scene {
   readonly frozen?: Frozen
   /** Pages that the picture is cut into, each a part of its bounds. */
   readonly pages?: readonly Page[]
+  /** The paper that it is on: its edge is shown, and its bounds are no larger. */
+  readonly paper?: OnPaper
   /** What is shown, in a line: “71 positions, 68.5 fte, 4 vacant”. */
   readonly headline: string
   /** The picture in a sentence, for those who cannot see it. */

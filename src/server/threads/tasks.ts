@@ -5,7 +5,7 @@ import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'
 import { likenesses, pictureOf, waysToRead, type ListWay } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { openingOf, svgSize, themeOf, toSvg, type Size } from '../../core/scene'
+import { onPaper, openingOf, svgSize, themeOf, toSvg, type Size } from '../../core/scene'
 import { PngSizeError, toPng } from '../draw/png'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
@@ -43,7 +43,7 @@ export const tasks = {
     const [view] = viewsInOrder(model)
     const picture = view && pictureOf(registry, view)
     if (!view || !picture) return undefined
-    const scene = picture.draw(model, view, day)
+    const scene = onPaper(picture.draw(model, view, day), view.look)
     const { x, y, k } = openingOf(scene, size)
     const { bounds } = scene
     return {
@@ -130,7 +130,11 @@ function sampleOf(model: Model, day: Day, title: string): string {
   const [view] = model.views.values()
   const picture = view && pictureOf(registry, view)
   return view && picture
-    ? toSvg(picture.draw(model, view, day), { theme: themeOf(view.look['theme']), title, transparent: true })
+    ? toSvg(onPaper(picture.draw(model, view, day), view.look), {
+        theme: themeOf(view.look['theme']),
+        title,
+        transparent: true,
+      })
     : ''
 }
 
@@ -144,7 +148,7 @@ function drawn(model: Model, { view: id, day, width, transparent, images = new M
   const view = viewOf(model, id)
   const picture = pictureOf(registry, view)
   if (!picture) throw new NotFound('There is no such view.')
-  const scene = picture.draw(model, view, day)
+  const scene = onPaper(picture.draw(model, view, day), view.look)
   const options = {
     theme: themeOf(view.look['theme']),
     title: view.title,

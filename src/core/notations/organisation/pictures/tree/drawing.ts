@@ -1,7 +1,7 @@
 import { nth } from '../../../../graph'
 import type { Day, Id, Model, View } from '../../../../model'
 import { spacingOf } from '../../../../notation'
-import { around, type Box, type Item, type Link } from '../../../../scene'
+import { around, paperOf, type Box, type Item, type Link } from '../../../../scene'
 import { foldedIn } from '../../folds'
 import { lineOf } from '../../words'
 import { arrangeSideways, arrangeTree, type Places } from './arrange'
@@ -37,7 +37,8 @@ const HANG_FROM_OF_MANY = [Infinity, 3]
 function arranged(plan: readonly PlanNode[], cards: readonly Card[], view: View): Places {
   if (view.options['grows'] === 'right') return arrangeSideways(plan, cards, spacingOf(view))
   const leaves = leavesOf(view)
-  const shape = PAGE_SHAPES[String(view.options['page'])] ?? 1.5
+  const paper = paperOf(view.look)
+  const shape = paper ? paper.width / paper.height : (PAGE_SHAPES[String(view.options['page'])] ?? 1.5)
   const arrange = (hangFrom: number) =>
     arrangeTree(plan, cards, columnsOf(plan, leaves, hangFrom), leaves, spacingOf(view))
   if (leaves !== 'auto') return arrange(Infinity)

@@ -1,0 +1,49 @@
+import { containerOf, type Field, type Kind, type RelationKind } from '../../notation'
+
+/** What holds the lines of a figure, and the concepts of a map. */
+export const figures = containerOf('figure', 'Figure')
+
+export const EMPHASES = ['strong', 'quiet'] as const
+
+const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
+
+export const figure: Kind = {
+  id: 'figure',
+  title: 'Figure',
+  plural: 'Figures',
+  nameField: { id: 'title', label: 'Title' },
+  fields: [
+    { id: 'question', label: 'Focus question', type: 'text' },
+    { id: 'across', label: 'Axis across', type: 'text' },
+    { id: 'up', label: 'Axis up', type: 'text' },
+  ],
+}
+
+/** A line of a figure. */
+export const part: Kind = {
+  id: 'part',
+  title: 'Part',
+  plural: 'Parts',
+  nameField: { id: 'text', label: 'Text' },
+  fields: [
+    { id: 'image', label: 'Picture', type: 'image' },
+    { id: 'pointAcross', label: 'Seen at, across', type: 'number', unit: '%', min: 0, max: 100 },
+    { id: 'pointDown', label: 'Seen at, down', type: 'number', unit: '%', min: 0, max: 100 },
+    { id: 'emphasis', label: 'Emphasis', type: 'choice', choices: EMPHASES },
+    { id: 'value', label: 'Value', type: 'number' },
+    { id: 'unit', label: 'Unit', type: 'text' },
+    { id: 'across', label: 'Across', type: 'number', min: 0, max: 10 },
+    { id: 'up', label: 'Up', type: 'number', min: 0, max: 10 },
+    { id: 'done', label: 'Done', type: 'flag' },
+    { id: 'gathers', label: 'Gathers', type: 'text' },
+    { id: 'under', label: 'Under', type: 'reference', refers: ['part'], hidden: true },
+    figures.field,
+    order,
+  ],
+}
+
+export const entityKinds: readonly Kind[] = [figure, part]
+export const relationKinds: readonly RelationKind[] = []
+
+/** A line that nobody has given a text yet. */
+export const UNNAMED = 'New part'

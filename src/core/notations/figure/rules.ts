@@ -1,0 +1,143 @@
+import type { Day, Model, View } from '../../model'
+import { COMMON, fix, removal, setView, thresholdOf, type Found, type Rule } from '../../notation'
+import { paperOf, POINTS, smallestText } from '../../scene'
+import { UNNAMED } from './kinds'
+import { pictures } from './pictures'
+import { shownOf } from './pictures/draw'
+import { linesOn } from './structure'
+
+const figureViews = (model: Model): readonly View[] =>
+  [...model.views.values()].filter(({ notation }) => notation === 'figure')
+const inView = ({ title }: View): string => `“${title}”`
+const gesturesOf = (view: View) => pictures.find(({ id }) => id === view.picture)
+
+const tooMany: Rule = {
+  id: 'fig/too-many',
+  severity: 'note',
+  title: 'More parts than the arrangement takes well',
+  why: 'What is seen at a glance in a few parts has to be read part by part in many.',
+  source: COMMON,
+  check: (model, day) =>
+    figureViews(model).flatMap((view): Found[] => {
+      const { parts } = shownOf(linesOn(model, view, day), view)
+      const picture = gesturesOf(view)
+      const most = picture?.arranges?.takes[1] ?? Infinity
+      const [first] = parts
+      if (!picture || !first || parts.length <= most) return []
+      const roomier = pictures.filter(
+        ({ arranges }) => arranges && arranges.family === picture.arranges?.family && arranges.takes[1] >= parts.length,
+      )
+      return [
+        {
+          message: `${inView(view)} has ${parts.length} parts; as ${picture.title.toLowerCase()} it takes ${most} well.`,
+          subjects: [first.id],
+          about: view.id,
+          fixes: roomier
+            .slice(0, 2)
+            .map(({ id, title }) => fix(`As ${title.toLowerCase()}`, setView(view.id, 'picture', id))),
+        },
+      ]
+    }),
+}
+
+const tooSmall: Rule = {
+  id: 'fig/too-small',
+  severity: 'warning',
+  title: 'Text too small on its paper',
+  why: 'What is printed smaller than this is not read by everybody.',
+  source: COMMON,
+  threshold: { initial: 8, label: 'Smallest text of a figure, in points' },
+  check: (model, day) =>
+    figureViews(model).flatMap((view): Found[] => {
+      const picture = gesturesOf(view)
+      const paper = paperOf(view.look)
+      const least = thresholdOf(model, tooSmall)
+      if (!picture || !paper) return []
+      const points = pointsOf(model, view, day)
+      const [first] = shownOf(linesOn(model, view, day), view).parts
+      if (!first || points >= least) return []
+      return [
+        {
+          message: `The smallest text of ${inView(view)} is ${points.toFixed(1)} pt on ${paper.title}; ${least} pt is the least.`,
+          subjects: [first.id],
+          about: view.id,
+          fixes: largerPapers(model, view, day, least),
+        },
+      ]
+    }),
+}
+
+/** The size of the smallest text of a figure, in points. */
+function pointsOf(model: Model, view: View, day: Day): number {
+  const scene = gesturesOf(view)?.draw(model, view, day)
+  return scene ? smallestText(scene) * POINTS : Infinity
+}
+
+/** What would make it large enough: the paper turned, or the next that does. */
+function largerPapers(model: Model, view: View, day: Day, least: number) {
+  const across = view.look['across'] === true
+  const tried = [
+    { paper: view.look['paper'] as string, across: !across },
+    ...['A4', 'A3', 'A2'].map((paper) => ({ paper, across })),
+  ]
+  const found = tried.find((look) =>
+    look.paper !== view.look['paper'] || look.across !== across
+      ? pointsOf(model, { ...view, look: { ...view.look, ...look } }, day) >= least
+      : false,
+  )
+  return found
+    ? [
+        fix(
+          `On ${found.paper} ${found.across ? 'across' : 'upright'}`,
+          setView(view.id, 'look.paper', found.paper),
+          setView(view.id, 'look.across', found.across),
+        ),
+      ]
+    : []
+}
+
+const emptyPart: Rule = {
+  id: 'fig/empty-part',
+  severity: 'note',
+  title: 'Nothing said of a part',
+  why: 'Where something is said of the others, a reader takes an empty part for a mistake.',
+  source: COMMON,
+  check: (model, day) =>
+    model.ofKind('figure').flatMap(({ id }) => {
+      const { tops } = linesOn(model, { scope: { figure: id } }, day)
+      const [only] = tops
+      const parts = tops.length === 1 && only ? only.parts : tops
+      const empty = parts.filter(
+        (one) =>
+          one.parts.length === 0 &&
+          one.entity.fields['value'] === undefined &&
+          one.entity.fields['gathers'] === undefined,
+      )
+      if (empty.length === 0 || empty.length * 2 >= parts.length) return []
+      return empty.map((one): Found => ({
+        message: `Nothing is said of “${one.entity.name}”, as it is of the other ${parts.length - empty.length}.`,
+        subjects: [one.id],
+        fixes: [fix('Remove it', ...removal(model, one.id))],
+      }))
+    }),
+}
+
+const unnamed: Rule = {
+  id: 'fig/unnamed',
+  severity: 'warning',
+  title: 'A part without a text',
+  why: 'A part that says nothing is printed as it is.',
+  source: COMMON,
+  check: (model, day) =>
+    model.ofKind('figure').flatMap(({ id }) =>
+      linesOn(model, { scope: { figure: id } }, day)
+        .all.filter(({ entity }) => entity.name === UNNAMED || entity.name.trim() === '')
+        .map((one): Found => ({
+          message: `A part ${one.above ? `under “${one.above.entity.name}” ` : ''}has no text yet.`,
+          subjects: [one.id],
+          fixes: one.parts.length > 0 ? [] : [fix('Remove it', ...removal(model, one.id))],
+        })),
+    ),
+}
+
+export const rules: readonly Rule[] = [tooMany, tooSmall, emptyPart, unnamed]

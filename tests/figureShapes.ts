@@ -1,0 +1,50 @@
+import { Model, type Entity, type View } from '../src/core/model'
+import { id } from './facts'
+
+/** A line of a figure, in words and with what stands under it. */
+export interface Line {
+  readonly text: string
+  readonly fields?: Entity['fields']
+  readonly under?: readonly Line[]
+}
+
+/** The facts of a figure. */
+export function figureOf(
+  lines: readonly Line[],
+  title = 'When a sailing is cancelled',
+  fields: Entity['fields'] = {},
+): Model {
+  const entities: Entity[] = [{ id: id('figure'), kind: 'figure', name: title, fields }]
+  let count = 0
+  const add = (list: readonly Line[], under?: string): void =>
+    list.forEach(({ text, fields: own = {}, under: below = [] }, at) => {
+      const key = `p${++count}`
+      const place: Entity['fields'] = under === undefined ? {} : { under }
+      entities.push({
+        id: id(key),
+        kind: 'part',
+        name: text,
+        fields: { figure: 'figure', order: at + 1, ...place, ...own },
+      })
+      add(below, key)
+    })
+  add(lines)
+  return Model.of({ entities })
+}
+
+export const figureView = (
+  picture: string,
+  look: View['look'] = { paper: 'A4', across: true },
+  more: Partial<View> = {},
+): View => ({
+  id: id('view'),
+  notation: 'figure',
+  picture,
+  title: 'A figure',
+  order: 1,
+  scope: {},
+  options: {},
+  pins: {},
+  look,
+  ...more,
+})
