@@ -72,6 +72,15 @@ Cancelled for weather  (71)
 Complaints answered within a week  (88 %)`,
   },
   {
+    key: 'who-on-board',
+    title: 'Who can stand in on board',
+    picture: 'overlap',
+    lines: `
+First aid  = people with First aid
+Radio  = people with Radio
+Crowd handling  = people with Crowd handling`,
+  },
+  {
     key: 'ready-to-sail',
     title: 'Before a ship sails',
     picture: 'checklist',

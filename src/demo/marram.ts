@@ -1,5 +1,15 @@
 import { addDays, asDay, asId, Model, type Day, type Entity, type Id, type Relation, type View } from '../core/model'
-import { COMPANY, DOTTED, POSITIONS, REORGANISATION, ROLES, SECOND_MANAGER, TENURES, UNITS } from './organisation'
+import {
+  COMPANY,
+  DOTTED,
+  POSITIONS,
+  REORGANISATION,
+  ROLES,
+  SECOND_MANAGER,
+  SKILLS,
+  TENURES,
+  UNITS,
+} from './organisation'
 import { classFacts, classViews } from './classes'
 import { componentFacts, componentViews } from './components'
 import { databaseFacts } from './database'
@@ -50,7 +60,7 @@ export function marramSoundFerries(): Model {
         id,
         kind: 'person',
         name,
-        fields: contractor ? { employer: 'Tidewise Contracting', email } : { email },
+        fields: { ...(contractor ? { employer: 'Tidewise Contracting' } : {}), email, ...skillsOf(name) },
       },
     )
     return id
@@ -155,6 +165,12 @@ export function marramSoundFerries(): Model {
 /** Posts older than the two years that the demo tells of stand since the company took its present form. */
 const FOUNDED = asDay('2018-01-01')
 const TOLD_FROM = asDay('2025-01-01')
+
+/** What somebody can do, as far as the demo tells. */
+function skillsOf(name: string): Entity['fields'] {
+  const skills = Object.keys(SKILLS).filter((skill) => SKILLS[skill]?.includes(name))
+  return skills.length > 0 ? { skills } : {}
+}
 
 function positionOf(row: Row, order: number): Entity {
   const { key, title, unit, grade, fte, location, cost, to } = row

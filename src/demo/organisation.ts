@@ -145,3 +145,30 @@ export const ROLES: readonly (readonly [key: string, name: string, purpose: stri
   ['product-owner', 'Booking product owner', 'Decides what the booking service does next', ['po']],
   ['security-officer', 'Port facility security officer', 'Keeps the port facility’s security plan', ['security']],
 ]
+
+/** Who can do what that is asked for on board, by name. */
+export const SKILLS: Readonly<Record<string, readonly string[]>> = {
+  'First aid': [
+    'Mette Orvik',
+    'Jonah Pell',
+    'Signe Dahlby',
+    'Liv Harstad',
+    'Dag Yrsa',
+    'Lune Aske',
+    'Ida Nwosu',
+    'Fay Ingle',
+    'Vera Holm',
+    'Yara Solberg',
+  ],
+  Radio: ['Jonah Pell', 'Aksel Rowe', 'Liv Harstad', 'Tarn Velle', 'Ruben Oake', 'Vera Holm', 'Kirsi Vane'],
+  'Crowd handling': [
+    'Signe Dahlby',
+    'Liv Harstad',
+    'Osei Brandt',
+    'Ida Nwosu',
+    'Hilde Parr',
+    'Kirsi Vane',
+    'Vera Holm',
+    'Bo Fenner',
+  ],
+}

@@ -142,6 +142,26 @@ const FAMILIES: Readonly<Record<string, Readonly<Record<string, Row>>>> = {
     converging: ['Converging', 'Several causes of one effect', [2, 6], 'cause causes inputs merge lead to result'],
     diverging: ['Diverging', 'One cause of several effects', [2, 6], 'effects outputs split consequences options'],
   },
+  Overlaps: {
+    overlap: [
+      'Overlapping sets',
+      'What two to five things share, and what they do not',
+      [2, 5],
+      'venn euler sets circles shared common intersection overlap',
+    ],
+    nested: [
+      'Sets within sets',
+      'Each is part of the one around it',
+      [2, 5],
+      'nested onion layers within subset scope',
+    ],
+    'sets-row': [
+      'Sets in a row',
+      'Each shares something with the next',
+      [2, 5],
+      'linked circles overlap row chain shared',
+    ],
+  },
   Pictures: {
     'large-small': [
       'One large, others small',

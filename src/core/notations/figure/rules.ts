@@ -19,7 +19,7 @@ const tooMany: Rule = {
   source: COMMON,
   check: (model, day) =>
     figureViews(model).flatMap((view): Found[] => {
-      const { parts } = shownOf(linesOn(model, view, day), view)
+      const { parts } = shownOf(linesOn(model, view, day), view, model, day)
       const picture = gesturesOf(view)
       const most = picture?.arranges?.takes[1] ?? Infinity
       const [first] = parts
@@ -54,7 +54,7 @@ const tooSmall: Rule = {
       const least = thresholdOf(model, tooSmall)
       if (!picture || !paper) return []
       const points = pointsOf(model, view, day)
-      const [first] = shownOf(linesOn(model, view, day), view).parts
+      const [first] = shownOf(linesOn(model, view, day), view, model, day).parts
       if (!first || points >= least) return []
       return [
         {

@@ -16,7 +16,7 @@ const MARGIN = 0.06
 const CATEGORIES = 8
 
 /** What a figure is about, and the parts it is drawn of: those under the only line on top, or the lines on top. */
-export function shownOf({ figure, tops }: Lines, view: View): Shown {
+export function shownOf({ figure, tops }: Lines, view: View, model: Model, day: Day): Shown {
   const [only] = tops
   const root = tops.length === 1 && only && only.parts.length > 1 ? only : undefined
   const parts = (root?.parts ?? tops).slice(0, MOST_DRAWN)
@@ -25,6 +25,8 @@ export function shownOf({ figure, tops }: Lines, view: View): Shown {
     title: root?.entity.name ?? figure?.name ?? view.title,
     root,
     parts,
+    model,
+    day,
     axes: { across: textOf(figure, 'across'), up: textOf(figure, 'up') },
     colourOf: (part) => (part.entity.fields['emphasis'] === 'quiet' ? 0 : (number.get(part) ?? 0)),
   }
@@ -45,7 +47,7 @@ export function frameOf(view: Pick<View, 'look'>): { readonly paper: Box; readon
 
 function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
   const lines = linesOn(model, view, day)
-  const shown = shownOf(lines, view)
+  const shown = shownOf(lines, view, model, day)
   const { paper, frame } = frameOf(view)
   const count = shown.parts.length
   const all = shown.root?.parts.length ?? lines.tops.length
@@ -68,7 +70,7 @@ function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
   }
   const type = largestType(frame, (tried) => {
     const { laid, title } = layout(tried)
-    return [...(title ? [title] : []), ...laid.pieces.flatMap(({ slots }) => slots)].every(
+    return [...(title ? [title] : []), ...laid.pieces.flatMap(({ slots }) => slots), ...(laid.free ?? [])].every(
       (slot) => setInto(slot, tried).isWhole,
     )
   })
@@ -81,9 +83,11 @@ function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
     items.push(titleItem(shown, lines, view, laid, title, set, type))
   }
   for (const piece of laid.pieces) cut += itemsOf(piece, type, items)
+  for (const slot of laid.free ?? []) cut += freeItems(slot, type, items)
   const smallest = smallestText({ ...base, items, headline: '', summary: '' })
   const words = [
     all > count ? `the first ${count} of ${all.toLocaleString('en')} parts` : `${count} part${count === 1 ? '' : 's'}`,
+    ...(laid.note === undefined ? [] : [laid.note]),
     ...(cut > 0 ? [`${cut} text${cut === 1 ? ' is' : 's are'} too long for this paper and cut`] : []),
   ]
   return {
@@ -126,7 +130,7 @@ function titleItem(
 }
 
 /** The item of a part, and one for each line under it, so that each can be selected and typed into. Answers how many texts are cut. */
-function itemsOf({ part, key, box, marks, slots }: Piece, type: Type, items: Item[]): number {
+function itemsOf({ part, key, box, marks, slots, isGround }: Piece, type: Type, items: Item[]): number {
   const sets = slots.map((slot) => setInto(slot, type))
   const heads: Mark[] = []
   const byPart = new Map<Part, { marks: Mark[]; boxes: Box[] }>()
@@ -158,6 +162,7 @@ function itemsOf({ part, key, box, marks, slots }: Piece, type: Type, items: Ite
   const [first] = slots
   items.push({
     id,
+    ...(isGround ? { ground: true } : {}),
     facts: [part.id],
     label: part.entity.name,
     box,
@@ -184,6 +189,31 @@ function itemsOf({ part, key, box, marks, slots }: Piece, type: Type, items: Ite
     })
   }
   return sets.filter(({ isWhole }) => !isWhole).length
+}
+
+/** Texts of a slot that is no part’s own: an item for each line that is a part, and for each list of facts. */
+function freeItems(slot: Slot, type: Type, items: Item[]): number {
+  const set = setInto(slot, type)
+  for (const saying of new Set(set.lines.map((line) => line.saying))) {
+    const own = set.lines.filter((line) => line.saying === saying)
+    const place = around(
+      own.map((line) => lineBox(line, type)),
+      1,
+    )
+    const { part, names = [] } = saying
+    const [id] = part ? [part.id] : names
+    if (id === undefined) continue
+    const box = { x: 0, y: 0, width: place.width, height: place.height }
+    items.push({
+      id: part ? part.id : (`${id}~said` as Id),
+      facts: part ? [part.id] : names,
+      label: saying.text,
+      box: place,
+      marks: own.map((line) => markOf(line, type, 'ink', place)),
+      texts: part ? [{ part: 'name', value: part.entity.name, label: 'Text', box }] : [],
+    })
+  }
+  return set.isWhole ? 0 : 1
 }
 
 const ZERO: Box = { x: 0, y: 0, width: 0, height: 0 }

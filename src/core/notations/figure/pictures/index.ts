@@ -4,6 +4,7 @@ import { drawnBy } from './draw'
 import { frames, largeSmall, strip } from './images'
 import { cards, checklist, columns, compare, pictureCards, rows } from './lists'
 import { grid, placed, quadrants } from './matrices'
+import { nested, overlap, setsRow } from './overlaps'
 import { pyramid, pyramidBeside, pyramidTurned } from './pyramids'
 import { arcs, converging, diverging, orbit, ring, segments, spokes, wheel } from './rings'
 import type { Arrange } from './shape'
@@ -44,6 +45,9 @@ export const ARRANGES: Readonly<Record<string, Arrange>> = {
   orbit,
   converging,
   diverging,
+  overlap,
+  nested,
+  'sets-row': setsRow,
   'large-small': largeSmall,
   strip,
   frames,

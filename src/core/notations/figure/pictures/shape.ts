@@ -1,4 +1,5 @@
 import { kit, type Box, type Mark, type Point, type Role } from '../../../scene'
+import type { Day, Model } from '../../../model'
 import type { Part } from '../structure'
 import { inset } from './frame'
 import type { Saying, Slot, Type } from './type'
@@ -9,6 +10,9 @@ export interface Shown {
   /** The only line on top, where others stand under it: the figure is about it. */
   readonly root: Part | undefined
   readonly parts: readonly Part[]
+  /** For what is gathered of the facts. */
+  readonly model: Model
+  readonly day: Day
   readonly axes: { readonly across: string | undefined; readonly up: string | undefined }
   /** From 1 to 8; 0 for what is quiet. */
   readonly colourOf: (part: Part) => number
@@ -22,11 +26,17 @@ export interface Piece {
   readonly box: Box
   readonly marks: readonly Mark[]
   readonly slots: readonly Slot[]
+  /** Lies beneath others and may share its place with them. */
+  readonly isGround?: true
 }
 
 export interface Laid {
   readonly backdrop?: readonly Mark[]
   readonly pieces: readonly Piece[]
+  /** Texts that stand in no part’s own place, over all parts. */
+  readonly free?: readonly Slot[]
+  /** What is to be said of it besides. */
+  readonly note?: string | undefined
   /** The title, where it stands within the figure. */
   readonly centre?: { readonly box: Box; readonly marks: readonly Mark[]; readonly slot: Slot }
 }

@@ -54,6 +54,7 @@ const LIKES: Readonly<Record<string, readonly Trait[]>> = {
   bending: ['sequence'],
   funnel: ['values'],
   gates: ['sequence'],
+  overlap: ['sets'],
   ring: ['cycle'],
   arcs: ['cycle'],
   'tree-down': ['deep', 'details'],
@@ -80,7 +81,7 @@ export const suiting =
   (id: string, [least, most]: readonly [number, number]) =>
   (model: Model, view: View, day: Day): Suits => {
     const lines = linesOn(model, view, day)
-    const { parts } = shownOf(lines, view)
+    const { parts } = shownOf(lines, view, model, day)
     const count = parts.length
     const traits = traitsOf(parts, `${lines.figure?.name ?? ''} ${view.title}`)
     const likes = LIKES[id] ?? []

@@ -1,4 +1,5 @@
 import { kit, textWidth, wrap, type Box, type Mark, type Role } from '../../../scene'
+import type { Id } from '../../../model'
 import type { Part } from '../structure'
 
 /** Texts of one rank have one size. */
@@ -17,6 +18,8 @@ export interface Saying {
   readonly inset?: number
   readonly sign?: string
   readonly isStruck?: boolean
+  /** Facts that it names, where it is of no part. */
+  readonly names?: readonly Id[]
 }
 
 /** Where texts stand beneath one another. In the frame's px. */

@@ -1,0 +1,321 @@
+import { kit, type Box, type Point } from '../../../scene'
+import { allMeeting, edgeOf, ellipseOf, fitted, roomIn, type Ellipse } from '../sets/fields'
+import { misfit, trueCircles } from '../sets/circles'
+import { membersIn, setsOf, type Sets } from '../sets/regions'
+import { across, cutDown, down, gapOf, inset, middleOf } from './frame'
+import {
+  detailsOf,
+  headOf,
+  padOf,
+  paintOf,
+  polygon,
+  round,
+  saysOf,
+  type Arrange,
+  type Laid,
+  type Piece,
+  type Shown,
+} from './shape'
+import { heightOf, setInto, type Saying, type Slot, type Type } from './type'
+
+/** Sets drawn where they meet, before they are put into a frame. */
+interface Field {
+  readonly sets: Sets
+  readonly ellipses: readonly Ellipse[]
+  readonly room: ReadonlyMap<number, Box>
+  /** How much lies where it should not, as a share; undefined where nobody says how much there is. */
+  readonly off: number | undefined
+}
+
+/** Sets of the same amounts are drawn the same: what has been laid out is remembered. */
+const laidOut = new Map<string, Omit<Field, 'sets'>>()
+const MOST_KEPT = 60
+const fields = new WeakMap<Shown, Field>()
+
+function fieldOf(shown: Shown): Field {
+  const known = fields.get(shown)
+  if (known) return known
+  const sets = setsOf(shown.parts, shown.model, shown.day)
+  const made = { ...layOut(sets.sets.length, sets.wanted), sets }
+  fields.set(shown, made)
+  return made
+}
+
+function layOut(count: number, stated: Float64Array | undefined): Omit<Field, 'sets'> {
+  const key = count > 3 ? String(count) : `${count} ${stated?.join(' ') ?? ''}`
+  const known = laidOut.get(key)
+  if (known) return known
+  const alike = Float64Array.from({ length: 1 << Math.min(3, count) }, (_, mask) => (mask === 0 ? 0 : 1))
+  const wanted = stated?.some((amount) => amount > 0) ? stated : alike
+  const circles = count > 3 ? [] : trueCircles(count, wanted)
+  const ellipses = count === 4 || count === 5 ? allMeeting(count) : circles.map(ellipseOf)
+  const made = {
+    ellipses,
+    room: roomIn(ellipses),
+    off: stated && count <= 3 ? misfit(circles, wanted) : undefined,
+  }
+  if (laidOut.size >= MOST_KEPT) laidOut.clear()
+  laidOut.set(key, made)
+  return made
+}
+
+/** Below this names of a region may give way to their number. In px. */
+const LEAST_NAMED = 9.5
+
+/** Sets that meet: what lies in which, and in several at once. */
+export const overlap: Arrange = (shown, frame, type): Laid => {
+  const field = fieldOf(shown)
+  const { sets } = field.sets
+  const isUpright = frame.height > frame.width
+  const side = isUpright ? frame.height * 0.13 : frame.width * 0.2
+  const area = isUpright ? inset(frame, 0, side) : inset(frame, side, 0)
+  const ellipses = fitted(field.ellipses, area)
+  const room = placedRoom(field, ellipses)
+  const middle = middleOf(area)
+  const labels = labelsFor(shown, field, frame, ellipses, side, isUpright, type)
+  const detail = (mask: number): Slot[] => {
+    const region = field.sets.regions.get(mask)
+    const box = room.get(mask)
+    if (!region || !box) return []
+    const says: Saying[] = region.parts.map((part): Saying => ({ part, text: part.entity.name, rank: 'detail' }))
+    const names = membersIn(region)
+    const slot = (list: readonly Saying[]): Slot => ({ box: inset(box, 1), says: list, align: 'middle' })
+    if (names === undefined) return says.length > 0 ? [slot(says)] : []
+    const ids = region.members.map(({ id }) => id)
+    const whole = slot([...says, { part: undefined, text: names, rank: 'detail', names: ids }])
+    const count = slot([
+      ...says,
+      { part: undefined, text: ids.length.toLocaleString('en'), rank: 'detail', names: ids },
+    ])
+    return [type.detail >= LEAST_NAMED || setInto(whole, type).isWhole ? whole : count]
+  }
+  return {
+    pieces: [
+      ...sets.flatMap((part, at): Piece[] => {
+        const one = ellipses[at]
+        const box = labels[at]
+        if (!one || !box) return []
+        const paint = paintOf(shown, part)
+        const outline = Array.from({ length: 72 }, (_, index) => edgeOf(one, index / 72))
+        const near = outline.reduce((best, point) => (distance(point, box) < distance(best, box) ? point : best))
+        const from = nearestOn(box, near)
+        const d = polygon(outline)
+        return [
+          {
+            part,
+            key: 'set',
+            box: boxAround(outline),
+            marks: [
+              kit.path(d, {
+                fill: paint.stroke,
+                stroke: paint.stroke,
+                'stroke-width': Math.max(2, paint['stroke-width']),
+                'fill-opacity': 0.16,
+              }),
+            ],
+            slots: [],
+            isGround: true,
+          },
+          {
+            part,
+            box,
+            marks: [
+              kit.path(`M${round(from.x)} ${round(from.y)}L${round(near.x)} ${round(near.y)}`, {
+                fill: 'none',
+                stroke: paint.stroke,
+                'stroke-width': 1.5,
+              }),
+            ],
+            slots: [
+              {
+                box,
+                says: labelSays(part, field, at),
+                align: isUpright ? 'middle' : box.x < middle.x ? 'end' : 'start',
+              },
+            ],
+          },
+        ]
+      }),
+    ],
+    free: Array.from({ length: 1 << sets.length }, (_, mask) => mask)
+      .slice(1)
+      .flatMap(detail),
+    note: noteOf(field),
+  }
+}
+
+const labelSays = (part: Parameters<typeof headOf>[0], { sets }: Field, at: number): readonly Saying[] => {
+  let count = 0
+  for (const [mask, { members }] of sets.regions) if ((mask >> at) & 1) count += members.length
+  const value = detailsOf({ ...part, parts: [] }).map((one): Saying => ({ ...one, part }))
+  const gathers = part.entity.fields['gathers']
+  return [
+    headOf(part),
+    ...value,
+    ...(gathers === undefined
+      ? []
+      : [
+          {
+            part,
+            text: `${count.toLocaleString('en')} ${String(gathers).split(' ')[0] ?? ''}`,
+            rank: 'detail' as const,
+          },
+        ]),
+  ]
+}
+
+function noteOf({ off, sets }: Field): string | undefined {
+  const words = [
+    ...(sets.left > 0 ? [`the first ${sets.sets.length} of ${sets.sets.length + sets.left} sets`] : []),
+    ...(off === undefined
+      ? []
+      : [off < 0.005 ? 'areas are true' : `areas are off by ${(off * 100).toFixed(off < 0.1 ? 1 : 0)} %`]),
+    ...(off === undefined && sets.wanted !== undefined
+      ? ['areas say nothing: with four sets and more they cannot']
+      : []),
+  ]
+  return words.length > 0 ? words.join(', ') : undefined
+}
+
+/** Room of regions, moved with the ellipses from where they were looked for. */
+function placedRoom({ ellipses: before, room }: Field, after: readonly Ellipse[]): ReadonlyMap<number, Box> {
+  const [one, other] = [before[0], after[0]]
+  if (!one || !other) return new Map()
+  const scale = other.a / one.a
+  return new Map(
+    [...room].map(([mask, box]) => [
+      mask,
+      {
+        x: other.x + (box.x - one.x) * scale,
+        y: other.y + (box.y - one.y) * scale,
+        width: box.width * scale,
+        height: box.height * scale,
+      },
+    ]),
+  )
+}
+
+/** What the sets are called stands beside them, on the side to which each reaches. */
+function labelsFor(
+  shown: Shown,
+  field: Field,
+  frame: Box,
+  ellipses: readonly Ellipse[],
+  side: number,
+  isUpright: boolean,
+  type: Type,
+): readonly Box[] {
+  const middle = middleOf(frame)
+  const reach = ellipses.map((one) => {
+    const { x, y } = edgeOf(one, 0)
+    const ends = [edgeOf(one, 0), edgeOf(one, 0.5)]
+    const outer = ends.reduce((best, end) => (far(end, middle) > far(best, middle) ? end : best), { x, y })
+    return { x: one.x * 0.4 + outer.x * 0.6, y: one.y * 0.4 + outer.y * 0.6 }
+  })
+  const order = reach
+    .map((_, at) => at)
+    .sort((a, b) => (isUpright ? (reach[a]?.y ?? 0) - (reach[b]?.y ?? 0) : (reach[a]?.x ?? 0) - (reach[b]?.x ?? 0)))
+  const half = Math.ceil(order.length / 2)
+  const gap = gapOf(frame)
+  const boxes: Box[] = []
+  ;[order.slice(0, half), order.slice(half)].forEach((list, which) => {
+    const band: Box = isUpright
+      ? { ...frame, y: which === 0 ? frame.y : frame.y + frame.height - side + gap / 2, height: side - gap / 2 }
+      : { ...frame, x: which === 0 ? frame.x : frame.x + frame.width - side + gap / 2, width: side - gap / 2 }
+    const sorted = [...list].sort((a, b) =>
+      isUpright ? (reach[a]?.x ?? 0) - (reach[b]?.x ?? 0) : (reach[a]?.y ?? 0) - (reach[b]?.y ?? 0),
+    )
+    if (isUpright) across(band, Math.max(1, sorted.length), gap).forEach((box, at) => (boxes[sorted[at] ?? -1] = box))
+    else {
+      const needs = sorted.map((at) => {
+        const part = field.sets.sets[at]
+        return part ? heightOf(labelSays(part, field, at), band.width, type) : 0
+      })
+      down(band, Math.max(1, sorted.length), gap, needs).forEach((box, at) => (boxes[sorted[at] ?? -1] = box))
+    }
+  })
+  return boxes.map((box) => (shown.parts.length > 0 ? box : frame))
+}
+
+const far = (a: Point, b: Point): number => Math.hypot(a.x - b.x, a.y - b.y)
+const nearestOn = ({ x, y, width, height }: Box, to: Point): Point => ({
+  x: Math.max(x, Math.min(x + width, to.x)),
+  y:
+    y + height / 2 > to.y
+      ? Math.max(y + height / 2 - 1, Math.min(y + height, to.y))
+      : Math.min(y + height / 2 + 1, Math.max(y, to.y)),
+})
+const distance = (point: Point, box: Box): number => far(point, nearestOn(box, point))
+const boxAround = (points: readonly Point[]): Box => {
+  const [xs, ys] = [points.map(({ x }) => x), points.map(({ y }) => y)]
+  const [x, y] = [Math.min(...xs), Math.min(...ys)]
+  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y }
+}
+
+/** Each set within the one before. */
+export const nested: Arrange = (shown, frame, type) => {
+  const { parts } = shown
+  const gap = Math.max(4, gapOf(frame) * 0.7)
+  let rest = frame
+  return {
+    pieces: parts.map((part, at): Piece => {
+      const box = rest
+      const isLast = at === parts.length - 1
+      const left = parts.length - at
+      const pad = padOf({ ...box, height: box.height / left })
+      const need = heightOf(saysOf(part), Math.max(1, box.width - 2 * pad - 8), type) + pad
+      const high = isLast ? box.height : Math.max(box.height / (left + 0.4), Math.min(need, box.height * 0.6))
+      const [top, inner] = cutDown(box, high, 0)
+      rest = {
+        x: inner.x + gap,
+        y: inner.y,
+        width: Math.max(1, inner.width - 2 * gap),
+        height: Math.max(1, inner.height - gap),
+      }
+      const paint = paintOf(shown, part)
+      return {
+        part,
+        box: isLast ? box : top,
+        marks: [kit.rect(box, { ...paint, rx: Math.min(18, box.height / 4) })],
+        slots: [{ box: inset(top, pad + 4, Math.min(pad, top.height * 0.12)), says: saysOf(part), align: 'middle' }],
+      }
+    }),
+  }
+}
+
+/** Sets in a row, each sharing something with the next. */
+export const setsRow: Arrange = (shown, frame) => {
+  const { parts } = shown
+  const isUpright = frame.height > frame.width
+  const [long, broad] = isUpright ? [frame.height, frame.width] : [frame.width, frame.height]
+  const shared = 0.2
+  const size = long / (parts.length - shared * (parts.length - 1))
+  const wide = Math.min(broad, size * 1.5)
+  return {
+    pieces: parts.map((part, at): Piece => {
+      const begin = at * size * (1 - shared)
+      const box: Box = isUpright
+        ? { x: frame.x + (frame.width - wide) / 2, y: frame.y + begin, width: wide, height: size }
+        : { x: frame.x + begin, y: frame.y + (frame.height - wide) / 2, width: size, height: wide }
+      const { x, y } = middleOf(box)
+      const one: Ellipse = { x, y, a: box.width / 2, b: box.height / 2, turn: 0 }
+      const own = isUpright
+        ? inset(box, box.width * 0.2, box.height * (shared + 0.02))
+        : inset(box, box.width * (shared + 0.02), box.height * 0.2)
+      const paint = paintOf(shown, part)
+      return {
+        part,
+        box: own,
+        marks: [
+          kit.path(polygon(Array.from({ length: 72 }, (_, index) => edgeOf(one, index / 72))), {
+            fill: paint.stroke,
+            stroke: paint.stroke,
+            'stroke-width': 2,
+            'fill-opacity': 0.16,
+          }),
+        ],
+        slots: [{ box: own, says: saysOf(part), align: 'middle' }],
+      }
+    }),
+  }
+}
