@@ -142,7 +142,7 @@ export function Arrangements({ view, pictures }: { view: View; pictures: readonl
         )}
         {groups.map(({ title, all }) => (
           <section key={title} aria-label={title}>
-            <h3 className="caps mb-1 mt-1">{title}</h3>
+            <h2 className="caps mb-1 mt-1">{title}</h2>
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(134px,1fr))] gap-x-3 gap-y-2">
               {all.map(({ picture, why, gestures }) => (
                 <li key={picture}>

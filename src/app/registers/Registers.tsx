@@ -1,7 +1,7 @@
 import { lazy, Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
-import { listText, pictureOf, type Offer } from '../../core/notation'
+import { listText, pictureOf, type Offer, type Outline as OutlineContract } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
-import { wordsOf } from '../../core/model'
+import { wordsOf, type View } from '../../core/model'
 import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
 import { useOffer } from '../offers'
@@ -12,6 +12,7 @@ import { writtenAs } from '../store/asking'
 import { fold } from '../store/folds'
 import { readWholeFile } from '../store/readings'
 import { notify, useParts, useWorkspace } from '../store/state'
+import { become, becomings, chosenLines } from './becoming'
 import { Outline } from './Outline'
 
 const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: module.Numbers })))
@@ -39,6 +40,16 @@ function chooseFile({ id, title, extensions }: Offer['files'][number]): void {
     })
   })
   input.click()
+}
+
+/** Reads the lines of a view, or what stands under the one selected, as something else. */
+function makeOfIt(outline: OutlineContract, view: View, as: string): void {
+  const { model, day, selection } = useWorkspace.getState()
+  const lines = outline.lines(model, view, day)
+  if (lines.length === 0) return notify('There are no lines yet.', 'refusal')
+  const chosen = chosenLines(lines, selection)
+  const of = chosen === lines ? undefined : model.entities.get(selection[0] ?? view.id)?.name
+  become(listText(chosen), as, of ?? view.title)
 }
 
 const NUMBERS = 'numbers'
@@ -163,9 +174,22 @@ export function Registers() {
             </button>
           </>
         ) : panel !== NUMBERS ? (
-          <button type="button" className="verb whitespace-nowrap" onClick={copyOutline}>
-            Copy as text
-          </button>
+          <>
+            {outline && (
+              <Menu
+                label="Make something else of these lines"
+                className="verb whitespace-nowrap"
+                trigger="Make of it ▾"
+                entries={becomings(notation).map(({ id, word }) => ({
+                  label: word.charAt(0).toUpperCase() + word.slice(1),
+                  run: () => makeOfIt(outline, view, id),
+                }))}
+              />
+            )}
+            <button type="button" className="verb whitespace-nowrap" onClick={copyOutline}>
+              Copy as text
+            </button>
+          </>
         ) : null}
         {saving.length > 0 && (
           <Menu label="Save as a file" className="verb whitespace-nowrap" trigger="Save as ▾" entries={saving} />

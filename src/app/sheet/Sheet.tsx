@@ -15,6 +15,7 @@ import {
   type Point,
   type Size,
 } from '../../core/scene'
+import { pasteOnSheet } from '../registers/becoming'
 import { act, offered } from '../actions'
 import { select } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
@@ -228,6 +229,11 @@ export function Sheet() {
       }}
       onDoubleClick={editAt}
       onKeyDown={onKeyDown}
+      onPaste={(event) => {
+        if (event.target !== frame.current) return
+        event.preventDefault()
+        pasteOnSheet(event.clipboardData.getData('text/plain'))
+      }}
     >
       {scene && scene.items.length === 0 && <EmptySheet />}
       <FailedSheet />

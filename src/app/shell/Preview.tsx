@@ -24,8 +24,9 @@ export function Preview({ scene, theme, label, room }: { scene: Scene; theme?: u
 }
 
 /** What of a scene is shown in so little room: all of it, or what is around its first item; of one with heads, its corner. */
-function beginningOf({ bounds, frozen, items }: Scene, room: Size): Box {
-  if (Math.min(room.width / bounds.width, room.height / bounds.height) >= LEAST) return bounds
+function beginningOf({ bounds, frozen, items, paper }: Scene, room: Size): Box {
+  // What is on paper is known by its shape.
+  if (paper || Math.min(room.width / bounds.width, room.height / bounds.height) >= LEAST) return bounds
   const [width, height] = [Math.min(bounds.width, room.width / LEAST), Math.min(bounds.height, room.height / LEAST)]
   const first = frozen ? undefined : items.find(({ ground }) => !ground)?.box
   const centred = first ? first.x + first.width / 2 - width / 2 : bounds.x

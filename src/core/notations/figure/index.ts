@@ -1,4 +1,5 @@
 import type { Notation } from '../../notation'
+import { exports, files } from './formats'
 import { handling } from './handling'
 import { measuresOf, numbers } from './numbers'
 import { pictures } from './pictures'
@@ -13,7 +14,7 @@ export const figure: Notation = {
   numbers,
   measures: measuresOf,
   imports: [],
-  files: [],
-  exports: [],
+  files,
+  exports,
   starters,
 }

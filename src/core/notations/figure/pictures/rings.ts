@@ -165,7 +165,7 @@ const cut =
     const r = disc.width / 2
     const count = parts.length
     const gap = isArrow ? 0.012 : 0
-    const core = around(middle.x, middle.y, r * inner * 1.3, r * inner * 0.9)
+    const core = around(middle.x, middle.y, r * inner * 1.42, r * inner * 1.2)
     return {
       ...(inner > 0.3
         ? {

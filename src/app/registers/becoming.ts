@@ -1,0 +1,58 @@
+import { viewsInOrder } from '../../core/file'
+import type { Id, Step, View } from '../../core/model'
+import { begunWith, notationOf, readList, waysToRead, type Handling, type OutlineLine } from '../../core/notation'
+import { handlings } from '../../core/notations/handling'
+import { carryOut, wish } from '../store/changes'
+import { newId, notify, useWorkspace } from '../store/state'
+
+/** What lines of a notation can become besides what they are: sorts of lists that others take. */
+export const becomings = (notation: Handling): readonly { readonly id: string; readonly word: string }[] => {
+  const own = new Set(notation.lists.map(({ id }) => id))
+  return waysToRead(handlings.notations).filter(({ id }) => !own.has(id))
+}
+
+/** The lines of a selected one and of what stands under it; all lines where nothing with lines under it is selected. */
+export function chosenLines(lines: readonly OutlineLine[], selection: readonly Id[]): readonly OutlineLine[] {
+  const at = lines.findIndex(({ id }) => id === selection[0])
+  const one = lines[at]
+  if (!one) return lines
+  const end = lines.findIndex((line, index) => index > at && line.depth <= one.depth)
+  const under = lines.slice(at + 1, end < 0 ? undefined : end)
+  return under.length === 0 ? lines : under.map((line) => ({ ...line, depth: line.depth - one.depth - 1 }))
+}
+
+/** Reads lines as what somebody says they are, and adds that with a view of its own: one change that keeps the words. */
+export function become(text: string, as: string, title: string): void {
+  const { day, model } = useWorkspace.getState()
+  const begun = begunWith(handlings.notations, text, as, newId, day)
+  if ('refused' in begun) return notify(begun.refused, 'refusal')
+  const order = (viewsInOrder(model).at(-1)?.order ?? 0) + 1
+  const views = [...begun.model.views.values()].map((view, at): View => ({ ...view, title, order: order + at }))
+  const steps: Step[] = [
+    ...[...begun.model.entities.values()].map((entity): Step => ({ do: 'add-entity', entity })),
+    ...[...begun.model.relations.values()].map((relation): Step => ({ do: 'add-relation', relation })),
+    ...views.map((view): Step => ({ do: 'add-view', view })),
+  ]
+  const [first] = views
+  carryOut({
+    change: { label: `Make of “${title}”: ${begun.reading.word}`, steps },
+    ...(first ? { view: first.id } : {}),
+  })
+}
+
+/** What lines can always be read as. */
+const ANYTHING = 'figure'
+
+/** Lines pasted on a sheet: after what is selected where the view takes any line, else as a figure of their own. */
+export function pasteOnSheet(text: string): void {
+  const asked = wish()
+  const notation = asked && notationOf(handlings, asked.view)
+  if (!asked || !notation) return
+  if (notation.lists.some(({ id }) => id === ANYTHING) && notation.outline)
+    return void carryOut(notation.outline.paste(asked, asked.selection[0], text))
+  const lines = readList(text)
+  if ('refused' in lines) return notify(lines.refused, 'refusal')
+  if (lines.length < 2) return
+  become(text, ANYTHING, lines[0]?.depth === lines[1]?.depth ? 'Figure' : (lines[0]?.text ?? 'Figure').slice(0, 60))
+  notify('What was pasted is a figure. “Make of it” turns it into something else; Ctrl Z takes it back.')
+}
