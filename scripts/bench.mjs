@@ -14,6 +14,7 @@ await must('The benchmark of processes', process.execPath, [
 ])
 await must('The benchmark of networks', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'networks.ts')])
 await must('The benchmark of classes', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'classes.ts')])
+await must('The benchmark of figures', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'figures.ts')])
 await must('The benchmark of states and sequences', process.execPath, [
   '--import',
   'tsx',

@@ -218,7 +218,7 @@ export const segments = cut(0.52, false)
 export const arcs = cut(0.62, true)
 
 const points = (middle: Point, r: number, begin: number, end: number) =>
-  Array.from({ length: 25 }, (_, at) => onEllipse(middle, r, r, begin + ((end - begin) * at) / 24))
+  Array.from({ length: 15 }, (_, at) => onEllipse(middle, r, r, begin + ((end - begin) * at) / 14))
 const pathOf = (list: readonly Point[]) =>
   `${list.map(({ x, y }, at) => `${at === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('')}Z`
 
