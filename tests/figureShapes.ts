@@ -48,3 +48,28 @@ export const figureView = (
   look,
   ...more,
 })
+
+/** A map of so many concepts and links, made up. */
+export function mapOf(concepts: number, links: number): Model {
+  let state = 5
+  const next = (most: number) => (state = (state * 48271) % 2147483647) % most
+  const entities = Array.from({ length: concepts }, (_, at) => ({
+    id: id(`c${at}`),
+    kind: 'concept',
+    name: `Concept ${at + 1}`,
+    fields: { figure: 'f', order: at },
+  }))
+  const relations = Array.from({ length: links }, (_, at) => {
+    // Each hangs on one stated before it; the others lead anywhere.
+    const [from, to] = at < concepts - 1 ? [next(at + 1), at + 1] : [next(concepts), next(concepts)]
+    return {
+      id: id(`l${at}`),
+      kind: 'links',
+      source: id(`c${from}`),
+      target: id(`c${to}`),
+      fields: { phrase: ['needs', 'leads to', 'is part of', 'asks'][next(4)] ?? '' },
+    }
+  }).filter(({ source, target }) => source !== target)
+  const figure: Entity = { id: id('f'), kind: 'figure', name: 'What the weather does', fields: { question: 'Why?' } }
+  return Model.of({ entities: [figure, ...entities], relations })
+}

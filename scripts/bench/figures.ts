@@ -1,6 +1,6 @@
 import { asDay, type Model } from '../../src/core/model'
 import { registry } from '../../src/core/notations'
-import { figureOf, figureView, type Line } from '../../tests/figureShapes'
+import { figureOf, figureView, mapOf, type Line } from '../../tests/figureShapes'
 import { median } from './organisations'
 
 const DAY = asDay('2026-11-24')
@@ -31,3 +31,14 @@ const [few = 1, many = 1] = [15, 60].map((count) => {
   return median(3, () => pictures.forEach((picture) => void picture.draw(fresh(large), figureView(picture.id), DAY)))
 })
 console.log(`  15 and 60 parts             ${ms(few)} ${ms(many)}  × ${(many / few).toFixed(1)}`)
+
+console.log('\nConcept maps on A3, laid out: 60 concepts and 90 links must be under 500 ms')
+const map = registry.notations.find(({ id }) => id === 'figure')?.pictures.find(({ id }) => id === 'concepts')
+const paper = figureView('concepts', { paper: 'A3', across: true })
+for (const [concepts, links] of [
+  [15, 22],
+  [60, 90],
+] as const)
+  console.log(
+    `  ${`${concepts} concepts, ${links} links`.padEnd(28)}${ms(median(5, () => void map?.draw(mapOf(concepts, links), paper, DAY)))}`,
+  )

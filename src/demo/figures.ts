@@ -1,6 +1,5 @@
 import { apply, asDay, asId, Model, type Entity, type Relation, type View } from '../core/model'
 import { handling } from '../core/notations/figure/handling'
-import { outline } from '../core/notations/figure/outline'
 
 /** A figure of Marram Sound Ferries: its lines, and how they are arranged. */
 interface Told {
@@ -11,6 +10,8 @@ interface Told {
   readonly fields?: Entity['fields']
   readonly lines: string
 }
+
+const { outline } = handling
 
 const FIGURES: readonly Told[] = [
   {
@@ -81,6 +82,43 @@ Radio  = people with Radio
 Crowd handling  = people with Crowd handling`,
   },
   {
+    key: 'what-weather-does',
+    title: 'What the weather does to a sailing',
+    picture: 'concepts',
+    fields: { question: 'Why is a ship cancelled on one crossing and sails on another?' },
+    lines: `
+Weather
+  brings: Wind
+  brings: Fog
+Wind
+  raises: Sea
+  sets limits to: Berthing
+Fog
+  shortens: Sight
+Sea
+  tires: Passengers
+  sets limits to: Crossing
+Sight
+  sets limits to: Berthing
+Berthing
+  needs: Tugs
+  ends: Crossing
+Crossing
+  is sailed by: Ship
+  is decided on by: Duty controller
+Ship
+  has its own: Limits
+Limits
+  are read by: Duty controller
+Duty controller
+  asks: Master
+  tells: Passengers
+Master
+  knows: Ship
+Tugs
+  come from: Northfield`,
+  },
+  {
     key: 'ready-to-sail',
     title: 'Before a ship sails',
     picture: 'checklist',
@@ -113,8 +151,8 @@ export function figureFacts(from: number): {
     let count = 0
     const newId = () => asId(`${key}-${++count}`)
     const day = asDay('2026-11-24')
-    const outcome = outline.paste({ model: empty, view, day, selection: [], newId }, undefined, lines)
-    if ('refused' in outcome) throw new RangeError(outcome.refused)
+    const outcome = outline?.paste({ model: empty, view, day, selection: [], newId }, undefined, lines)
+    if (!outcome || 'refused' in outcome) throw new RangeError(outcome?.refused ?? 'no outline')
     return apply(empty, outcome.change).model
   })
   return {

@@ -157,6 +157,7 @@ export function marramSoundFerries(): Model {
       ...states.relations,
       ...cases.relations,
       ...parts.relations,
+      ...figures.relations,
     ],
     views: [...views(), ...figures.views],
   })

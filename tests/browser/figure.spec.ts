@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
+import sharp from 'sharp'
 import type { Page } from '@playwright/test'
 import {
   address,
@@ -7,12 +8,14 @@ import {
   dragTo,
   expect,
   line,
+  middleOf,
   notice,
   ofDemo,
   ofList,
   open,
   outlineText,
   pasteText,
+  press,
   saved,
   sheet,
   test,
@@ -122,6 +125,70 @@ test('sets are gathered from the facts, one more is added, and who is in several
   await page.keyboard.type('Booking  = systems used by Sailing cancelled')
   await expect(card(page, 'Berth')).toBeVisible()
   await expect(page.getByTestId('headline')).toContainText('4 parts')
+})
+
+test('a picture is dropped on a part, shown cropped to fit, and another part of it shown by pulling', async ({
+  page,
+}) => {
+  await openPasted(page)
+  await page.getByRole('searchbox', { name: 'Search arrangements' }).fill('framed')
+  await arrangement(page, 'Framed pictures').click()
+  await expect(page.getByRole('button', { name: /^Framed pictures ▾/ })).toBeVisible()
+  const png = await sharp({ create: { width: 900, height: 300, channels: 3, background: '#336699' } })
+    .png()
+    .toBuffer()
+  const { x, y } = await middleOf(card(page, 'Decide'))
+  await sheet(page).evaluate(
+    (element, { at, bytes }) => {
+      const data = new DataTransfer()
+      data.items.add(new File([new Uint8Array(bytes)], 'quay.png', { type: 'image/png' }))
+      element.dispatchEvent(
+        new DragEvent('drop', { dataTransfer: data, clientX: at.x, clientY: at.y, bubbles: true, cancelable: true }),
+      )
+    },
+    { at: { x, y }, bytes: [...png] },
+  )
+  const image = sheet(page).locator('g[data-item] image')
+  await expect(image).toHaveAttribute('preserveAspectRatio', 'xMidYMid slice')
+  await press(page, 'Decide')
+  const dot = sheet(page).locator('circle[fill="#fff"]')
+  await expect(dot).toBeVisible()
+  const from = await middleOf(dot)
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move(from.x - 20, from.y, { steps: 3 })
+  await page.mouse.move(from.x - 60, from.y, { steps: 3 })
+  await page.mouse.up()
+  await expect(image).toHaveAttribute('preserveAspectRatio', 'xMinYMid slice')
+  await saved(page)
+  await page.reload()
+  await expect(image).toHaveAttribute('preserveAspectRatio', 'xMinYMid slice')
+})
+
+test('a concept is linked to another by dragging, its phrase typed at once, and a map is written as an outline', async ({
+  page,
+}) => {
+  await page.goto(`${address()}/w/${await ofDemo(page)}#view=figure-what-weather-does`)
+  await expect(card(page, 'Weather')).toBeVisible()
+  await expect(page.getByTestId('headline')).toContainText('links')
+  await page.locator('input[data-line][value="Weather"]').click()
+  const from = await sheet(page).locator('[data-selected]').first().boundingBox()
+  const to = await middleOf(card(page, 'Sea'))
+  if (!from) throw new Error('nothing is selected')
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height - 2)
+  await page.mouse.down()
+  await page.mouse.move(to.x - 20, to.y, { steps: 4 })
+  await page.mouse.move(to.x, to.y, { steps: 4 })
+  await page.mouse.up()
+  await expect(sheet(page).getByRole('textbox', { name: 'Phrase' })).toBeFocused()
+  await page.keyboard.type('are seen by')
+  await page.keyboard.press('Enter')
+  await expect.poll(() => outlineText(page)).toContain('are seen by: Sea')
+  await sheet(page).focus()
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => outlineText(page)).not.toContain('are seen by')
+  await saved(page)
 })
 
 test('a view has a paper: its edge is shown, arrangements fill it, and a size of one’s own is read or refused in words', async ({

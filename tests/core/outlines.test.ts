@@ -811,7 +811,53 @@ const figures = fc
     return { model: Model.of({ entities: [entity('f', 'figure', 'Of a test', {}), ...entities] }), ground: [] }
   })
 
+/** Concepts, each of a name of its own, and any links between them. */
+const maps = fc
+  .record({
+    count: fc.integer({ min: 1, max: 6 }),
+    links: fc.array(fc.record({ from: fc.nat(5), to: fc.nat(5), phrase: fc.option(name) }), { maxLength: 8 }),
+  })
+  .chain(({ count, links }) => names(count).map((called) => ({ called, links })))
+  .map(({ called, links }): Case => {
+    const entities = called.map((text, at) => entity(`c${at}`, 'concept', text, { figure: 'f', order: at }))
+    const relations = links.flatMap(({ from, to, phrase }, at): Relation[] =>
+      from < called.length && to < called.length
+        ? [
+            {
+              id: id(`l${at}`),
+              kind: 'links',
+              source: id(`c${from}`),
+              target: id(`c${to}`),
+              fields: phrase === null ? {} : { phrase },
+            },
+          ]
+        : [],
+    )
+    return {
+      model: Model.of({ entities: [entity('f', 'figure', 'Of a test', {}), ...entities], relations }),
+      ground: [],
+    }
+  })
+
 const laws: readonly Law[] = [
+  {
+    says: 'concepts, and what they say of one another',
+    notation: 'figure',
+    view: view('figure', 'concepts', {}),
+    cases: maps,
+    stated: (model, lines) => [
+      lines.flatMap((line) => model.entities.get(line)?.name ?? []),
+      sorted(
+        model
+          .relationsOfKind('links')
+          .map(({ source, target, fields }) => [
+            model.entities.get(source)?.name,
+            fields['phrase'],
+            model.entities.get(target)?.name,
+          ]),
+      ),
+    ],
+  },
   {
     says: 'lines of a figure, with numbers, places, pictures, emphasis, sets and links',
     notation: 'figure',

@@ -2,6 +2,7 @@ import { createServer, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import sharp from 'sharp'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { assetsOf } from '../../src/server/services/photos'
 import { startServer, type Running } from './running'
 
 let server: Running
@@ -22,8 +23,8 @@ const picture = (format: 'png' | 'jpeg' | 'webp' | 'gif', width = 500, height = 
   sharp({ create: { width, height, channels: 3, background: '#886644' } })
     [format]()
     .toBuffer()
-async function send(bytes: Uint8Array, at = workspace) {
-  const response = await fetch(`${server.address}/api/workspaces/${at}/assets`, {
+async function send(bytes: Uint8Array, at = workspace, more = '') {
+  const response = await fetch(`${server.address}/api/workspaces/${at}/assets${more}`, {
     method: 'POST',
     body: new Uint8Array(bytes),
   })
@@ -42,6 +43,18 @@ describe('a photo', () => {
       expect([now, width, height, exif]).toEqual(['jpeg', 320, 320, undefined])
     },
   )
+  it('that is to stay whole keeps its shape, made smaller where it is large, and comes back so with a file', async () => {
+    const { status, body } = await send(await picture('png', 2400, 800), workspace, '?shape=whole')
+    expect(status).toBe(201)
+    const kept = await fetch(`${server.address}/api/workspaces/${workspace}/assets/${body.id}`)
+    const bytes = Buffer.from(await kept.arrayBuffer())
+    const { width, height } = await sharp(bytes).metadata()
+    expect([width, height]).toEqual([1200, 400])
+    // A file that carries it brings it back as it was.
+    const address = `data:image/jpeg;base64,${bytes.toString('base64')}`
+    const [again] = await assetsOf(new Map([[body.id, address]]))
+    expect(again?.content.equals(bytes)).toBe(true)
+  })
   it('that is the same is kept once', async () => {
     const bytes = await picture('png', 90, 90)
     expect((await send(bytes)).body.id).toBe((await send(bytes)).body.id)

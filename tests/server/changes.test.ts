@@ -65,7 +65,7 @@ describe('a workspace in the database', () => {
     const entry = (await workspaceList(store, DAY)).find((one) => one.id === workspace)
     expect(entry).toMatchObject({
       name: 'Marram Sound Ferries',
-      chapters: ['People', 'Work', 'Time', 'Networks', 'Software'],
+      chapters: ['People', 'Work', 'Time', 'Networks', 'Software', 'Figures'],
       tally: { error: 6, warning: 11, note: 0 },
     })
   })

@@ -1,14 +1,12 @@
 import { useState } from 'react'
 import type { Entity, StepValue } from '../../core/model'
 import type { Field } from '../../core/notation'
+import { takeImage } from '../images'
 import { assetAddress } from '../picture'
 import { make } from '../store/changes'
-import { notify, useParts } from '../store/state'
-import { ApiError, sendBytes } from '../sync/api'
+import { useParts } from '../store/state'
 
-const MOST_BYTES = 5_000_000
-
-/** A picture of an entity: chosen from a file, drawn anew and cropped to a square by the server, shown, and taken away. */
+/** A picture of an entity: chosen from a file, drawn anew by the server, shown, and taken away. */
 export function Photo({ entity, field }: { entity: Entity; field: Field }) {
   const { id } = useParts('id')
   const [busy, setBusy] = useState(false)
@@ -17,14 +15,9 @@ export function Photo({ entity, field }: { entity: Entity; field: Field }) {
     make({ label, steps: [{ do: 'set-entity', id: entity.id, path: `fields.${field.id}`, value }] })
   const take = async (file: File | undefined) => {
     if (!file) return
-    if (file.size > MOST_BYTES) return notify(`“${file.name}” is larger than 5 MB. Choose a smaller one.`, 'refusal')
     setBusy(true)
     try {
-      const kept = await sendBytes<{ id: string }>(`/api/workspaces/${id}/assets`, file)
-      set(kept.id, `Set ${field.label.toLowerCase()} of “${entity.name}”`)
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error
-      notify(error.message, 'refusal')
+      await takeImage(entity.id, field, file)
     } finally {
       setBusy(false)
     }
@@ -34,7 +27,11 @@ export function Photo({ entity, field }: { entity: Entity; field: Field }) {
       <span className="text-quiet">{field.label}</span>
       <span className="flex items-center gap-3">
         {typeof asset === 'string' && (
-          <img src={assetAddress(id, asset)} alt={entity.name} className="h-[48px] w-[48px] rounded-[3px]" />
+          <img
+            src={assetAddress(id, asset)}
+            alt={entity.name}
+            className="h-[48px] w-[48px] rounded-[3px] object-cover"
+          />
         )}
         <label className="verb cursor-pointer text-[12px]">
           {busy ? 'Sending …' : asset ? 'Another' : 'Choose a file'}

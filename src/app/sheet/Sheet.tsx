@@ -17,8 +17,9 @@ import {
 } from '../../core/scene'
 import { pasteOnSheet } from '../registers/becoming'
 import { act, offered } from '../actions'
+import { imageFieldOf, takeImage } from '../images'
 import { select } from '../store/shown'
-import { useParts, useWorkspace } from '../store/state'
+import { notify, useParts, useWorkspace } from '../store/state'
 import { Badges } from './Badges'
 import { assetAddress } from '../picture'
 import { CanvasLayer } from './CanvasLayer'
@@ -229,6 +230,19 @@ export function Sheet() {
       }}
       onDoubleClick={editAt}
       onKeyDown={onKeyDown}
+      onDragOver={(event) => {
+        if (event.dataTransfer.types.includes('Files')) event.preventDefault()
+      }}
+      onDrop={(event) => {
+        const [file] = event.dataTransfer.files
+        if (!file) return
+        event.preventDefault()
+        const { item } = taken(event)
+        const entity = item && useWorkspace.getState().model.entities.get(factOf(item))
+        const field = entity && imageFieldOf(entity)
+        if (entity && field) void takeImage(entity.id, field, file)
+        else notify('Drop a picture on something that can show one.', 'refusal')
+      }}
       onPaste={(event) => {
         if (event.target !== frame.current) return
         event.preventDefault()
@@ -273,7 +287,7 @@ export function Sheet() {
           <g {...(frozen ? { clipPath: 'url(#beside-heads)' } : {})}>
             {chosen.map((item) => !item.stays && <Outlined key={item.id} item={item} camera={camera} />)}
             {only?.handles
-              ?.filter(({ pulls }) => pulls === 'line')
+              ?.filter(({ pulls, isDotted }) => pulls === 'line' || isDotted)
               .map(({ id, box }) => (
                 <circle
                   key={id}

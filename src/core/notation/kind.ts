@@ -35,6 +35,8 @@ export interface Field {
   readonly each?: 'fact' | 'point'
   /** Says where a fact belongs: another value is a move. */
   readonly place?: true
+  /** Of an image: it is kept whole, not cropped to a square. */
+  readonly whole?: true
   /** Used by the program itself, shown in no form. */
   readonly hidden?: boolean
 }

@@ -68,6 +68,8 @@ export interface Handle {
   readonly id: string
   readonly box: Box
   readonly pulls: 'along' | 'across' | 'freely' | 'line'
+  /** Marked by a dot while the item is selected, where nothing drawn tells that it is there. */
+  readonly isDotted?: true
 }
 
 /** One drawn fact. `id` is its own within the scene, and that of the fact unless the fact is drawn twice. Its marks are relative to the box's corner, so a move changes nothing but the box. */

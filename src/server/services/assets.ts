@@ -1,17 +1,22 @@
 import { createHash } from 'node:crypto'
 import { findAsset, insertAsset, listAssets, type Asset } from '../repositories/assets'
 import { NotFound } from './errors'
-import { squared } from './photos'
+import { squared, whole } from './photos'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
 /**
- * A photo as it is kept: upright, cropped to a square around what draws the eye, drawn anew as JPEG, so that nothing of the file but its
- * picture is kept. @throws BadRequest in words, NotFound
+ * A picture as it is kept: upright, cropped to a square around what draws the eye unless it is to stay whole, drawn anew as JPEG, so that nothing
+ * of the file but its picture is kept. @throws BadRequest in words, NotFound
  */
-export async function keepPhoto(store: Store, workspace: string, bytes: Uint8Array): Promise<{ id: string }> {
+export async function keepPhoto(
+  store: Store,
+  workspace: string,
+  bytes: Uint8Array,
+  shape: 'square' | 'whole',
+): Promise<{ id: string }> {
   await loadWorkspace(store, workspace)
-  const content = await squared(bytes)
+  const content = await (shape === 'whole' ? whole(bytes) : squared(bytes))
   const id = createHash('sha1').update(content).digest('hex')
   await insertAsset(store.database, workspace, { id, mediaType: 'image/jpeg', content })
   return { id }

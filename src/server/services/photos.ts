@@ -7,6 +7,8 @@ import { BadRequest } from './errors'
 /** Bytes of a picture that is sent. */
 export const PHOTO_MOST = 5_000_000
 const SIDE = 320
+/** The longer side of a picture that is kept whole. */
+const WHOLE = 1200
 const MOST_PIXELS = 60_000_000
 const TAKEN = new Set(['png', 'jpeg', 'webp'])
 
@@ -27,10 +29,10 @@ export async function assetsOf(pictures: Photos): Promise<Asset[]> {
 async function isOurs(id: string, bytes: Buffer): Promise<boolean> {
   if (createHash('sha1').update(bytes).digest('hex') !== id) return false
   try {
-    const picture = sharp(bytes, { limitInputPixels: SIDE * SIDE, failOn: 'error' })
+    const picture = sharp(bytes, { limitInputPixels: WHOLE * WHOLE, failOn: 'error' })
     const { format, width, height, exif, icc, xmp } = await picture.metadata()
     await picture.stats()
-    return format === 'jpeg' && width === SIDE && height === SIDE && !exif && !icc && !xmp
+    return format === 'jpeg' && width <= WHOLE && height <= WHOLE && !exif && !icc && !xmp
   } catch {
     // Drawing it anew says what is wrong with it.
     return false
@@ -38,15 +40,24 @@ async function isOurs(id: string, bytes: Buffer): Promise<boolean> {
 }
 
 /** A picture cropped to a square and drawn anew. @throws BadRequest in words, at a path of what was sent */
-export async function squared(bytes: Uint8Array, path = 'body'): Promise<Buffer> {
+export const squared = (bytes: Uint8Array, path?: string): Promise<Buffer> =>
+  drawnAnew(bytes, (picture) => picture.resize(SIDE, SIDE, { fit: 'cover', position: 'attention' }), path)
+
+/** A picture as it is, made smaller where it is large, and drawn anew. @throws BadRequest in words */
+export const whole = (bytes: Uint8Array): Promise<Buffer> =>
+  drawnAnew(bytes, (picture) => picture.resize(WHOLE, WHOLE, { fit: 'inside', withoutEnlargement: true }))
+
+async function drawnAnew(
+  bytes: Uint8Array,
+  sized: (picture: sharp.Sharp) => sharp.Sharp,
+  path = 'body',
+): Promise<Buffer> {
   const refused = (message: string) => new BadRequest(message, [{ path, message }])
   try {
     const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'error' })
     const { format } = await picture.metadata()
     if (!TAKEN.has(format)) throw refused('A photo is a PNG, JPEG or WebP file.')
-    return await picture
-      .rotate()
-      .resize(SIDE, SIDE, { fit: 'cover', position: 'attention' })
+    return await sized(picture.rotate())
       .flatten({ background: '#ffffff' })
       .jpeg({ quality: 84, mozjpeg: true })
       .toBuffer()

@@ -2,10 +2,12 @@ import {
   GONE,
   changed,
   setEntity,
+  setField,
   tooLongName,
   type Gestures,
   type Option,
   type Outcome,
+  type Pull,
   type Wish,
 } from '../../notation'
 import { placing } from './outline'
@@ -196,6 +198,7 @@ export const arrangements: readonly Gestures[] = Object.entries(FAMILIES).flatMa
     options: [TITLE],
     arranges: { family, takes, words },
     drop: dropOn,
+    pull: pullPoint,
     write: writePart,
   })),
 )
@@ -229,6 +232,20 @@ function dropOn({ model, view, day, selection: [id], target }: Wish): Outcome {
         placing(one, other.above, peers, peers.indexOf(other)),
         { select: one.id },
       )
+}
+
+/** The point of a picture that matters goes along with the pointer, within the picture. */
+function pullPoint({ model, selection: [id] }: Wish, { handle, by }: Pull): Outcome {
+  const one = id === undefined ? undefined : model.entities.get(id)
+  const [, wide, high] = /^point (\d+) (\d+)$/.exec(handle) ?? []
+  if (!one || wide === undefined || high === undefined) return GONE
+  const moved = (field: string, share: number) =>
+    Math.max(0, Math.min(100, Math.round(Number(one.fields[field] ?? 50) + share * 100)))
+  const [across, down] = [moved('pointAcross', by.x / Number(wide)), moved('pointDown', by.y / Number(high))]
+  return changed(`Show the picture of “${one.name}” around ${across} % across and ${down} % down`, [
+    setField(one.id, 'pointAcross', across),
+    setField(one.id, 'pointDown', down),
+  ])
 }
 
 function writePart({ model, view, selection: [id] }: Wish, part: string, text: string): Outcome {

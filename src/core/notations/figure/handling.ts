@@ -1,23 +1,56 @@
 import type { Day, Id, Model } from '../../model'
-import { plainView, type Handling } from '../../notation'
+import { plainView, type Action, type Handling, type Outline, type Wish } from '../../notation'
 import { actions } from './actions'
 import { arrangements } from './gestures'
 import { entityKinds, figures, relationKinds } from './kinds'
 import { lists } from './lists'
-import { outline } from './outline'
+import { mapActions } from './maps/actions'
+import { conceptGestures } from './maps/gestures'
+import { mapOutline } from './maps/outline'
+import { mapOn } from './maps/structure'
+import { outline as lines } from './outline'
 import { registers } from './registers'
 import { linesOn } from './structure'
 
-/** How the lines of figures are stated. */
+const isMap = ({ picture }: { readonly picture: string }): boolean => picture === conceptGestures.id
+const outlineFor = (view: { readonly picture: string }): Outline => (isMap(view) ? mapOutline : lines)
+const by =
+  <Rest extends readonly unknown[], Answer>(edit: (one: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
+  (wish: Wish, ...rest: Rest): Answer =>
+    edit(outlineFor(wish.view))(wish, ...rest)
+
+/** A map is written as concepts, any other figure as lines. */
+const outline: Outline = {
+  hint: lines.hint,
+  hintFor: (view) => outlineFor(view).hint,
+  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
+  write: by(({ write }) => write),
+  insert: by(({ insert }) => insert),
+  indent: by(({ indent }) => indent),
+  outdent: by(({ outdent }) => outdent),
+  move: by(({ move }) => move),
+  remove: by(({ remove }) => remove),
+  paste: by(({ paste }) => paste),
+}
+
+/** Actions of maps, or of all other figures. */
+const beside = (ofMaps: boolean, list: readonly Action[]): readonly Action[] =>
+  list.map((action) => ({
+    ...action,
+    id: ofMaps ? `map-${action.id}` : action.id,
+    applies: (wish) => isMap(wish.view) === ofMaps && action.applies(wish),
+  }))
+
+/** How the lines of figures, and the concepts of maps, are stated. */
 export const handling: Handling = {
   id: 'figure',
   title: 'Figures',
   chapter: 'Figures',
   entityKinds,
   relationKinds,
-  pictures: arrangements,
+  pictures: [...arrangements, conceptGestures],
   scope: [figures.field],
-  actions,
+  actions: [...beside(false, actions), ...beside(true, mapActions)],
   registers,
   outline,
   lists,
@@ -31,7 +64,14 @@ function describe(model: Model, id: Id, day: Day): string | undefined {
   const entity = model.entities.get(id)
   if (entity?.kind === 'figure') {
     const { all } = linesOn(model, { scope: { figure: id } }, day)
+    const { concepts } = mapOn(model, { scope: { figure: id } }, day)
+    if (concepts.length > 0) return `${concepts.length.toLocaleString('en')} concept${concepts.length === 1 ? '' : 's'}`
     return `${all.length.toLocaleString('en')} line${all.length === 1 ? '' : 's'}`
+  }
+  if (entity?.kind === 'concept') {
+    const one = mapOn(model, { scope: { figure: entity.fields['figure'] ?? '' } }, day).byId.get(id)
+    const count = one ? one.says.length + one.said.length : 0
+    return one ? `${count.toLocaleString('en')} link${count === 1 ? '' : 's'}` : 'Not in force on the day shown'
   }
   const figure = entity?.fields['figure']
   if (entity?.kind !== 'part' || typeof figure !== 'string') return undefined

@@ -26,7 +26,7 @@ export const part: Kind = {
   plural: 'Parts',
   nameField: { id: 'text', label: 'Text' },
   fields: [
-    { id: 'image', label: 'Picture', type: 'image' },
+    { id: 'image', label: 'Picture', type: 'image', whole: true },
     { id: 'pointAcross', label: 'Seen at, across', type: 'number', unit: '%', min: 0, max: 100 },
     { id: 'pointDown', label: 'Seen at, down', type: 'number', unit: '%', min: 0, max: 100 },
     { id: 'emphasis', label: 'Emphasis', type: 'choice', choices: EMPHASES },
@@ -42,8 +42,25 @@ export const part: Kind = {
   ],
 }
 
-export const entityKinds: readonly Kind[] = [figure, part]
-export const relationKinds: readonly RelationKind[] = []
+/** What a concept map is made of. */
+export const concept: Kind = {
+  id: 'concept',
+  title: 'Concept',
+  plural: 'Concepts',
+  fields: [figures.field, order],
+}
+
+/** Two concepts and a phrase make a proposition. */
+export const links: RelationKind = {
+  id: 'links',
+  title: 'is linked to',
+  sources: ['concept'],
+  targets: ['concept'],
+  fields: [{ id: 'phrase', label: 'Phrase', type: 'text' }],
+}
+
+export const entityKinds: readonly Kind[] = [figure, part, concept]
+export const relationKinds: readonly RelationKind[] = [links]
 
 /** A line that nobody has given a text yet. */
 export const UNNAMED = 'New part'

@@ -11,6 +11,9 @@ import {
   type Register,
 } from '../../notation'
 import { entityKinds, figures, UNNAMED } from './kinds'
+import { NEW_CONCEPT } from './maps/outline'
+import { mapOn } from './maps/structure'
+import { arrangements } from './gestures'
 import { linesOn } from './structure'
 
 const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(entityKinds, kind, id), width)
@@ -39,11 +42,28 @@ const under: Column = {
 const nameOf = (model: Model, id: Id | undefined): string | undefined =>
   id === undefined ? undefined : model.entities.get(id)?.name
 
+/** The propositions that a concept stands in, on one side. */
+const linked = (side: 'said' | 'says', label: string): Column => ({
+  id: side,
+  label,
+  type: 'text',
+  width: 240,
+  read: (model, row, day) => {
+    const figure = model.entities.get(row)?.fields['figure']
+    const one = mapOn(model, { scope: { figure: figure ?? '' } }, day).byId.get(row)
+    const told = one?.[side].map(({ phrase, from, to }) =>
+      side === 'says' ? `${phrase} ${to.entity.name}` : `${from.entity.name} ${phrase}`,
+    )
+    return told && told.length > 0 ? told.join('; ') : undefined
+  },
+})
+
 export const registers: readonly Register[] = [
   {
     id: 'parts',
     title: 'Parts',
     kind: 'part',
+    pictures: arrangements.map(({ id }) => id),
     columns: [
       nameColumn('Text', 240),
       level,
@@ -63,6 +83,25 @@ export const registers: readonly Register[] = [
     add: adding('part', UNNAMED, ({ model, view, day }) => ({
       figure: figures.of(model, view) ?? '',
       order: linesOn(model, view, day).tops.length + 1,
+    })),
+  },
+  {
+    id: 'concepts',
+    title: 'Concepts',
+    kind: 'concept',
+    pictures: ['concepts'],
+    columns: [
+      nameColumn('Concept', 240),
+      linked('said', 'Said of it'),
+      linked('says', 'Says of others'),
+      fromColumn,
+      toColumn,
+    ],
+    rows: (model, view, day) => mapOn(model, view, day).concepts.map(({ id }) => id),
+    count: (model, view, day) => mapOn(model, view, day).concepts.length,
+    add: adding('concept', NEW_CONCEPT, ({ model, view, day }) => ({
+      figure: figures.of(model, view) ?? '',
+      order: mapOn(model, view, day).concepts.length + 1,
     })),
   },
   {

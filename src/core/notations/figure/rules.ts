@@ -2,6 +2,7 @@ import type { Day, Model, View } from '../../model'
 import { COMMON, fix, removal, setView, thresholdOf, type Found, type Rule } from '../../notation'
 import { paperOf, POINTS, smallestText } from '../../scene'
 import { UNNAMED } from './kinds'
+import { mapRules } from './maps/rules'
 import { pictures } from './pictures'
 import { shownOf } from './pictures/draw'
 import { linesOn } from './structure'
@@ -140,4 +141,4 @@ const unnamed: Rule = {
     ),
 }
 
-export const rules: readonly Rule[] = [tooMany, tooSmall, emptyPart, unnamed]
+export const rules: readonly Rule[] = [tooMany, tooSmall, emptyPart, unnamed, ...mapRules]

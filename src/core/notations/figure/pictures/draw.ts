@@ -1,6 +1,17 @@
 import type { Day, Id, Model, View } from '../../../model'
 import { clip, textOf, type Picture } from '../../../notation'
-import { around, kit, paperOf, POINTS, smallestText, type Box, type Item, type Mark, type Scene } from '../../../scene'
+import {
+  around,
+  kit,
+  paperOf,
+  POINTS,
+  smallestText,
+  type Box,
+  type Handle,
+  type Item,
+  type Mark,
+  type Scene,
+} from '../../../scene'
 import { linesOn, type Lines, type Part } from '../structure'
 import { inset } from './frame'
 import { titleSays } from './rings'
@@ -130,7 +141,7 @@ function titleItem(
 }
 
 /** The item of a part, and one for each line under it, so that each can be selected and typed into. Answers how many texts are cut. */
-function itemsOf({ part, key, box, marks, slots, isGround }: Piece, type: Type, items: Item[]): number {
+function itemsOf({ part, key, box, marks, slots, isGround, picture }: Piece, type: Type, items: Item[]): number {
   const sets = slots.map((slot) => setInto(slot, type))
   const heads: Mark[] = []
   const byPart = new Map<Part, { marks: Mark[]; boxes: Box[] }>()
@@ -163,6 +174,7 @@ function itemsOf({ part, key, box, marks, slots, isGround }: Piece, type: Type, 
   items.push({
     id,
     ...(isGround ? { ground: true } : {}),
+    ...(picture && part.entity.fields['image'] !== undefined ? { handles: [pointOf(part, picture, box)] } : {}),
     facts: [part.id],
     label: part.entity.name,
     box,
@@ -189,6 +201,20 @@ function itemsOf({ part, key, box, marks, slots, isGround }: Piece, type: Type, 
     })
   }
   return sets.filter(({ isWhole }) => !isWhole).length
+}
+
+const HANDLE = 14
+
+/** The point of a picture that matters, to be pulled about. Its name says how large the picture is, in px. */
+function pointOf({ entity: { fields } }: Part, picture: Box, at: Box): Handle {
+  const x = picture.x - at.x + (picture.width * Number(fields['pointAcross'] ?? 50)) / 100
+  const y = picture.y - at.y + (picture.height * Number(fields['pointDown'] ?? 50)) / 100
+  return {
+    id: `point ${Math.round(picture.width)} ${Math.round(picture.height)}`,
+    box: { x: x - HANDLE / 2, y: y - HANDLE / 2, width: HANDLE, height: HANDLE },
+    pulls: 'freely',
+    isDotted: true,
+  }
 }
 
 /** Texts of a slot that is no part’s own: an item for each line that is a part, and for each list of facts. */

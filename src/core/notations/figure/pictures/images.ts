@@ -26,6 +26,7 @@ const captioned = (shown: Shown, part: Part, box: Box, share: number): Piece => 
   return {
     part,
     box,
+    picture: top,
     marks: picture(shown, part, top),
     slots: [{ box: inset(rest, 1, Math.min(4, rest.height * 0.1)), says: saysOf(part), stands: 'top' }],
   }
@@ -59,7 +60,7 @@ export const strip: Arrange = (shown, frame) => {
       const box = boxes[at] ?? frame
       if (frame.height <= frame.width * 1.1) return captioned(shown, part, box, 0.6)
       const [left, rest] = cutAcross(box, box.width * 0.42, gapOf(frame))
-      return { part, box, marks: picture(shown, part, left), slots: [{ box: rest, says: saysOf(part) }] }
+      return { part, box, picture: left, marks: picture(shown, part, left), slots: [{ box: rest, says: saysOf(part) }] }
     }),
   }
 }
@@ -75,6 +76,7 @@ export const frames: Arrange = (shown, frame) => {
       return {
         part,
         box,
+        picture: top,
         marks: [
           kit.rect(box, { fill: 'sheet', stroke: 'outline', 'stroke-width': 1, rx: 2 }),
           ...picture(shown, part, top),

@@ -1,5 +1,6 @@
 import type { Picture } from '../../../notation'
 import { arrangements } from '../gestures'
+import { concepts } from './concepts'
 import { drawnBy } from './draw'
 import { frames, largeSmall, strip } from './images'
 import { cards, checklist, columns, compare, pictureCards, rows } from './lists'
@@ -57,9 +58,11 @@ export const ARRANGES: Readonly<Record<string, Arrange>> = {
   share,
 }
 
-export const pictures: readonly Picture[] = arrangements.map((gestures) => {
+const arranged: readonly Picture[] = arrangements.map((gestures) => {
   const arrange = ARRANGES[gestures.id]
   if (!arrange) throw new RangeError(`nothing draws “${gestures.id}”`)
   const { takes = [1, 9] } = gestures.arranges ?? {}
   return { ...gestures, draw: drawnBy(arrange), suits: suiting(gestures.id, takes) }
 })
+
+export const pictures: readonly Picture[] = [...arranged, concepts]

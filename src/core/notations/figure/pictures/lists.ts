@@ -84,6 +84,7 @@ export const pictureCards: Arrange = (shown, frame) => {
       return {
         part,
         box,
+        picture: top,
         marks: [kit.rect(box, { ...paint, rx: 3 }), ...picture(shown, part, top)],
         slots: [{ box: inset(rest, padOf(rest)), says: saysOf(part), stands: 'top' }],
       }

@@ -26,6 +26,8 @@ export interface Piece {
   readonly box: Box
   readonly marks: readonly Mark[]
   readonly slots: readonly Slot[]
+  /** Where its picture is: the point that matters can be pulled about in it. */
+  readonly picture?: Box
   /** Lies beneath others and may share its place with them. */
   readonly isGround?: true
 }

@@ -1,7 +1,8 @@
 import { endpoint, json, keepPhoto, PHOTO_MOST, readBytes, theStore } from '../../../../../server'
 
-/** Takes a photo: PNG, JPEG or WebP, 5 MB at most. */
-export const POST = endpoint(async ({ params, request }) => {
+/** Takes a photo, or with `?shape=whole` a picture that is not cropped: PNG, JPEG or WebP, 5 MB at most. */
+export const POST = endpoint(async ({ params, request, url }) => {
+  const shape = url.searchParams.get('shape') === 'whole' ? 'whole' : 'square'
   const bytes = await readBytes(request, PHOTO_MOST)
-  return json(await keepPhoto(theStore(), params['id'] ?? '', bytes), 201)
+  return json(await keepPhoto(theStore(), params['id'] ?? '', bytes, shape), 201)
 })

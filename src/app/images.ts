@@ -1,0 +1,30 @@
+import type { Entity, Id } from '../core/model'
+import { fieldsOfKind, type Field } from '../core/notation'
+import { handlings } from '../core/notations/handling'
+import { make } from './store/changes'
+import { notify, useWorkspace } from './store/state'
+import { ApiError, sendBytes } from './sync/api'
+
+const MOST_BYTES = 5_000_000
+
+/** The field of an entity that holds a picture. */
+export const imageFieldOf = (entity: Entity): Field | undefined => {
+  const kind = handlings.kinds.get(entity.kind)
+  return kind && fieldsOfKind(kind).find(({ type }) => type === 'image')
+}
+
+/** Sends a picture to the server, which draws it anew, and sets it; why it is not taken is said in words. */
+export async function takeImage(fact: Id, field: Field, file: File): Promise<void> {
+  const { id, model } = useWorkspace.getState()
+  const name = model.entities.get(fact)?.name ?? ''
+  if (file.size > MOST_BYTES) return notify(`“${file.name}” is larger than 5 MB. Choose a smaller one.`, 'refusal')
+  try {
+    const shape = field.whole ? '?shape=whole' : ''
+    const kept = await sendBytes<{ id: string }>(`/api/workspaces/${id}/assets${shape}`, file)
+    const step = { do: 'set-entity', id: fact, path: `fields.${field.id}`, value: kept.id } as const
+    make({ label: `Set ${field.label.toLowerCase()} of “${name}”`, steps: [step] })
+  } catch (error) {
+    if (!(error instanceof ApiError)) throw error
+    notify(error.message, 'refusal')
+  }
+}
