@@ -51,6 +51,9 @@ describe('parts', () => {
   it('take the place of what they are dropped on, or go under it', () => {
     expect(drop(MODEL, 'p5', 'p1')).toBe('C\nA\nB\n  b1\n  b2')
     expect(drop(MODEL, 'p1', 'p5')).toBe('B\n  b1\n  b2\nC\nA')
+    const four = figureOf(['A', 'B', 'C', 'D'].map((text) => ({ text })))
+    expect(drop(four, 'p1', 'p2')).toBe('B\nA\nC\nD')
+    expect(drop(four, 'p4', 'p2')).toBe('A\nD\nB\nC')
     expect(drop(MODEL, 'p3', 'p5')).toBe('A\nB\n  b2\nC\n  b1')
     expect(drop(MODEL, 'p2', 'p3')).toBe('It cannot stand under itself.')
     expect(drop(MODEL, 'p1', 'p4')).toBe('B\n  b1\n  A\n  b2\nC')

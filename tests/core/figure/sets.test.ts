@@ -95,6 +95,7 @@ describe('sets', () => {
       entity('d2', 'device', 'sw-2', { vlan: 30 }),
       entity('pr', 'process', 'Sailing cancelled'),
       entity('s1', 'step', 'Tell people', { process: 'pr' }),
+      entity('s2', 'step', 'Write it down', { process: 'pr' }),
       entity('y1', 'system', 'Booking'),
       entity('y2', 'system', 'Payroll'),
     ],
@@ -106,6 +107,7 @@ describe('sets', () => {
     expect(named('people with first aid', asDay('2026-01-01'))).toEqual(['Ada', 'Cleo'])
     expect(named('devices in VLAN 20')).toEqual(['sw-1'])
     expect(named('systems used by Sailing cancelled')).toEqual(['Booking'])
+    expect(named('steps of Sailing cancelled')).toEqual(['Tell people', 'Write it down'])
     expect(named('dragons with wings')).toBeUndefined()
     expect(named('people')).toBeUndefined()
   })
