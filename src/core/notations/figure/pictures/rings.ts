@@ -1,4 +1,4 @@
-import { boxOf, kit, overlaps, type Box, type Mark, type Point } from '../../../scene'
+import { aroundPoints, kit, overlaps, type Box, type Mark, type Point } from '../../../scene'
 import { across, around, cutAcross, down, gapOf, inset, middleOf } from './frame'
 import {
   leading,
@@ -186,12 +186,12 @@ const cut =
         const tag = { x: isRight ? box.x + small + 1 : box.x + box.width - small - 1, y: box.y + box.height / 2 }
         const room = 2 * small + 8
         const outline = isArrow ? arrowArc(middle, r * inner, r, begin, end) : sector(middle, r * inner, r, begin, end)
-        const arc = kit.path(outline, { ...paint, 'stroke-width': Math.max(1.2, paint['stroke-width']) })
+        const arc = kit.path(pathOf(outline), { ...paint, 'stroke-width': Math.max(1.2, paint['stroke-width']) })
         return [
           {
             part,
             key: 'arc',
-            box: boxOf(arc),
+            box: aroundPoints(outline, 0),
             marks: [
               arc,
               ...numbered(onEllipse(middle, within, within, (begin + end) / 2), small, at + 1, paint.stroke),
@@ -222,23 +222,22 @@ const points = (middle: Point, r: number, begin: number, end: number) =>
 const pathOf = (list: readonly Point[]) =>
   `${list.map(({ x, y }, at) => `${at === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('')}Z`
 
-const sector = (middle: Point, inner: number, outer: number, begin: number, end: number): string =>
-  pathOf([
-    ...points(middle, outer, begin, end),
-    ...(inner > 0 ? points(middle, inner, begin, end).toReversed() : [middle]),
-  ])
+const sector = (middle: Point, inner: number, outer: number, begin: number, end: number): readonly Point[] => [
+  ...points(middle, outer, begin, end),
+  ...(inner > 0 ? points(middle, inner, begin, end).toReversed() : [middle]),
+]
 
 /** A piece of a ring that ends in a tip. */
-function arrowArc(middle: Point, inner: number, outer: number, begin: number, end: number): string {
+function arrowArc(middle: Point, inner: number, outer: number, begin: number, end: number): readonly Point[] {
   const tip = Math.min(0.045, (end - begin) * 0.3)
   const between = (inner + outer) / 2
   const notch = begin + tip
-  return pathOf([
+  return [
     ...points(middle, outer, begin, end - tip),
     onEllipse(middle, between, between, end),
     ...points(middle, inner, begin, end - tip).toReversed(),
     onEllipse(middle, between, between, notch),
-  ])
+  ]
 }
 
 /** Where texts stand in the sectors of a disc, as shares of the frame: they depend on nothing but its shape. */
