@@ -1,6 +1,8 @@
+import type { DragEvent } from 'react'
 import type { Entity, Id } from '../core/model'
 import { fieldsOfKind, type Field } from '../core/notation'
 import { handlings } from '../core/notations/handling'
+import { factOf, type Item } from '../core/scene'
 import { make } from './store/changes'
 import { notify, useWorkspace } from './store/state'
 import { ApiError, sendBytes } from './sync/api'
@@ -8,7 +10,7 @@ import { ApiError, sendBytes } from './sync/api'
 const MOST_BYTES = 5_000_000
 
 /** The field of an entity that holds a picture. */
-export const imageFieldOf = (entity: Entity): Field | undefined => {
+const imageFieldOf = (entity: Entity): Field | undefined => {
   const kind = handlings.kinds.get(entity.kind)
   return kind && fieldsOfKind(kind).find(({ type }) => type === 'image')
 }
@@ -28,3 +30,20 @@ export async function takeImage(fact: Id, field: Field, file: File): Promise<voi
     notify(error.message, 'refusal')
   }
 }
+
+/** What an element does with a file that is dropped on it: it becomes the picture of what is under the pointer. */
+export const takingImages = (itemAt: (event: DragEvent) => Item | undefined) => ({
+  onDragOver: (event: DragEvent) => {
+    if (event.dataTransfer.types.includes('Files')) event.preventDefault()
+  },
+  onDrop: (event: DragEvent) => {
+    const [file] = event.dataTransfer.files
+    if (!file) return
+    event.preventDefault()
+    const item = itemAt(event)
+    const entity = item && useWorkspace.getState().model.entities.get(factOf(item))
+    const field = entity && imageFieldOf(entity)
+    if (entity && field) void takeImage(entity.id, field, file)
+    else notify('Drop a picture on something that can show one.', 'refusal')
+  },
+})

@@ -35,7 +35,7 @@ export interface Engine {
   preview: (asked: NewView, day: Day) => Promise<Scene | undefined>
   /** How well each arrangement suits what a view shows, the best first. */
   suiting: (view: Id, day: Day) => readonly Suiting[]
-  /** A view in other arrangements, each as SVG; without those that cannot be drawn. */
+  /** A view in other arrangements, each as SVG, or why it cannot be drawn. */
   arranged: (view: Id, pictures: readonly string[], day: Day) => readonly Arranged[]
   /** What a starter adds to the facts, and the view that shows it. */
   addStarter: (notation: string, starter: string, day: Day) => Done | Refusal
@@ -82,7 +82,8 @@ export interface Suiting extends Suits {
 
 export interface Arranged {
   readonly picture: string
-  readonly svg: string
+  readonly svg?: string
+  readonly failure?: string
 }
 
 /** A list as it was read and drawn, and all that it may be read as. */

@@ -125,15 +125,16 @@ export function makeEngine(): Engine {
     arranged: (id, pictures, day) => {
       const view = model.views.get(id)
       if (!view) return []
-      return pictures.flatMap((picture) => {
+      return pictures.map((picture) => {
+        // One that fails says so in its place: the others are shown.
         try {
           const shown = drawn(registry, model, { ...view, picture }, day)
-          if (!shown || shown.items.length > MOST_PREVIEWED) return []
+          if (!shown || shown.items.length > MOST_PREVIEWED)
+            return { picture, failure: 'too much for so small a picture' }
           const options = { theme: themeOf(view.look['theme']), title: picture, transparent: true }
-          return [{ picture, svg: toSvg(shown, options) }]
-        } catch {
-          // One that cannot be drawn says so when it is taken: the others are shown.
-          return []
+          return { picture, svg: toSvg(shown, options) }
+        } catch (error) {
+          return { picture, failure: wordsOf(error) }
         }
       })
     },

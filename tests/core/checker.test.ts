@@ -14,6 +14,7 @@ import {
 import { registry } from '../../src/core/notations'
 import { marramSoundFerries } from '../../src/demo'
 import { DAY, day, facts, id, listed, person, position, reports, tie } from '../facts'
+import { figureOf, figureView, mapOf } from '../figureShapes'
 import { network } from './network/facts'
 import { graph } from './process/facts'
 import { planned } from './schedule/facts'
@@ -42,6 +43,21 @@ const models: readonly Model[] = [
       tie('fills', 'post', 'clerk'),
       ...['s1', 's2', 's3'].map((step) => tie('performed-in', step, 'lane')),
     ),
+  ),
+  together(
+    figureOf([
+      { text: 'A', under: [{ text: 'a' }] },
+      { text: 'B', under: [{ text: 'b' }] },
+      { text: 'New part' },
+      { text: 'C' },
+    ]),
+    mapOf(5, 6),
+    Model.of({
+      views: [
+        figureView('ring', { paper: 'A5' }),
+        figureView('concepts', { paper: 'A5' }, { id: id('map'), scope: { figure: 'f' } }),
+      ],
+    }),
   ),
   planned('Phase\n  Dig  5d\n  Lay  10d  after Dig\n  Test  3d  after Lay\nOpen  milestone  after Test', '2026-11-02', [
     person('worker'),

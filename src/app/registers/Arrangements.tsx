@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import type { View } from '../../core/model'
 import type { Gestures } from '../../core/notation'
-import type { Suiting } from '../../worker/contract'
+import type { Arranged, Suiting } from '../../worker/contract'
 import { arrangedAs, suitingOf } from '../store/asking'
 import { tryPicture } from '../store/shown'
 import { useParts } from '../store/state'
@@ -21,7 +21,7 @@ const MOST_SUITED = 6
 export function Arrangements({ view, pictures }: { view: View; pictures: readonly Gestures[] }) {
   const { model, day, trying } = useParts('model', 'day', 'trying')
   const [suiting, setSuiting] = useState<readonly Suiting[]>([])
-  const [drawn, setDrawn] = useState<ReadonlyMap<string, string>>(new Map())
+  const [drawn, setDrawn] = useState<ReadonlyMap<string, Arranged>>(new Map())
   const [search, setSearch] = useState('')
   const hovering = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
   const list = useRef<HTMLDivElement>(null)
@@ -38,8 +38,7 @@ export function Arrangements({ view, pictures }: { view: View; pictures: readonl
           for (let at = 0; at < ranked.length && current; at += BATCH) {
             const wanted = ranked.slice(at, at + BATCH).map(({ picture }) => picture)
             const some = await arrangedAs(id, wanted)
-            if (current)
-              setDrawn((before) => new Map([...before, ...some.map(({ picture, svg }) => [picture, svg] as const)]))
+            if (current) setDrawn((before) => new Map([...before, ...some.map((one) => [one.picture, one] as const)]))
           }
         })()
       },
@@ -162,13 +161,7 @@ export function Arrangements({ view, pictures }: { view: View; pictures: readonl
                       aria-hidden
                       className="sheet relative block h-[78px] overflow-hidden rounded-[3px] border border-hairline group-hover:border-primary group-focus-visible:border-primary group-aria-pressed:border-primary group-aria-pressed:outline group-aria-pressed:outline-1 group-aria-pressed:outline-primary"
                     >
-                      {drawn.get(picture) !== undefined && (
-                        <span
-                          className="absolute inset-1 block [&>svg]:h-full [&>svg]:w-full"
-                          // Made by our own serialiser, which escapes all that facts say.
-                          dangerouslySetInnerHTML={{ __html: drawn.get(picture) ?? '' }}
-                        />
-                      )}
+                      <Drawn {...drawn.get(picture)} />
                     </span>
                     <span className="mt-0.5 block truncate text-[12px] font-semibold group-hover:underline">
                       {gestures.title}
@@ -183,6 +176,15 @@ export function Arrangements({ view, pictures }: { view: View; pictures: readonl
         ))}
       </div>
     </section>
+  )
+}
+
+function Drawn({ svg, failure }: Partial<Arranged>) {
+  if (failure !== undefined)
+    return <span className="block p-2 text-[11px] text-quiet">It cannot be drawn: {failure}.</span>
+  // Made by our own serialiser, which escapes all that facts say.
+  return svg === undefined ? null : (
+    <span className="absolute inset-1 block [&>svg]:h-full [&>svg]:w-full" dangerouslySetInnerHTML={{ __html: svg }} />
   )
 }
 

@@ -4,22 +4,20 @@ import { pictureOf } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import {
   factOf,
-  leastPoints,
   openingOf,
   overlaps,
   themeOf,
   type Camera,
   type Handle,
   type Item,
-  type OnPaper,
   type Point,
   type Size,
 } from '../../core/scene'
 import { pasteOnSheet } from '../registers/becoming'
 import { act, offered } from '../actions'
-import { imageFieldOf, takeImage } from '../images'
+import { takingImages } from '../images'
 import { select } from '../store/shown'
-import { notify, useParts, useWorkspace } from '../store/state'
+import { useParts, useWorkspace } from '../store/state'
 import { Badges } from './Badges'
 import { assetAddress } from '../picture'
 import { CanvasLayer } from './CanvasLayer'
@@ -33,6 +31,7 @@ import { Gestures } from './Gestures'
 import { InPlace } from './InPlace'
 import { onSheetKey, writeAhead } from './keys'
 import { Overview } from './Overview'
+import { PaperEdge } from './PaperEdge'
 import { PlayBar, PlayedMarks } from './Playing'
 import { SceneLayer } from './SceneLayer'
 import { SelectedInWords } from './SelectedInWords'
@@ -230,19 +229,7 @@ export function Sheet() {
       }}
       onDoubleClick={editAt}
       onKeyDown={onKeyDown}
-      onDragOver={(event) => {
-        if (event.dataTransfer.types.includes('Files')) event.preventDefault()
-      }}
-      onDrop={(event) => {
-        const [file] = event.dataTransfer.files
-        if (!file) return
-        event.preventDefault()
-        const { item } = taken(event)
-        const entity = item && useWorkspace.getState().model.entities.get(factOf(item))
-        const field = entity && imageFieldOf(entity)
-        if (entity && field) void takeImage(entity.id, field, file)
-        else notify('Drop a picture on something that can show one.', 'refusal')
-      }}
+      {...takingImages((event) => taken(event).item)}
       onPaste={(event) => {
         if (event.target !== frame.current) return
         event.preventDefault()
@@ -251,7 +238,7 @@ export function Sheet() {
     >
       {scene && scene.items.length === 0 && <EmptySheet />}
       <FailedSheet />
-      {scene?.paper && <PaperEdge paper={scene.paper} least={leastPoints(scene)} camera={camera} />}
+      {scene && <PaperEdge scene={scene} camera={camera} />}
       <Assets value={address}>
         {scene && asCanvas && <CanvasLayer scene={scene} theme={theme} camera={camera} size={size} />}
         {scene && !asCanvas && (
@@ -372,39 +359,6 @@ const CURSORS = {
   freely: 'cursor-grab',
   line: 'cursor-crosshair',
 } as const
-
-/** The paper that a picture is on, with its edge and how small its smallest text is printed. */
-const PaperEdge = ({
-  paper: { box, title },
-  least,
-  camera,
-}: {
-  paper: OnPaper
-  least: number | undefined
-  camera: Camera
-}) => (
-  <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="paper">
-    <rect width="100%" height="100%" fill="#edeae0" />
-    <rect
-      x={box.x * camera.k + camera.x}
-      y={box.y * camera.k + camera.y}
-      width={box.width * camera.k}
-      height={box.height * camera.k}
-      fill="#ffffff"
-      stroke="#d8d4c9"
-    />
-    <text
-      x={(box.x + box.width) * camera.k + camera.x - 6}
-      y={(box.y + box.height) * camera.k + camera.y - 6}
-      textAnchor="end"
-      fontSize={9}
-      fill="#5a6472"
-    >
-      {title}
-      {least !== undefined && ` · smallest text ${least < 10 ? least.toFixed(1) : Math.round(least)} pt`}
-    </text>
-  </svg>
-)
 
 /** What is selected has a line around it. */
 const Outlined = ({ item: { id, box }, camera }: { item: Item; camera: Camera }) => (

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { findingsOf } from '../../../src/core/findings'
-import { apply, asDay, type Id, type Model, type View } from '../../../src/core/model'
+import { apply, asDay, Model, type Id, type View } from '../../../src/core/model'
 import { isRefusal, listText, type Outcome } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import { figure } from '../../../src/core/notations/figure'
 import { outline } from '../../../src/core/notations/figure/outline'
-import { DAY, id, numbering } from '../../facts'
+import { DAY, id, numbering, writtenAtOnce } from '../../facts'
 import { figureOf, figureView } from '../../figureShapes'
 
 const CARDS = figureView('cards')
@@ -90,6 +90,48 @@ describe('parts', () => {
   })
 })
 
+describe('figures of any size', () => {
+  const draw = (picture: string, model: Model) => {
+    const found = figure.pictures.find((one) => one.id === picture)
+    if (!found) throw new Error(`no ${picture}`)
+    return found.draw(model, figureView(picture), DAY)
+  }
+  const chain = (count: number): Model => {
+    const entities = [...figureOf([]).entities.values()]
+    for (let at = 0; at < count; at++)
+      entities.push({
+        id: id(`d${at}`),
+        kind: 'part',
+        name: `Line ${at}`,
+        fields: { figure: 'figure', order: 1, ...(at === 0 ? {} : { under: `d${at - 1}` }) },
+      })
+    return Model.of({ entities })
+  }
+  it('stand as deep as anybody writes them, are drawn, and go out as OPML', () => {
+    const deep = chain(15_000)
+    const lines = outline.lines(deep, CARDS, DAY)
+    expect([lines.length, lines.at(-1)?.depth]).toEqual([15_000, 14_999])
+    for (const picture of ['cards', 'indented', 'tree-across', 'overlap'])
+      expect(draw(picture, deep).items.length).toBeGreaterThan(0)
+    const opml = figure.exports.find((one) => one.id === 'opml')
+    expect(opml && writtenAtOnce(opml.write(deep, CARDS, DAY)).match(/<outline /g)).toHaveLength(15_000)
+  })
+  it('draw the first of very many lines under a part, and say so', () => {
+    const full = figureOf([
+      { text: 'A', under: Array.from({ length: 3000 }, (_, at) => ({ text: `a${at}` })) },
+      { text: 'B' },
+    ])
+    for (const { id: picture, arranges } of figure.pictures) {
+      if (!arranges) continue
+      const { items, headline } = draw(picture, full)
+      expect(items.length, picture).toBeLessThan(140)
+      const texts = items.flatMap(({ marks }) => marks.flatMap((mark) => (mark.tag === 'text' ? mark.children : [])))
+      const says = [headline, texts.join(' ')].join(' ')
+      if (picture !== 'overlap') expect(says, picture).toMatch(/the first|too long for this paper|…/)
+    }
+  })
+})
+
 const found = (model: Model, view: View, rule: string, day = DAY) =>
   findingsOf(registry, model.with({ views: new Map([[view.id, view]]) }), day).filter((one) => one.rule === rule)
 
@@ -166,6 +208,32 @@ describe('rules of figures', () => {
       ),
     })
     expect(found(ended, CARDS, 'fig/unnamed', asDay('2027-01-01'))).toEqual([])
+  })
+})
+
+describe('what a figure says besides its parts', () => {
+  const said = (picture: string, model: Model, options: View['options'] = {}) =>
+    figure.pictures
+      .find((one) => one.id === picture)
+      ?.draw(model, figureView(picture, { paper: 'A4' }, { options }), DAY)
+      .items.flatMap(({ marks }) => marks.flatMap((mark) => (mark.tag === 'text' ? mark.children : [])))
+      .join(' ')
+  it('is its title, over it or in its middle, unless somebody wants none; what parts hang on stays', () => {
+    const model = figureOf([{ text: 'A' }, { text: 'B' }, { text: 'C' }], 'Winter')
+    for (const picture of ['cards', 'ring', 'segments']) {
+      expect(said(picture, model)).toContain('Winter')
+      expect(said(picture, model, { title: false })).not.toContain('Winter')
+    }
+    expect(said('tree-down', model, { title: false })).toContain('Winter')
+  })
+  it('is what lies in the regions of sets, with numbers and on all levels', () => {
+    const model = figureOf([
+      { text: 'A', under: [{ text: 'own', under: [{ text: 'deeper' }] }] },
+      { text: 'B' },
+      { text: 'A & B', under: [{ text: 'shared', fields: { value: 7 } }] },
+    ])
+    expect(said('overlap', model)).toMatch(/own.*deeper/)
+    expect(said('overlap', model)).toContain('shared: 7')
   })
 })
 

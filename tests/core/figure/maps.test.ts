@@ -120,6 +120,21 @@ describe('rules of concept maps', () => {
   })
 })
 
+describe('a map of very many concepts', () => {
+  it('is drawn as far as somebody waits, and the headline says how far', () => {
+    const scene = draw(madeUpMap(400, 600))
+    expect(scene.headline).toMatch(/^the first 150 of 400 concepts, the first \d+ of \d+ links$/)
+    expect(scene.items.length).toBeLessThan(400)
+  })
+  it('has its smallest text measured on its paper', () => {
+    const model = apply(madeUpMap(90, 130), {
+      label: 'Show',
+      steps: [{ do: 'add-view', view: figureView('concepts', { paper: 'A5' }) }],
+    }).model
+    expect(findingsOf(registry, model, DAY).filter(({ rule }) => rule === 'fig/too-small')).toHaveLength(1)
+  })
+})
+
 describe('a map on its paper', () => {
   it.each([
     [{ paper: 'A4', across: true }, 8, 10],

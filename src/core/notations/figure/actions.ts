@@ -46,7 +46,7 @@ function under(wish: Wish): Outcome {
 function remove(wish: Wish): Outcome {
   const lines = linesOn(wish.model, wish.view, wish.day)
   const chosen = wish.selection.flatMap((id) => lines.byId.get(id) ?? [])
-  const all = new Set(chosen.flatMap(withBranch))
+  const all = new Set(chosen.flatMap((one) => withBranch(one)))
   if (all.size === 0) return GONE
   const [first] = chosen
   const label = chosen.length === 1 && first ? `Remove “${first.entity.name}”` : `Remove ${chosen.length} parts`

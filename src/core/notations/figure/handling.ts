@@ -1,5 +1,5 @@
 import type { Day, Id, Model } from '../../model'
-import { plainView, type Action, type Handling, type Outline, type Wish } from '../../notation'
+import { outlineBy, plainView, type Action, type Handling, type Outline } from '../../notation'
 import { actions } from './actions'
 import { arrangements } from './gestures'
 import { entityKinds, figures, relationKinds } from './kinds'
@@ -14,24 +14,8 @@ import { linesOn } from './structure'
 
 const isMap = ({ picture }: { readonly picture: string }): boolean => picture === conceptGestures.id
 const outlineFor = (view: { readonly picture: string }): Outline => (isMap(view) ? mapOutline : lines)
-const by =
-  <Rest extends readonly unknown[], Answer>(edit: (one: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
-  (wish: Wish, ...rest: Rest): Answer =>
-    edit(outlineFor(wish.view))(wish, ...rest)
-
 /** A map is written as concepts, any other figure as lines. */
-const outline: Outline = {
-  hint: lines.hint,
-  hintFor: (view) => outlineFor(view).hint,
-  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
-  write: by(({ write }) => write),
-  insert: by(({ insert }) => insert),
-  indent: by(({ indent }) => indent),
-  outdent: by(({ outdent }) => outdent),
-  move: by(({ move }) => move),
-  remove: by(({ remove }) => remove),
-  paste: by(({ paste }) => paste),
-}
+const outline = outlineBy(outlineFor, lines)
 
 /** Actions of maps, or of all other figures. */
 const beside = (ofMaps: boolean, list: readonly Action[]): readonly Action[] =>

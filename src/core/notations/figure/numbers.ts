@@ -1,7 +1,10 @@
 import type { Day, Id, Model, View } from '../../model'
 import type { Measure, NumberSheet, SheetRow } from '../../notation'
 import { crossLinks, levelsOf, mapOn, type ConceptMap } from './maps/structure'
-import { linesOn } from './structure'
+import { linesOn, type Part } from './structure'
+
+const wordsIn = (parts: readonly Part[]): number =>
+  parts.reduce((sum, { entity }) => sum + entity.name.split(/\s+/).filter(Boolean).length, 0)
 
 /** How much each figure says. */
 const figuresSheet: NumberSheet = {
@@ -15,15 +18,17 @@ const figuresSheet: NumberSheet = {
     { id: 'words', label: 'Words', unit: null },
   ],
   rows: (model, day) =>
-    model.ofKind('figure').map(({ id, name }): SheetRow => {
+    model.ofKind('figure').flatMap(({ id, name }): SheetRow[] => {
       const { tops, all } = linesOn(model, { scope: { figure: id } }, day)
-      return {
+      if (all.length === 0) return []
+      const row = {
         figure: name,
         parts: tops.length,
         lines: all.length,
         levels: all.reduce((most, { depth }) => Math.max(most, depth + 1), 0),
-        words: all.reduce((sum, { entity }) => sum + entity.name.split(/\s+/).filter(Boolean).length, 0),
+        words: wordsIn(all),
       }
+      return [row]
     }),
   counted: (model, day, row) =>
     model
@@ -110,13 +115,12 @@ export function measuresOf(
     }
   }
   const { tops, all } = linesOn(model, view, day)
-  const words = all.reduce((sum, { entity }) => sum + entity.name.split(/\s+/).filter(Boolean).length, 0)
   return {
     of: 'this figure',
     list: [
       { label: 'Parts', value: tops.length.toLocaleString('en') },
       { label: 'Lines', value: all.length.toLocaleString('en') },
-      { label: 'Words', value: words.toLocaleString('en') },
+      { label: 'Words', value: wordsIn(all).toLocaleString('en') },
     ],
   }
 }

@@ -1,8 +1,9 @@
-import type { Day, Model, View } from '../../model'
-import { COMMON, fix, removal, setView, thresholdOf, type Found, type Rule } from '../../notation'
+import type { Day, Id, Model, View } from '../../model'
+import { COMMON, fix, reading, removal, setView, thresholdOf, type Found, type Rule } from '../../notation'
 import { paperOf, POINTS, smallestText } from '../../scene'
 import { UNNAMED } from './kinds'
 import { mapRules } from './maps/rules'
+import { mapOn } from './maps/structure'
 import { pictures } from './pictures'
 import { shownOf } from './pictures/draw'
 import { linesOn } from './structure'
@@ -55,12 +56,12 @@ const tooSmall: Rule = {
       const least = thresholdOf(model, tooSmall)
       if (!picture || !paper) return []
       const points = pointsOf(model, view, day)
-      const [first] = shownOf(linesOn(model, view, day), view, model, day).parts
-      if (!first || points >= least) return []
+      const first = firstOf(model, view, day)
+      if (first === undefined || points >= least) return []
       return [
         {
           message: `The smallest text of ${inView(view)} is ${points.toFixed(1)} pt on ${paper.title}; ${least} pt is the least.`,
-          subjects: [first.id],
+          subjects: [first],
           about: view.id,
           fixes: largerPapers(model, view, day, least),
         },
@@ -68,10 +69,43 @@ const tooSmall: Rule = {
     }),
 }
 
-/** The size of the smallest text of a figure, in points. */
+/** Where a figure begins: its first part, or the first concept of a map. */
+const firstOf = (model: Model, view: View, day: Day): Id | undefined =>
+  view.picture === 'concepts'
+    ? mapOn(model, view, day).concepts[0]?.id
+    : shownOf(linesOn(model, view, day), view, model, day).parts[0]?.id
+
+/** What a view was last measured of: it need not be drawn again while that is the same. */
+interface MeasuredView {
+  readonly day: Day
+  readonly facts: readonly unknown[]
+  readonly points: number
+}
+const measured = new WeakMap<View, MeasuredView>()
+
+/** The size of the smallest text of a figure, in points; what is gathered of other facts is measured each time. O(figure) */
 function pointsOf(model: Model, view: View, day: Day): number {
+  const lines = linesOn(model, view, day)
+  const map = mapOn(model, view, day)
+  const isGathered = lines.all.some(({ entity }) => entity.fields['gathers'] !== undefined)
+  const facts = [
+    lines.figure,
+    ...lines.all.map(({ entity }) => entity),
+    ...map.concepts.map(({ entity }) => entity),
+    ...map.links.map(({ relation }) => relation),
+  ]
+  const known = measured.get(view)
+  if (
+    known?.day === day &&
+    !isGathered &&
+    known.facts.length === facts.length &&
+    known.facts.every((one, at) => one === facts[at])
+  )
+    return known.points
   const scene = gesturesOf(view)?.draw(model, view, day)
-  return scene ? smallestText(scene) * POINTS : Infinity
+  const points = scene ? smallestText(scene) * POINTS : Infinity
+  measured.set(view, { day, facts, points })
+  return points
 }
 
 /** What would make it large enough: the paper turned, or the next that does. */
@@ -141,4 +175,10 @@ const unnamed: Rule = {
     ),
 }
 
-export const rules: readonly Rule[] = [tooMany, tooSmall, emptyPart, unnamed, ...mapRules]
+export const rules: readonly Rule[] = [
+  // These look at views, which are no facts that rules are told of.
+  tooMany,
+  tooSmall,
+  ...reading({ facts: { figure: true, part: true }, words: ['part'], names: ['*ties'] }, emptyPart, unnamed),
+  ...mapRules,
+]

@@ -1,6 +1,6 @@
 import { HOLIDAY_SOURCE, loadHolidays } from '../../calendar'
 import type { Id, Model } from '../../model'
-import { plainView, type Column, type Handling, type Outline, type Wish } from '../../notation'
+import { outlineBy, plainView, type Column, type Handling, type Outline } from '../../notation'
 import { actions, dayWords } from './actions'
 import { bars, month, network, timeline } from './gestures'
 import { entityKinds, plan, relationKinds } from './kinds'
@@ -25,22 +25,7 @@ const TIES: Readonly<Record<string, readonly Column[]>> = {
 /** Plans and timelines are written each in its own way: the view’s picture says which. */
 const outlineFor = ({ picture }: { picture: string }): Outline =>
   picture === 'timeline' ? timelineOutline : workOutline
-const by =
-  <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
-  (wish: Wish, ...rest: Rest): Answer =>
-    edit(outlineFor(wish.view))(wish, ...rest)
-const outline: Outline = {
-  hint: workOutline.hint,
-  hintFor: (view) => outlineFor(view).hint,
-  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
-  write: by(({ write }) => write),
-  insert: by(({ insert }) => insert),
-  indent: by(({ indent }) => indent),
-  outdent: by(({ outdent }) => outdent),
-  move: by(({ move }) => move),
-  remove: by(({ remove }) => remove),
-  paste: by(({ paste }) => paste),
-}
+const outline = outlineBy(outlineFor, workOutline)
 
 /** How it is stated what is done when, on any day. */
 export const handling: Handling = {

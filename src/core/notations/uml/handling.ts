@@ -1,5 +1,5 @@
 import type { Day, Entity, Id, Model } from '../../model'
-import { plainView, type Action, type Column, type Handling, type Outline, type Wish } from '../../notation'
+import { outlineBy, plainView, type Action, type Column, type Handling, type Outline } from '../../notation'
 import { actions } from './actions'
 import { modelIn } from './edits'
 import { classes, packages } from './gestures'
@@ -51,22 +51,7 @@ const OUTLINES: Readonly<Record<string, Outline>> = {
   components: componentOutline,
 }
 const outlineFor = ({ picture }: { readonly picture: string }): Outline => OUTLINES[picture] ?? classOutline
-const by =
-  <Rest extends readonly unknown[], Answer>(edit: (outline: Outline) => (wish: Wish, ...rest: Rest) => Answer) =>
-  (wish: Wish, ...rest: Rest): Answer =>
-    edit(outlineFor(wish.view))(wish, ...rest)
-const outline: Outline = {
-  hint: classOutline.hint,
-  hintFor: (view) => outlineFor(view).hint,
-  lines: (model, view, day) => outlineFor(view).lines(model, view, day),
-  write: by(({ write }) => write),
-  insert: by(({ insert }) => insert),
-  indent: by(({ indent }) => indent),
-  outdent: by(({ outdent }) => outdent),
-  move: by(({ move }) => move),
-  remove: by(({ remove }) => remove),
-  paste: by(({ paste }) => paste),
-}
+const outline = outlineBy(outlineFor, classOutline)
 
 /** Actions of some pictures; those of one name in different pictures are told apart. */
 const beside = (pictures: readonly string[], list: readonly Action[]): readonly Action[] =>

@@ -16,29 +16,49 @@ export const opmlExport = {
 const SPACE = 'urn:skivel:figure'
 
 function writeOpml(model: Model, view: View, day: Day): string {
-  const { figure, tops } = linesOn(model, view, day)
-  const outline = (one: Part, indent: string): string => {
-    const said = saidOf(one.entity)
-    const line = lineOf(said, '')
-    const { link } = said.fields
-    const attributes = [
-      `text="${attribute(one.entity.name)}"`,
-      ...(link === undefined ? [] : ['type="link"', `url="${attribute(String(link))}"`]),
-      ...(line === one.entity.name ? [] : [`f:line="${attribute(line)}"`]),
-    ].join(' ')
-    if (one.parts.length === 0) return `${indent}<outline ${attributes}/>`
-    return `${indent}<outline ${attributes}>\n${one.parts.map((next) => outline(next, `${indent}  `)).join('\n')}\n${indent}</outline>`
+  const { figure, all } = linesOn(model, view, day)
+  const lines: string[] = []
+  // Elements that are open, the outermost first.
+  const open: Part[] = []
+  const close = (depth: number) => {
+    for (let one = open.at(-1); one && one.depth >= depth; one = open.at(-1)) {
+      lines.push(`${indentOf(one)}</outline>`)
+      open.pop()
+    }
   }
+  for (const one of all) {
+    close(one.depth)
+    if (one.parts.length === 0) lines.push(`${indentOf(one)}<outline ${attributesOf(one)}/>`)
+    else {
+      lines.push(`${indentOf(one)}<outline ${attributesOf(one)}>`)
+      open.push(one)
+    }
+  }
+  close(0)
   return `<?xml version="1.0" encoding="UTF-8"?>
 <opml version="2.0" xmlns:f="${SPACE}">
   <head>
     <title>${escape(figure?.name ?? view.title)}</title>
   </head>
   <body>
-${tops.map((one) => outline(one, '    ')).join('\n')}
+${lines.join('\n')}
   </body>
 </opml>
 `
+}
+
+const indentOf = ({ depth }: Part): string => '  '.repeat(Math.min(depth, MOST_INDENT) + 2)
+const MOST_INDENT = 40
+
+function attributesOf({ entity }: Part): string {
+  const said = saidOf(entity)
+  const line = lineOf(said, '')
+  const { link } = said.fields
+  return [
+    `text="${attribute(entity.name)}"`,
+    ...(link === undefined ? [] : ['type="link"', `url="${attribute(String(link))}"`]),
+    ...(line === entity.name ? [] : [`f:line="${attribute(line)}"`]),
+  ].join(' ')
 }
 
 /** Line ends within an attribute are read as spaces unless they stand as numbers. */

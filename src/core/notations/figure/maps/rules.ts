@@ -89,7 +89,7 @@ const duplicate: Rule = {
 }
 
 export const mapRules: readonly Rule[] = reading(
-  { facts: { figure: true, concept: true, links: true }, words: ['concept'] },
+  { facts: { figure: true, concept: true, links: true }, words: ['concept'], names: ['*ties'] },
   unlabelled,
   loose,
   duplicate,

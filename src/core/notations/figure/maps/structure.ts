@@ -57,11 +57,28 @@ function mapOf(model: Model, figure: Id | undefined, day: Day): ConceptMap {
       return to && covers(relation, day) ? [{ relation, phrase: textOf(relation, 'phrase') ?? '', from, to }] : []
     }),
   )
-  for (const link of links) {
+  return tied({ figure: figure === undefined ? undefined : model.entities.get(figure), concepts, links, byId })
+}
+
+/** The first concepts of a map with the first links between them; the map itself where it has no more. O(concepts + links) */
+export function asFarAs(map: ConceptMap, most: number, mostLinks: number): ConceptMap {
+  if (map.concepts.length <= most && map.links.length <= mostLinks) return map
+  const concepts = map.concepts.slice(0, most).map((one): Concept => ({ ...one, says: [], said: [] }))
+  const byId = new Map(concepts.map((one) => [one.id, one]))
+  const links = map.links.flatMap((link): Link[] => {
+    const [from, to] = [byId.get(link.from.id), byId.get(link.to.id)]
+    return from && to ? [{ ...link, from, to }] : []
+  })
+  return tied({ ...map, concepts, links: links.slice(0, mostLinks), byId })
+}
+
+/** A map whose concepts know their links. */
+function tied(map: ConceptMap): ConceptMap {
+  for (const link of map.links) {
     link.from.says.push(link)
     link.to.said.push(link)
   }
-  return { figure: figure === undefined ? undefined : model.entities.get(figure), concepts, links, byId }
+  return map
 }
 
 /** How many links away from what nobody speaks of each concept is, from 1; what hangs on no such concept is counted from the first of it. O(concepts + links) */

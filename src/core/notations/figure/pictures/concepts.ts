@@ -16,7 +16,7 @@ import {
 } from '../../../scene'
 import { conceptGestures } from '../maps/gestures'
 import { layOutMap, type MapLaid } from '../maps/layout'
-import { crossLinks, levelsOf, mapOn, type Concept, type ConceptMap, type Link } from '../maps/structure'
+import { asFarAs, crossLinks, levelsOf, mapOn, type Concept, type ConceptMap, type Link } from '../maps/structure'
 import { frameOf } from './draw'
 import { cutDown } from './frame'
 
@@ -50,7 +50,8 @@ const phraseSize = (link: Link): Size | undefined => {
 export const concepts: Picture = {
   ...conceptGestures,
   draw: (model, view, day): Scene => {
-    const map = mapOn(model, view, day)
+    const whole = mapOn(model, view, day)
+    const map = asFarAs(whole, MOST_CONCEPTS, MOST_LINKS)
     const { paper, frame } = frameOf(view)
     const named = paperOf(view.look)
     const base = {
@@ -74,15 +75,20 @@ export const concepts: Picture = {
         ...map.links.flatMap((link) => linkItem(link, laid)),
       ],
       links: map.links.flatMap((link) => lineOf(link, laid, cross.has(link))),
-      headline: headlineOf(map),
+      headline: headlineOf(whole, map),
       summary: `${map.figure?.name ?? view.title}: ${map.links.map(({ from, phrase, to }) => `${from.entity.name} ${phrase} ${to.entity.name}`).join('; ') || 'nothing is linked yet'}.`,
     }
   },
 }
 
-function headlineOf({ concepts: all, links }: ConceptMap): string {
-  const count = (number: number, one: string) => `${number.toLocaleString('en')} ${one}${number === 1 ? '' : 's'}`
-  return `${count(all.length, 'concept')}, ${count(links.length, 'link')}`
+/** So much is laid out while somebody waits. */
+const MOST_CONCEPTS = 150
+const MOST_LINKS = 240
+
+function headlineOf(whole: ConceptMap, { concepts: drawn, links }: ConceptMap): string {
+  const count = (number: number, all: number, one: string) =>
+    `${number < all ? `the first ${number} of ` : ''}${all.toLocaleString('en')} ${one}${all === 1 ? '' : 's'}`
+  return `${count(drawn.length, whole.concepts.length, 'concept')}, ${count(links.length, whole.links.length, 'link')}`
 }
 
 function titleItem({ figure }: ConceptMap, frame: Box): Item | undefined {

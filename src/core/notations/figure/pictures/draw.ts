@@ -14,7 +14,7 @@ import {
 } from '../../../scene'
 import { linesOn, type Lines, type Part } from '../structure'
 import { inset } from './frame'
-import { titleSays } from './rings'
+import { titleSays } from './middle'
 import type { Arrange, Laid, Piece, Shown } from './shape'
 import { largestType, lineBox, markOf, setInto, type SetText, type Slot, type Type } from './type'
 
@@ -66,8 +66,11 @@ function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
   if (count === 0)
     return { ...base, ...paperIn(view, paper), headline: 'No parts yet', summary: 'A figure without parts.' }
   // A title that does not stand within the figure stands over it.
-  const isTitled =
-    arrange(shown, frame, { title: 1, head: 1, detail: 1 }).centre === undefined && view.options['title'] !== false
+  const { centre } = arrange(shown, frame, { title: 1, head: 1, detail: 1 })
+  const isWanted = view.options['title'] !== false
+  const isTitled = isWanted && centre === undefined
+  // What stands in the middle by itself is left out with the title; what parts hang on is not.
+  const isCentred = centre !== undefined && (isWanted || centre.marks.length > 0)
   const layout = (type: Type) => {
     const band = isTitled
       ? Math.min(frame.height * 0.2, setInto({ box: frame, says: [titleSays(shown)] }, type).height + type.title * 0.5)
@@ -76,7 +79,9 @@ function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
     const laid = arrange(shown, below, type)
     const title: Slot | undefined = isTitled
       ? { box: { ...frame, height: band }, says: [titleSays(shown)], stands: 'top' }
-      : laid.centre?.slot
+      : isCentred
+        ? laid.centre?.slot
+        : undefined
     return { laid, title }
   }
   const type = largestType(frame, (tried) => {

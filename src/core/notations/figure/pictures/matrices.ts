@@ -10,10 +10,12 @@ import {
   plate,
   saysOf,
   told,
+  toldOf,
   type Arrange,
   type Piece,
   type Shown,
 } from './shape'
+import type { Part } from '../structure'
 import { heightOf, type Saying, type Type } from './type'
 
 /** The frame with room for its axes, and these. */
@@ -83,29 +85,34 @@ export const quadrants: Arrange = (shown, frame, type) => {
   }
 }
 
+/** So many cells stand in a row. */
+const MOST_CELLS = 16
+
 /** A table: a row for each part, a cell for each line under it. */
 export const grid: Arrange = (shown, frame, type) => {
   const { parts } = shown
   const gap = Math.min(4, gapOf(frame) * 0.4)
-  const count = Math.max(1, ...parts.map((part) => part.parts.length))
+  const cellsOf = (part: Part) => part.parts.slice(0, MOST_CELLS)
+  const count = Math.max(1, ...parts.map((part) => cellsOf(part).length))
+  const left = Math.max(0, ...parts.map((part) => part.parts.length - MOST_CELLS))
   const first = frame.width / (count + 1.2)
   const width = (frame.width - first - gap * count) / count
   const pad = Math.min(8, padOf({ ...frame, width, height: frame.height / parts.length }))
-  const cellSays = (part: Parameters<typeof headOf>[0]): readonly Saying[] =>
-    detailsOf({ ...part, parts: [part] }, false).map(({ sign: _, inset: depth = 0, ...one }) => ({
-      ...one,
-      inset: Math.max(0, depth),
-    }))
+  const cellSays = (one: Part): readonly Saying[] => [
+    { part: one, text: toldOf(one), rank: 'detail' },
+    ...detailsOf(one, false).map(({ sign: _, ...told }): Saying => ({ ...told, inset: 1 })),
+  ]
   const needs = parts.map(
     (part) =>
       Math.max(
         heightOf([headOf(part), ...detailsOf(part).filter((one) => one.part === part)], first - 2 * pad, type),
-        ...part.parts.map((one) => heightOf(cellSays(one), width - 2 * pad, type)),
+        ...cellsOf(part).map((one) => heightOf(cellSays(one), width - 2 * pad, type)),
       ) +
       2 * pad,
   )
   const boxes = down(frame, parts.length, gap, needs)
   return {
+    note: left > 0 ? `the first ${MOST_CELLS} cells of a row` : undefined,
     pieces: parts.map((part, at): Piece => {
       const box = boxes[at] ?? frame
       const [head, rest] = cutAcross(box, first, gap)
@@ -122,7 +129,7 @@ export const grid: Arrange = (shown, frame, type) => {
             box: inset(head, pad + 2, Math.min(pad, head.height / 8)),
             says: [headOf(part), ...detailsOf(part).filter((one) => one.part === part)],
           },
-          ...part.parts.map((one, index) => ({
+          ...cellsOf(part).map((one, index) => ({
             box: inset(places[index] ?? rest, pad, Math.min(pad, box.height / 8)),
             says: cellSays(one),
           })),

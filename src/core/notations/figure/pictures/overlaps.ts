@@ -1,21 +1,24 @@
-import { kit, type Box, type Point } from '../../../scene'
-import { allMeeting, edgeOf, ellipseOf, fitted, roomIn, type Ellipse } from '../sets/fields'
+import { aroundPoints, kit, type Box, type Point } from '../../../scene'
+import { allMeeting, edgeOf, edgesOf, ellipseOf, fitted, roomIn, type Ellipse } from '../sets/fields'
 import { misfit, trueCircles } from '../sets/circles'
 import { membersIn, setsOf, type Sets } from '../sets/regions'
 import { across, cutDown, down, gapOf, inset, middleOf } from './frame'
 import {
   detailsOf,
   headOf,
+  oval,
   padOf,
   paintOf,
   polygon,
   round,
   saysOf,
+  toldOf,
   type Arrange,
   type Laid,
   type Piece,
   type Shown,
 } from './shape'
+import type { Part } from '../structure'
 import { heightOf, setInto, type Saying, type Slot, type Type } from './type'
 
 /** Sets drawn where they meet, before they are put into a frame. */
@@ -72,12 +75,12 @@ export const overlap: Arrange = (shown, frame, type): Laid => {
   const ellipses = fitted(field.ellipses, area)
   const room = placedRoom(field, ellipses)
   const middle = middleOf(area)
-  const labels = labelsFor(shown, field, frame, ellipses, side, isUpright, type)
+  const labels = labelsFor(field, frame, ellipses, side, isUpright, type)
   const detail = (mask: number): Slot[] => {
     const region = field.sets.regions.get(mask)
     const box = room.get(mask)
     if (!region || !box) return []
-    const says: Saying[] = region.parts.map((part): Saying => ({ part, text: part.entity.name, rank: 'detail' }))
+    const says: Saying[] = region.parts.map((part): Saying => ({ part, text: toldOf(part), rank: 'detail' }))
     const names = membersIn(region)
     const slot = (list: readonly Saying[]): Slot => ({ box: inset(box, 1), says: list, align: 'middle' })
     if (names === undefined) return says.length > 0 ? [slot(says)] : []
@@ -96,17 +99,16 @@ export const overlap: Arrange = (shown, frame, type): Laid => {
         const box = labels[at]
         if (!one || !box) return []
         const paint = paintOf(shown, part)
-        const outline = Array.from({ length: 72 }, (_, index) => edgeOf(one, index / 72))
+        const outline = edgesOf(one)
         const near = outline.reduce((best, point) => (distance(point, box) < distance(best, box) ? point : best))
         const from = nearestOn(box, near)
-        const d = polygon(outline)
         return [
           {
             part,
             key: 'set',
-            box: boxAround(outline),
+            box: aroundPoints(outline, 0),
             marks: [
-              kit.path(d, {
+              kit.path(polygon(outline), {
                 fill: paint.stroke,
                 stroke: paint.stroke,
                 'stroke-width': Math.max(2, paint['stroke-width']),
@@ -144,7 +146,7 @@ export const overlap: Arrange = (shown, frame, type): Laid => {
   }
 }
 
-const labelSays = (part: Parameters<typeof headOf>[0], { sets }: Field, at: number): readonly Saying[] => {
+const labelSays = (part: Part, { sets }: Field, at: number): readonly Saying[] => {
   let count = 0
   for (const [mask, { members }] of sets.regions) if ((mask >> at) & 1) count += members.length
   const value = detailsOf({ ...part, parts: [] }).map((one): Saying => ({ ...one, part }))
@@ -197,7 +199,6 @@ function placedRoom({ ellipses: before, room }: Field, after: readonly Ellipse[]
 
 /** What the sets are called stands beside them, on the side to which each reaches. */
 function labelsFor(
-  shown: Shown,
   field: Field,
   frame: Box,
   ellipses: readonly Ellipse[],
@@ -206,10 +207,10 @@ function labelsFor(
   type: Type,
 ): readonly Box[] {
   const middle = middleOf(frame)
-  const reach = ellipses.map((one) => {
-    const { x, y } = edgeOf(one, 0)
-    const ends = [edgeOf(one, 0), edgeOf(one, 0.5)]
-    const outer = ends.reduce((best, end) => (far(end, middle) > far(best, middle) ? end : best), { x, y })
+  // Where a set reaches furthest from the middle, it is itself.
+  const reach = ellipses.map((one): Point => {
+    const [a, b] = [edgeOf(one, 0), edgeOf(one, 0.5)]
+    const outer = far(a, middle) > far(b, middle) ? a : b
     return { x: one.x * 0.4 + outer.x * 0.6, y: one.y * 0.4 + outer.y * 0.6 }
   })
   const order = reach
@@ -234,7 +235,7 @@ function labelsFor(
       down(band, Math.max(1, sorted.length), gap, needs).forEach((box, at) => (boxes[sorted[at] ?? -1] = box))
     }
   })
-  return boxes.map((box) => (shown.parts.length > 0 ? box : frame))
+  return boxes
 }
 
 const far = (a: Point, b: Point): number => Math.hypot(a.x - b.x, a.y - b.y)
@@ -246,12 +247,6 @@ const nearestOn = ({ x, y, width, height }: Box, to: Point): Point => ({
       : Math.min(y + height / 2 + 1, Math.max(y, to.y)),
 })
 const distance = (point: Point, box: Box): number => far(point, nearestOn(box, point))
-const boxAround = (points: readonly Point[]): Box => {
-  const [xs, ys] = [points.map(({ x }) => x), points.map(({ y }) => y)]
-  const [x, y] = [Math.min(...xs), Math.min(...ys)]
-  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y }
-}
-
 /** Each set within the one before. */
 export const nested: Arrange = (shown, frame, type) => {
   const { parts } = shown
@@ -297,8 +292,6 @@ export const setsRow: Arrange = (shown, frame) => {
       const box: Box = isUpright
         ? { x: frame.x + (frame.width - wide) / 2, y: frame.y + begin, width: wide, height: size }
         : { x: frame.x + begin, y: frame.y + (frame.height - wide) / 2, width: size, height: wide }
-      const { x, y } = middleOf(box)
-      const one: Ellipse = { x, y, a: box.width / 2, b: box.height / 2, turn: 0 }
       const own = isUpright
         ? inset(box, box.width * 0.2, box.height * (shared + 0.02))
         : inset(box, box.width * (shared + 0.02), box.height * 0.2)
@@ -307,7 +300,7 @@ export const setsRow: Arrange = (shown, frame) => {
         part,
         box: own,
         marks: [
-          kit.path(polygon(Array.from({ length: 72 }, (_, index) => edgeOf(one, index / 72))), {
+          kit.path(oval(box), {
             fill: paint.stroke,
             stroke: paint.stroke,
             'stroke-width': 2,

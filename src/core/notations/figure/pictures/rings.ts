@@ -1,12 +1,12 @@
-import { aroundPoints, kit, overlaps, type Box, type Mark, type Point } from '../../../scene'
+import { aroundPoints, kit, type Box, type Mark, type Point } from '../../../scene'
 import { across, around, cutAcross, down, gapOf, inset, middleOf } from './frame'
+import { aroundMiddle, centred, titleSays } from './middle'
 import {
   leading,
-  leaves,
   numbered,
   onEllipse,
   paintOf,
-  round,
+  polygon,
   saysOf,
   told,
   type Arrange,
@@ -14,62 +14,7 @@ import {
   type Piece,
   type Shown,
 } from './shape'
-import { heightOf, type Saying, type Type } from './type'
-
-/** The title of a figure as a text. */
-export const titleSays = ({ title, root }: Shown): Saying => ({ part: root, text: title, rank: 'title' })
-
-/** As large as boxes of one size can be that stand around a middle without meeting one another or what is there. O(n²) times sizes tried */
-export function aroundMiddle(
-  frame: Box,
-  count: number,
-  shape: number,
-  free: Box | undefined,
-  gap: number,
-): readonly Box[] {
-  const centre = middleOf(frame)
-  const at = (share: number) => {
-    const width = Math.min(frame.width * share, frame.height * share * shape)
-    const height = width / shape
-    const [rx, ry] = [(frame.width - width) / 2, (frame.height - height) / 2]
-    return Array.from({ length: count }, (_, index) => {
-      const { x, y } = onEllipse(centre, rx, ry, index / count)
-      return around(x, y, width, height)
-    })
-  }
-  const isFree = (boxes: readonly Box[]) => {
-    const wide = boxes.map((box) => inset(box, -gap / 2))
-    return !wide.some(
-      (box, index) => (free && overlaps(box, free)) || wide.slice(index + 1).some((other) => overlaps(box, other)),
-    )
-  }
-  let [low, high] = [0.001, 0.44]
-  if (isFree(at(high))) return at(high)
-  for (let round = 0; round < 9; round++) {
-    const middle = (low + high) / 2
-    if (isFree(at(middle))) low = middle
-    else high = middle
-  }
-  return at(low)
-}
-
-const CENTRE = { width: 0.26, height: 0.2 } as const
-
-/** Where the title stands in the middle. */
-export function centred(
-  shown: Shown,
-  frame: Box,
-  width = frame.width * CENTRE.width,
-  height = frame.height * CENTRE.height,
-) {
-  const { x, y } = middleOf(frame)
-  const box = around(x, y, width, height)
-  return {
-    box,
-    marks: [] as readonly Mark[],
-    slot: { box: inset(box, 4), says: [titleSays(shown)], align: 'middle' as const },
-  }
-}
+import { heightOf, type Type } from './type'
 
 /** Steps that come round again: plates on a ring, an arrow from each to the next. */
 export const ring: Arrange = (shown, frame) => {
@@ -186,7 +131,7 @@ const cut =
         const tag = { x: isRight ? box.x + small + 1 : box.x + box.width - small - 1, y: box.y + box.height / 2 }
         const room = 2 * small + 8
         const outline = isArrow ? arrowArc(middle, r * inner, r, begin, end) : sector(middle, r * inner, r, begin, end)
-        const arc = kit.path(pathOf(outline), { ...paint, 'stroke-width': Math.max(1.2, paint['stroke-width']) })
+        const arc = kit.path(polygon(outline), { ...paint, 'stroke-width': Math.max(1.2, paint['stroke-width']) })
         return [
           {
             part,
@@ -219,9 +164,6 @@ export const arcs = cut(0.62, true)
 
 const points = (middle: Point, r: number, begin: number, end: number) =>
   Array.from({ length: 15 }, (_, at) => onEllipse(middle, r, r, begin + ((end - begin) * at) / 14))
-const pathOf = (list: readonly Point[]) =>
-  `${list.map(({ x, y }, at) => `${at === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('')}Z`
-
 const sector = (middle: Point, inner: number, outer: number, begin: number, end: number): readonly Point[] => [
   ...points(middle, outer, begin, end),
   ...(inner > 0 ? points(middle, inner, begin, end).toReversed() : [middle]),
@@ -289,7 +231,7 @@ export const wheel: Arrange = (shown, frame) => {
       return {
         part,
         box: slot,
-        marks: [kit.path(pathOf(shape), paintOf(shown, part))],
+        marks: [kit.path(polygon(shape), paintOf(shown, part))],
         slots: [{ box: slot, says: saysOf(part), align: 'middle' }],
       }
     }),
@@ -334,121 +276,3 @@ const BORDER = [
   [-0.5, 1],
   [0.5, 1],
 ] as const
-
-/** What hangs on one thing: plates around it, each tied to it. */
-export const spokes: Arrange = (shown, frame) => {
-  const { parts } = shown
-  const gap = gapOf(frame)
-  const centre = centred(shown, frame, frame.width * 0.24, frame.height * 0.2)
-  const boxes = aroundMiddle(frame, parts.length, 2.2, centre.box, gap * 1.6)
-  const middle = middleOf(frame)
-  return {
-    centre: {
-      ...centre,
-      marks: [kit.rect(centre.box, { fill: 'head', stroke: 'ink', 'stroke-width': 1.5, rx: 3 })],
-      slot: { ...centre.slot, box: inset(centre.box, 8) },
-    },
-    backdrop: boxes.map((box) => {
-      const [a, b] = [leaves(centre.box, middleOf(box)), leaves(box, middle)]
-      return kit.path(`M${round(a.x)} ${round(a.y)}L${round(b.x)} ${round(b.y)}`, {
-        fill: 'none',
-        stroke: 'line',
-        'stroke-width': 1.5,
-      })
-    }),
-    pieces: parts.map((part, at) => told(shown, part, boxes[at] ?? frame)),
-  }
-}
-
-/** The same as discs on a ring. */
-export const orbit: Arrange = (shown, frame) => {
-  const { parts } = shown
-  const gap = gapOf(frame)
-  const centre = centred(
-    shown,
-    frame,
-    Math.min(frame.width, frame.height) * 0.3,
-    Math.min(frame.width, frame.height) * 0.3,
-  )
-  const boxes = aroundMiddle(
-    frame,
-    parts.length,
-    Math.max(0.8, Math.min(1.5, frame.width / frame.height)),
-    centre.box,
-    gap,
-  )
-  const [first = frame] = boxes
-  const middle = middleOf(frame)
-  const path = Array.from({ length: 65 }, (_, at) =>
-    onEllipse(middle, (frame.width - first.width) / 2, (frame.height - first.height) / 2, at / 64),
-  )
-  const disc = (box: Box) =>
-    pathOf(Array.from({ length: 48 }, (_, at) => onEllipse(middleOf(box), box.width / 2, box.height / 2, at / 48)))
-  return {
-    centre: {
-      ...centre,
-      marks: [kit.path(disc(centre.box), { fill: 'head', stroke: 'ink', 'stroke-width': 1.5 })],
-      slot: { ...centre.slot, box: inset(centre.box, centre.box.width * 0.16, centre.box.height * 0.16) },
-    },
-    backdrop: [kit.path(pathOf(path), { fill: 'none', stroke: 'hairline', 'stroke-width': 1.5 })],
-    pieces: parts.map((part, at): Piece => {
-      const box = boxes[at] ?? frame
-      return {
-        part,
-        box,
-        marks: [kit.path(disc(box), paintOf(shown, part))],
-        slots: [{ box: inset(box, box.width * 0.16, box.height * 0.16), says: saysOf(part), align: 'middle' }],
-      }
-    }),
-  }
-}
-
-/** Several lead to one, or one to several. */
-const sided =
-  (isInwards: boolean): Arrange =>
-  (shown, frame) => {
-    const { parts } = shown
-    const gap = gapOf(frame)
-    const isUpright = frame.height > frame.width * 1.2
-    const run = Math.max(18, (isUpright ? frame.height : frame.width) * 0.1)
-    const own = isUpright ? frame.height * 0.2 : frame.width * 0.26
-    const core = isUpright
-      ? {
-          ...frame,
-          y: isInwards ? frame.y + frame.height - own : frame.y,
-          height: own,
-          x: frame.x + frame.width * 0.2,
-          width: frame.width * 0.6,
-        }
-      : {
-          ...frame,
-          x: isInwards ? frame.x + frame.width - own : frame.x,
-          width: own,
-          y: frame.y + frame.height * 0.3,
-          height: frame.height * 0.4,
-        }
-    const rest = isUpright
-      ? { ...frame, y: isInwards ? frame.y : frame.y + own + run, height: frame.height - own - run }
-      : { ...frame, x: isInwards ? frame.x : frame.x + own + run, width: frame.width - own - run }
-    const boxes = isUpright ? across(rest, parts.length, gap) : down(rest, parts.length, gap)
-    return {
-      centre: {
-        box: core,
-        marks: [kit.rect(core, { fill: 'head', stroke: 'ink', 'stroke-width': 1.5, rx: 3 })],
-        slot: { box: inset(core, 8), says: [titleSays(shown)], align: 'middle' },
-      },
-      backdrop: boxes.flatMap((box, at) => {
-        const share = (at + 0.5) / boxes.length
-        const near = isUpright
-          ? { x: box.x + box.width / 2, y: isInwards ? box.y + box.height : box.y }
-          : { x: isInwards ? box.x + box.width : box.x, y: box.y + box.height / 2 }
-        const far = isUpright
-          ? { x: core.x + core.width * share, y: isInwards ? core.y : core.y + core.height }
-          : { x: isInwards ? core.x : core.x + core.width, y: core.y + core.height * share }
-        return leading(isInwards ? [near, far] : [far, near], Math.min(9, run / 4), 'ink')
-      }),
-      pieces: parts.map((part, at) => told(shown, part, boxes[at] ?? frame)),
-    }
-  }
-export const converging = sided(true)
-export const diverging = sided(false)

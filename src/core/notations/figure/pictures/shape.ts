@@ -1,6 +1,6 @@
 import { kit, type Box, type Mark, type Point, type Role } from '../../../scene'
 import type { Day, Model } from '../../../model'
-import type { Part } from '../structure'
+import { withBranch, type Part } from '../structure'
 import { inset } from './frame'
 import type { Saying, Slot, Type } from './type'
 
@@ -55,25 +55,31 @@ export function valueOf({ entity: { fields } }: Part): string | undefined {
   return unit === undefined ? value.toLocaleString('en') : `${value.toLocaleString('en')} ${String(unit)}`
 }
 
-/** The lines under a part as texts, with a sign before each where there are several. */
+/** So many lines under a part are drawn. */
+const MOST_DETAILS = 60
+
+/** The lines under a part as texts, with a sign before each where there are several; of very many the first, and how many there are besides. */
 export function detailsOf(part: Part, isValued = true): readonly Saying[] {
   const value = isValued ? valueOf(part) : undefined
-  const under: Saying[] = []
-  const walk = (parts: readonly Part[], level: number): void => {
-    for (const one of parts) {
-      const own = valueOf(one)
-      under.push({
-        part: one,
-        text: own === undefined ? one.entity.name : `${one.entity.name}: ${own}`,
-        rank: 'detail',
-        inset: level,
-        ...(part.parts.length > 1 || level > 0 ? { sign: '•' } : {}),
-      })
-      walk(one.parts, level + 1)
-    }
-  }
-  walk(part.parts, 0)
-  return value === undefined ? under : [{ part, text: value, rank: 'detail' }, ...under]
+  const own: readonly Saying[] = value === undefined ? [] : [{ part, text: value, rank: 'detail' }]
+  const lines = withBranch(part, MOST_DETAILS + 2).slice(1)
+  const told = lines.slice(0, MOST_DETAILS).map((one): Saying => {
+    const level = one.depth - part.depth - 1
+    const sign = level > 0 || part.parts.length > 1 ? { sign: '•' } : {}
+    return { part: one, text: toldOf(one), rank: 'detail', inset: Math.min(level, MOST_INSET), ...sign }
+  })
+  const more: readonly Saying[] =
+    lines.length > MOST_DETAILS ? [{ part, text: `… the first ${MOST_DETAILS} lines of more`, rank: 'detail' }] : []
+  return [...own, ...told, ...more]
+}
+
+/** How deep lines are set in at most: deeper ones would have no room left. */
+const MOST_INSET = 6
+
+/** A line and its number. */
+export function toldOf(part: Part): string {
+  const value = valueOf(part)
+  return value === undefined ? part.entity.name : `${part.entity.name}: ${value}`
 }
 
 export const saysOf = (part: Part): readonly Saying[] => [headOf(part), ...detailsOf(part)]
@@ -124,6 +130,14 @@ export const onEllipse = (centre: Point, rx: number, ry: number, turn: number): 
   x: centre.x + rx * Math.sin(turn * 2 * Math.PI),
   y: centre.y - ry * Math.cos(turn * 2 * Math.PI),
 })
+
+/** The ellipse that fills a box, as path data. */
+export const oval = ({ x, y, width, height }: Box): string =>
+  polygon(
+    Array.from({ length: 60 }, (_, at) =>
+      onEllipse({ x: x + width / 2, y: y + height / 2 }, width / 2, height / 2, at / 60),
+    ),
+  )
 
 /** A line with a head at its end, straight or bent. */
 export function leading(points: readonly Point[], size: number, stroke: Role = 'line'): readonly Mark[] {

@@ -22,7 +22,7 @@ const WORDS: Readonly<Record<Trait, string>> = {
 
 /** The traits of the lines that a view shows. O(lines) */
 function traitsOf(parts: readonly Part[], title: string): ReadonlySet<Trait> {
-  const all = parts.flatMap(withBranch)
+  const all = parts.flatMap((one) => withBranch(one))
   const has = (field: string) => (one: Part) => one.entity.fields[field] !== undefined
   const most = (count: number) => count * 2 > parts.length
   const traits = new Set<Trait>()

@@ -7,6 +7,7 @@ import {
   onEllipse,
   padOf,
   paintOf,
+  polygon,
   round,
   saysOf,
   told,
@@ -14,6 +15,7 @@ import {
   type Arrange,
   type Piece,
 } from './shape'
+import type { Part } from '../structure'
 import { heightOf } from './type'
 
 /** What together comes to the last. */
@@ -44,7 +46,7 @@ export const sum: Arrange = (shown, frame) => {
 }
 
 /** How much lies on a side: what its lines come to, or how many they are. */
-const weightOf = (part: Parameters<typeof headOf>[0]): number => {
+const weightOf = (part: Part): number => {
   const values = [part, ...part.parts].flatMap(({ entity }) =>
     typeof entity.fields['value'] === 'number' ? [entity.fields['value']] : [],
   )
@@ -156,7 +158,7 @@ export const share: Arrange = (shown, frame, type) => {
           kit.rect({ ...box, width: 16, height: Math.min(16, box.height) }, { ...paint, fill: paint.stroke }),
           ...(own > 0
             ? [
-                kit.path(`${points.map(({ x, y }, i) => `${i === 0 ? 'M' : 'L'}${round(x)} ${round(y)}`).join('')}Z`, {
+                kit.path(polygon(points), {
                   ...paint,
                   fill: paint.stroke,
                   stroke: 'sheet',
@@ -180,7 +182,7 @@ export const share: Arrange = (shown, frame, type) => {
   }
 }
 
-const sharesOf = (part: Parameters<typeof headOf>[0], own: number): string => {
+const sharesOf = (part: Part, own: number): string => {
   const value = valueOf(part)
   const percent = `${(own * 100).toFixed(own < 0.1 ? 1 : 0)} %`
   return value === undefined || value.replace(/\s/g, '') === percent.replace(/\s/g, '')

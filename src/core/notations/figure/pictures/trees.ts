@@ -1,7 +1,7 @@
 import { kit, type Mark } from '../../../scene'
-import { withBranch, type Part } from '../structure'
+import type { Part } from '../structure'
 import { across, cutAcross, cutDown, down, gapOf, inset } from './frame'
-import { titleSays } from './rings'
+import { titleSays } from './middle'
 import { detailsOf, headOf, padOf, paintOf, plate, round, type Arrange, type Piece } from './shape'
 import { heightOf, type Saying } from './type'
 
@@ -116,13 +116,10 @@ export const treeAcross: Arrange = (shown, frame, type) => {
 export const indented: Arrange = (shown, frame, type) => {
   const { parts } = shown
   const gap = gapOf(frame)
-  const saysAll = (part: Part): readonly Saying[] =>
-    withBranch(part).map((one): Saying => ({
-      part: one,
-      text: one.entity.name,
-      rank: one === part ? 'head' : 'detail',
-      inset: one.depth - part.depth,
-    }))
+  const saysAll = (part: Part): readonly Saying[] => [
+    headOf(part),
+    ...detailsOf(part).map(({ sign: _, ...one }): Saying => ({ ...one, inset: (one.inset ?? 0) + 1 })),
+  ]
   const count = frame.width > frame.height * 1.1 ? Math.min(3, Math.ceil(parts.length / 3)) : parts.length > 8 ? 2 : 1
   const columns = across(frame, count, gap * 2)
   const perColumn = Math.ceil(parts.length / count)

@@ -1,5 +1,5 @@
 import { nth } from '../../../graph'
-import type { Box } from '../../../scene'
+import { aroundPoints, type Box, type Point } from '../../../scene'
 import type { Circle } from './circles'
 
 /** A set as it is drawn: an ellipse, its half axes turned by an angle. */
@@ -36,18 +36,16 @@ export function isIn({ x, y, a, b, turn }: Ellipse, px: number, py: number): boo
   return u * u + v * v <= 1
 }
 
-export const edgeOf = ({ x, y, a, b, turn }: Ellipse, share: number): { readonly x: number; readonly y: number } => {
+export const edgeOf = ({ x, y, a, b, turn }: Ellipse, share: number): Point => {
   const [u, v] = [a * Math.cos(share * 2 * Math.PI), b * Math.sin(share * 2 * Math.PI)]
   return { x: x + u * Math.cos(turn) - v * Math.sin(turn), y: y + u * Math.sin(turn) + v * Math.cos(turn) }
 }
 
+/** Points all around an ellipse. */
+export const edgesOf = (one: Ellipse): readonly Point[] => Array.from({ length: 72 }, (_, at) => edgeOf(one, at / 72))
+
 /** The box around ellipses. */
-export function boundsOf(ellipses: readonly Ellipse[]): Box {
-  const points = ellipses.flatMap((one) => Array.from({ length: 72 }, (_, at) => edgeOf(one, at / 72)))
-  const [xs, ys] = [points.map(({ x }) => x), points.map(({ y }) => y)]
-  const [x, y] = [Math.min(...xs), Math.min(...ys)]
-  return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y }
-}
+export const boundsOf = (ellipses: readonly Ellipse[]): Box => aroundPoints(ellipses.flatMap(edgesOf), 0)
 
 /** Sets stretched alike into a frame. A stretched circle is an ellipse; areas keep their shares. */
 export function fitted(ellipses: readonly Ellipse[], frame: Box): readonly Ellipse[] {

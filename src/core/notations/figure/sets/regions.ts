@@ -1,6 +1,6 @@
 import type { Day, Entity, Model } from '../../../model'
 import { clip } from '../../../notation'
-import type { Part } from '../structure'
+import { withBranch, type Part } from '../structure'
 import { gathered } from './gather'
 
 /** What lies in a region of overlapping sets. */
@@ -50,11 +50,11 @@ export function setsOf(parts: readonly Part[], model: Model, day: Day): Sets {
     regions.set(mask, known)
     return known
   }
-  sets.forEach((one, at) => regionAt(1 << at).parts.push(...one.parts))
+  sets.forEach((one, at) => regionAt(1 << at).parts.push(...inRegion(one)))
   const shared = parts.filter(isRegion)
   for (const one of shared) {
     const mask = regionIn(one.entity.name, sets)
-    if (mask > 0) regionAt(mask).parts.push(...one.parts)
+    if (mask > 0) regionAt(mask).parts.push(...inRegion(one))
   }
   const masks = new Map<Entity, number>()
   let isGathered = false
@@ -73,6 +73,12 @@ export function setsOf(parts: readonly Part[], model: Model, day: Day): Sets {
     wanted: isGathered ? counted(sets.length, masks) : stated(sets, shared),
   }
 }
+
+/** So many lines are told in a region. */
+const MOST_TOLD = 30
+
+/** What stands under a set or a region, on all levels. */
+const inRegion = (one: Part): readonly Part[] => withBranch(one, MOST_TOLD + 1).slice(1)
 
 function counted(count: number, masks: ReadonlyMap<Entity, number>): Float64Array {
   const wanted = new Float64Array(1 << count)
