@@ -6,7 +6,7 @@ import { acrossOf, alongOf, type Along, type Plan } from './extents'
 import { fansOf } from './fans'
 import { gridOf } from './grid'
 import { nameArea, namesOf } from './names'
-import { longer, orderOf, type Order } from './order'
+import { longer, orderOf, withHanging, type Order } from './order'
 import { portsOf } from './ports'
 import { routesOf } from './route'
 import { rowsOf } from './rows'
@@ -19,12 +19,20 @@ export { roomFor } from './ports'
 export interface FlowOrder {
   readonly columns: Columns
   readonly order: Order
+  /** Whether nothing more is looked for. */
+  readonly isSettled: boolean
 }
 
 /** What is decided before any way is looked for: cheap beside the rest. */
 export function flowOrder(shape: FlowShape): FlowOrder {
   const columns = columnsOf(shape)
-  return { columns, order: orderOf(shape, columns) }
+  return { columns, order: orderOf(shape, columns), isSettled: false }
+}
+
+/** The same with all that is looked for before any way is: what tells several shapes apart by their crossings best. */
+export function settledOrder(shape: FlowShape): FlowOrder {
+  const { columns, order } = flowOrder(shape)
+  return { columns, order: shape.isThorough === true ? longer(shape, order) : order, isSettled: true }
 }
 
 /**
@@ -32,8 +40,13 @@ export function flowOrder(shape: FlowShape): FlowOrder {
  * every name and label. The same shape always gives the same places; near linear but for the choice of ways, which is O(edges × pieces laid) and
  * stops looking for fewer crossings at a bound.
  */
-export function flowchart(shape: FlowShape, { columns, order }: FlowOrder = flowOrder(shape)): FlowPlaces {
-  const rows = rowsOf(shape, columns, shape.isThorough === true ? longer(shape, order) : order)
+export function flowchart(shape: FlowShape, ahead: FlowOrder = flowOrder(shape)): FlowPlaces {
+  const { columns, order } = ahead
+  const rows = rowsOf(
+    shape,
+    columns,
+    withHanging(shape.isThorough === true && !ahead.isSettled ? longer(shape, order) : order),
+  )
   const grid = gridOf(shape, columns.count, rows)
   const { routes, plain, looked } = routesOf(shape, columns, rows, grid, shape.mostLooked)
   const ports = portsOf(shape, routes, columns, rows, grid)

@@ -1,4 +1,4 @@
-import { nth } from '../../graph'
+import { hanging, nth } from '../../graph'
 import { join } from '../../model'
 import { lists, type Columns } from './columns'
 import type { FlowShape } from './shape'
@@ -21,6 +21,16 @@ export interface Order {
   readonly pairs: Tangle['pairs']
   /** How often these cross. */
   readonly crossings: number
+  /** What is put in when the rest is in order, each after what it hangs on. */
+  readonly hanging: readonly Loose[]
+}
+
+interface Loose {
+  readonly item: number
+  readonly at: number
+  /** The item that it hangs on, and in which column. */
+  readonly on: number
+  readonly onAt: number
 }
 
 const SWEEPS = 12
@@ -34,9 +44,12 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
   const { nodes, edges } = shape
   const chains = chainsOf(shape, column, back)
   const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
-  const key = walkKeys(shape, chains)
+  const loose = shape.isSteady === true ? looseIn(shape, column) : []
+  const isLoose = new Uint8Array(nodes.length + chains.length)
+  for (const { item } of loose) isLoose[item] = 1
+  const key = walkKeys(shape, chains, isLoose)
   const columns: number[][] = Array.from({ length: count }, () => [])
-  nodes.forEach((_, node) => columns[nth(column, node)]?.push(node))
+  nodes.forEach((_, node) => isLoose[node] === 0 && columns[nth(column, node)]?.push(node))
   chains.forEach(({ first, last }, index) => {
     for (let at = first; at <= last; at++) columns[at]?.push(nodes.length + index)
   })
@@ -46,7 +59,7 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
   const pairs: [number, number][][] = Array.from({ length: count }, () => [])
   const chainOf = new Map(chains.map(({ edge }, index) => [edge, nodes.length + index]))
   edges.forEach(({ from, to, sort }, edge) => {
-    if (to < 0 || sort !== 'flow') return
+    if (to < 0 || sort !== 'flow' || isLoose[from] === 1 || isLoose[to] === 1) return
     const [a, b] = [nth(column, from), nth(column, to)]
     const chain = chainOf.get(edge)
     if (chain === undefined) {
@@ -113,7 +126,7 @@ export function orderOf(shape: FlowShape, { column, count, back }: Columns): Ord
       best = columns.map((list) => [...list])
     }
   }
-  return { chains, columns: best, pairs, crossings: least }
+  return { chains, columns: best, pairs, crossings: least, hanging: loose }
 
   /** Neighbours of one lane change places where that saves a crossing: only the lines of the two can cross otherwise by it. */
   function exchange(): void {
@@ -148,6 +161,54 @@ export function longer({ nodes }: FlowShape, order: Order): Order {
   const { chains, columns, pairs } = order
   const laneOf = (item: number): number => nodes[item]?.lane ?? chains[item - nodes.length]?.lane ?? 0
   return { ...order, ...untangled({ columns, pairs, laneOf }) }
+}
+
+/** The order with what hangs on it: each where it crosses least, as near to what it hangs on as that lets it. O(hanging × lines of a column × its items) */
+export function withHanging(order: Order): Order {
+  const columns = order.columns.map((list) => [...list])
+  const pairs = order.pairs.map((list) => [...list])
+  let { crossings } = order
+  for (const { item, at, on, onAt } of order.hanging) {
+    const [list, others, lines] = [nth(columns, at), nth(columns, onAt), nth(pairs, Math.min(at, onAt))]
+    const [place, far] = [list, others].map((items) => new Map(items.map((one, index) => [one, index])))
+    const own = far?.get(on) ?? 0
+    const ends = lines.map(([a, b]) => {
+      const [near, other] = at < onAt ? [a, b] : [b, a]
+      return { near: place?.get(near) ?? 0, side: Math.sign((far?.get(other) ?? 0) - own) }
+    })
+    const best = leastBy(
+      Array.from({ length: list.length + 1 }, (_, index) => index),
+      (index) => ends.filter(({ near, side }) => (near < index ? side > 0 : side < 0)).length,
+      (index) => Math.abs(index - ((own + 0.5) * list.length) / others.length),
+    )
+    crossings += best.cost
+    list.splice(best.one, 0, item)
+    lines.push(at < onAt ? [item, on] : [on, item])
+  }
+  return { ...order, columns, pairs, crossings, hanging: [] }
+}
+
+/** The one that costs least; of those that cost as much, the one that is least by a second measure. */
+function leastBy(
+  list: readonly number[],
+  costOf: (one: number) => number,
+  second: (one: number) => number,
+): { one: number; cost: number } {
+  return list
+    .map((one) => ({ one, cost: costOf(one) }))
+    .reduce((least, next) => ((next.cost - least.cost || second(next.one) - second(least.one)) < 0 ? next : least))
+}
+
+/** Nodes that hang on the rest by one line; none where there are lanes, or one of them is not in the column beside what it hangs on. */
+function looseIn({ nodes, edges, lanes }: FlowShape, column: Int32Array): readonly Loose[] {
+  const flows = edges.filter(({ sort, to }) => sort === 'flow' && to >= 0)
+  const loose = hanging(nodes.length, flows).map(({ node, on }) => ({
+    item: node,
+    at: nth(column, node),
+    on,
+    onAt: nth(column, on),
+  }))
+  return lanes.length === 1 && loose.every(({ at, onAt }) => Math.abs(at - onAt) === 1) ? loose : []
 }
 
 function neighbours(pairs: readonly (readonly [number, number])[]): Map<number, number[]> {
@@ -194,8 +255,10 @@ function chainsOf({ nodes, edges }: FlowShape, column: Int32Array, back: Uint8Ar
 }
 
 /** When a walk along the flow, branch by branch, meets each item. */
-function walkKeys({ nodes, edges }: FlowShape, chains: readonly Chain[]): Float64Array {
-  const flows = edges.flatMap(({ sort, to }, index) => (sort === 'flow' && to >= 0 ? [index] : []))
+function walkKeys({ nodes, edges }: FlowShape, chains: readonly Chain[], isLoose: Uint8Array): Float64Array {
+  const flows = edges.flatMap(({ sort, from, to }, index) =>
+    sort === 'flow' && to >= 0 && isLoose[from] === 0 && isLoose[to] === 0 ? [index] : [],
+  )
   const out = lists(nodes.length, flows, (edge) => nth(edges, edge).from)
   const reached = new Uint8Array(nodes.length)
   for (const edge of flows) reached[nth(edges, edge).to] = 1

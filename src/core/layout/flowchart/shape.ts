@@ -10,6 +10,8 @@ export interface FlowShape {
   readonly after?: readonly (readonly [first: number, second: number])[]
   /** Whether to look longer for an order with fewer crossings. */
   readonly isThorough?: boolean
+  /** Whether what hangs on the rest by one line is put in when the rest is in order: one more of it then moves little else. Where there are no lanes. */
+  readonly isSteady?: boolean
   /** Whether what leads to several stands over their middle, not over the first of them. */
   readonly isCentred?: boolean
   /** What the search for ways with fewer crossings may cost, in places and lines looked at; some seconds unless it is said. */

@@ -1,7 +1,16 @@
-import { nth } from '../../../graph'
-import { crossingsIn, flowchart, flowOrder, layersOf, type FlowOrder, type FlowShape } from '../../../layout'
+import { hanging, nth, type Hanging } from '../../../graph'
+import {
+  crossingsIn,
+  flowchart,
+  layersOf,
+  settledOrder,
+  type Downwards,
+  type FlowOrder,
+  type FlowPlaces,
+  type FlowShape,
+} from '../../../layout'
 import type { Box, Point, Size } from '../../../scene'
-import { levelsOf, type Concept, type ConceptMap, type Link } from './structure'
+import { levelsOf, within, type Concept, type ConceptMap, type Link } from './structure'
 
 /** Where concepts, phrases and lines stand in a frame, and how large all of it is drawn. */
 export interface MapLaid {
@@ -13,12 +22,18 @@ export interface MapLaid {
 
 /** How far things are let apart to meet the shape of the page, and how large they are drawn at most. */
 const MOST = { stretch: 3, scale: 1.7 } as const
+/** So many faults weigh as much as half the size, and nothing gains by being larger than this. */
+const FEW = 12
+const ENOUGH = 1.2
 const SPACING = 0.8
+/** Room between concepts along and across the flow, about, in px. */
+const ROUGH = { along: 45, across: 40 } as const
 const MOST_LOOKED = 500_000
 
 /**
- * A map as a flowchart that runs down or to the right, from what is general to what it leads to: put in layers in several orders, of which those are laid out
- * whose lines cross least; in the direction in which it can be drawn largest, and stretched until it fills the frame. Grows as the flowchart does.
+ * A map as a flowchart that runs down or to the right, from what is general to what it leads to. What has circles is put in layers in several orders, of
+ * which the one is laid out that promises to be large and has few lines that cross or lead back, and what hangs on it beside it, so that one more of it
+ * moves little; in the direction that is better in the same way, and stretched until it fills the frame. Grows as the flowchart does.
  */
 export function layOutMap(
   map: ConceptMap,
@@ -26,46 +41,108 @@ export function layOutMap(
   sizeOf: (one: Concept) => Size,
   phraseSize: (link: Link) => Size | undefined,
 ): MapLaid {
-  const tried = [true, false].map((isDown) => {
-    const plans = ranksOf(map).map((rank) => planOf(map, rank, isDown, sizeOf, phraseSize))
-    return laidOut(
-      map,
-      plans.reduce((best, next) => (next.ahead.order.crossings < best.ahead.order.crossings ? next : best)),
-      isDown,
-      sizeOf,
-    )
+  const ties = tiesOf(map)
+  const sizes = map.concepts.map(sizeOf)
+  const shape = (plan: Plan, isDown: boolean) => shapeOf(plan, isDown, sizes, phraseSize)
+  const plans = ranksOf(map, ties).map((rank) => {
+    const plan = planOf(map, ties, rank)
+    return { plan, ahead: settledOrder(shape(plan, true)) }
   })
-  const best = tried.reduce((least, next) => (worth(next, frame) > worth(least, frame) ? next : least))
-  return fitted(best, frame)
+  const { plan, ahead } = mostBy(plans, (one) => expected(one.ahead.order, against(one.plan), sizes, frame))
+  const running = (isDown: boolean) => laidOut(map, plan, isDown, sizes, flowchart(shape(plan, isDown), ahead))
+  return fitted(
+    mostBy([running(true), running(false)], (raw) =>
+      worth(scaleIn(raw, frame), crossingsIn([...raw.ways.values()]) + against(plan)),
+    ),
+    frame,
+  )
 }
 
-/** Orders in which concepts may stand above one another: from what nobody speaks of, as they were stated, the other way round, and by how much they say. */
-function ranksOf(map: ConceptMap): readonly ReadonlyMap<Concept, number>[] {
-  const { concepts } = map
-  const levels = levelsOf(map)
-  const stated = new Map(concepts.map((one, at) => [one, at]))
+/** What an order is worth before anything is laid out: by how large it can be drawn about, in either direction, and by what crosses or leads back. */
+function expected(
+  { columns, crossings }: FlowOrder['order'],
+  against: number,
+  sizes: readonly Size[],
+  frame: Box,
+): number {
+  const rough = (along: (size: Size) => number, across: (size: Size) => number) => {
+    const layers = columns.map((list) => list.flatMap((item) => sizes[item] ?? []))
+    return {
+      length: layers.reduce((sum, list) => sum + ROUGH.along + Math.max(0, ...list.map(along)), 0),
+      breadth: Math.max(...layers.map((list) => list.reduce((sum, size) => sum + ROUGH.across + across(size), 0))),
+    }
+  }
+  const [down, right] = [
+    rough(
+      ({ height }) => height,
+      ({ width }) => width,
+    ),
+    rough(
+      ({ width }) => width,
+      ({ height }) => height,
+    ),
+  ]
+  const scale = Math.max(
+    Math.min(MOST.scale, frame.height / down.length, frame.width / down.breadth),
+    Math.min(MOST.scale, frame.width / right.length, frame.height / right.breadth),
+  )
+  return worth(scale, crossings + against)
+}
+
+const mostBy = <T>(list: readonly T[], valueOf: (one: T) => number): T =>
+  list.map((one) => ({ one, value: valueOf(one) })).reduce((most, next) => (next.value > most.value ? next : most)).one
+
+/** The links of a map between two concepts, as edges, and what hangs on the rest by one of them. */
+interface Ties {
+  readonly links: readonly Link[]
+  readonly edges: readonly Downwards[]
+  readonly loose: readonly Hanging[]
+  readonly isLoose: Uint8Array
+}
+
+function tiesOf({ concepts, links: all }: ConceptMap): Ties {
+  const links = all.filter(({ from, to }) => from !== to)
+  const index = new Map(concepts.map((one, at) => [one, at]))
+  const edges = links.map(({ from, to }) => ({ from: index.get(from) ?? 0, to: index.get(to) ?? 0 }))
+  const loose = hanging(concepts.length, edges)
+  const isLoose = new Uint8Array(concepts.length)
+  for (const { node } of loose) isLoose[node] = 1
+  return { links, edges, loose, isLoose }
+}
+
+/**
+ * Orders in which concepts may stand above one another: from what nobody speaks of, as they were stated, the other way round, and by how much they say.
+ * What hangs on the rest has no say in them.
+ */
+function ranksOf(map: ConceptMap, { isLoose }: Ties): readonly Float64Array[] {
+  const places = map.concepts.flatMap((_, at) => (isLoose[at] === 0 ? [at] : []))
+  const core = within(
+    map,
+    places.map((at) => nth(map.concepts, at)),
+  )
+  const levels = levelsOf(core)
   const by = (key: (one: Concept) => number) => {
-    const order = [...concepts].sort((a, b) => key(a) - key(b) || (stated.get(a) ?? 0) - (stated.get(b) ?? 0))
-    return new Map(order.map((one, at) => [one, at]))
+    const rank = new Float64Array(map.concepts.length)
+    const keys = core.concepts.map(key)
+    keys
+      .map((_, at) => at)
+      .sort((a, b) => nth(keys, a) - nth(keys, b) || a - b)
+      .forEach((at, order) => (rank[nth(places, at)] = order))
+    return rank
   }
   return [
     by((one) => levels.get(one) ?? 0),
-    stated,
+    by(() => 0),
     by((one) => -(levels.get(one) ?? 0)),
     by((one) => one.said.length - one.says.length),
     by((one) => -one.said.length - one.says.length),
   ]
 }
 
+/** The links as edges that lead from one layer to a later one, and the layer of every concept. */
 interface Plan {
-  readonly edges: readonly {
-    readonly from: number
-    readonly to: number
-    readonly isForward: boolean
-    readonly link: Link
-  }[]
-  readonly shape: FlowShape
-  readonly ahead: FlowOrder
+  readonly edges: readonly (Downwards & { readonly isForward: boolean; readonly link: Link })[]
+  readonly layer: Int32Array
 }
 
 interface Raw {
@@ -78,31 +155,30 @@ interface Raw {
 
 const scaleIn = ({ width, height }: Raw, frame: Box): number =>
   Math.min(MOST.scale, frame.width / width, frame.height / height)
-/** So many crossings weigh as much as half the size. */
-const FEW = 12
-const worth = (raw: Raw, frame: Box): number =>
-  scaleIn(raw, frame) * (FEW / (FEW + crossingsIn([...raw.ways.values()])))
+const worth = (scale: number, faults: number): number => Math.min(ENOUGH, scale) * (FEW / (FEW + faults))
+/** Links that lead up, or to the left, against the others. */
+const against = ({ edges }: Plan): number => edges.filter(({ isForward }) => !isForward).length
 
-function planOf(
-  { concepts, links: all }: ConceptMap,
-  rank: ReadonlyMap<Concept, number>,
-  isDown: boolean,
-  sizeOf: (one: Concept) => Size,
-  phraseSize: (link: Link) => Size | undefined,
-): Plan {
-  const links = all.filter(({ from, to }) => from !== to)
-  const index = new Map(concepts.map((one, at) => [one, at]))
-  const edges = links.map((link) => {
-    const isForward = (rank.get(link.from) ?? 0) < (rank.get(link.to) ?? 0)
-    const [a, b] = isForward ? [link.from, link.to] : [link.to, link.from]
-    return { from: index.get(a) ?? 0, to: index.get(b) ?? 0, isForward, link }
+function planOf({ concepts }: ConceptMap, ties: Ties, rank: Float64Array): Plan {
+  const edges = ties.links.map((link, at) => {
+    const { from, to } = nth(ties.edges, at)
+    const isForward = isHanging(ties, from, to) || nth(rank, from) < nth(rank, to)
+    return isForward ? { from, to, isForward, link } : { from: to, to: from, isForward, link }
   })
-  const column = layersOf(concepts.length, edges)
+  return { edges, layer: layered(concepts.length, edges, ties) }
+}
+
+function shapeOf(
+  { edges, layer }: Plan,
+  isDown: boolean,
+  sizes: readonly Size[],
+  phraseSize: (link: Link) => Size | undefined,
+): FlowShape {
   const turned = ({ width, height }: Size) => (isDown ? { u: height, v: width } : { u: width, v: height })
-  const shape: FlowShape = {
-    nodes: concepts.map((one, at) => {
-      const { u, v } = turned(sizeOf(one))
-      return { lane: 0, phase: -1, column: nth(column, at), halfU: u / 2, halfV: v / 2, form: 'box' as const }
+  return {
+    nodes: sizes.map((size, at) => {
+      const { u, v } = turned(size)
+      return { lane: 0, phase: -1, column: nth(layer, at), halfU: u / 2, halfV: v / 2, form: 'box' as const }
     }),
     edges: edges.map(({ from, to, link }) => {
       const phrase = phraseSize(link)
@@ -110,25 +186,38 @@ function planOf(
     }),
     lanes: [{ pool: 0, least: 60 }],
     isThorough: true,
+    isSteady: true,
     isCentred: true,
     mostLooked: MOST_LOOKED,
     spacing: SPACING,
   }
-  return { edges, shape, ahead: flowOrder(shape) }
+}
+
+const isHanging = ({ isLoose }: Ties, from: number, to: number): boolean => isLoose[from] === 1 || isLoose[to] === 1
+
+/** Layers of what has circles, then of what hangs on it: right before or after that. */
+function layered(count: number, edges: readonly Downwards[], ties: Ties): Int32Array {
+  const layer = layersOf(
+    count,
+    edges.filter(({ from, to }) => !isHanging(ties, from, to)),
+  )
+  for (const { node, on, edge } of ties.loose) layer[node] = nth(layer, on) + (nth(edges, edge).to === node ? 1 : -1)
+  const first = Math.min(...layer)
+  return layer.map((one) => one - first)
 }
 
 function laidOut(
   { concepts }: ConceptMap,
-  { edges, shape, ahead }: Plan,
+  { edges }: Plan,
   isDown: boolean,
-  sizeOf: (one: Concept) => Size,
+  sizes: readonly Size[],
+  places: FlowPlaces,
 ): Raw {
-  const places = flowchart(shape, ahead)
   const at = ({ u, v }: { u: number; v: number }): Point => (isDown ? { x: v, y: u } : { x: u, y: v })
   return {
     boxes: new Map(
       concepts.map((one, place) => {
-        const { width, height } = sizeOf(one)
+        const { width, height } = nth(sizes, place)
         const { x, y } = at(nth(places.nodes, place))
         return [one, { x: x - width / 2, y: y - height / 2, width, height }]
       }),

@@ -63,7 +63,12 @@ function mapOf(model: Model, figure: Id | undefined, day: Day): ConceptMap {
 /** The first concepts of a map with the first links between them; the map itself where it has no more. O(concepts + links) */
 export function asFarAs(map: ConceptMap, most: number, mostLinks: number): ConceptMap {
   if (map.concepts.length <= most && map.links.length <= mostLinks) return map
-  const concepts = map.concepts.slice(0, most).map((one): Concept => ({ ...one, says: [], said: [] }))
+  return within(map, map.concepts.slice(0, most), mostLinks)
+}
+
+/** Some of the concepts of a map with the first links between them. O(concepts + links) */
+export function within(map: ConceptMap, some: readonly Concept[], mostLinks = Infinity): ConceptMap {
+  const concepts = some.map((one): Concept => ({ ...one, says: [], said: [] }))
   const byId = new Map(concepts.map((one) => [one.id, one]))
   const links = map.links.flatMap((link): Link[] => {
     const [from, to] = [byId.get(link.from.id), byId.get(link.to.id)]
