@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { asId, Model, type Entity } from '../../../src/core/model'
-import { textWidth, type Item, type Mark, type Scene } from '../../../src/core/scene'
+import { asId, Model, type Entity, type View } from '../../../src/core/model'
+import { onPaper, textWidth, type Item, type Mark, type Scene } from '../../../src/core/scene'
 import { DAY, said } from '../../facts'
-import { planView, schedule } from './facts'
+import { after, planView, schedule, wishOf } from './facts'
 
 const timeline = schedule.pictures.find(({ id }) => id === 'timeline')
 if (!timeline) throw new Error('no timeline')
@@ -117,5 +117,57 @@ describe('random timelines', () => {
         : []
     })
     expect(cut).toEqual([])
+  })
+})
+
+const LOOKS: readonly View['look'][] = [{ paper: 'A4' }, { paper: 'A5', across: true }, { paper: 'Square' }]
+
+describe('a timeline on a paper', () => {
+  const scaled = (model: Model, look: View['look']): { scale: number; line: number } => {
+    const view = planView({ picture: 'timeline', look })
+    const scene = onPaper(timeline.draw(model, view, DAY), look)
+    const years = scene.items.filter(({ label }) => !label.startsWith('era ')).map(({ box }) => box.x)
+    return { scale: scene.paper?.scale ?? 0, line: Math.max(...years) - Math.min(...years) }
+  }
+  it('is as long as lets it be drawn largest: no smaller than one of the usual length, and longer on one that lies across', () => {
+    let larger = 0
+    for (let seed = 1; seed <= 40; seed++) {
+      const model = madeUp(seed)
+      const usual = timeline.draw(model, planView({ picture: 'timeline' }), DAY)
+      for (const look of LOOKS) {
+        const { scale } = scaled(model, look)
+        const before = onPaper(usual, look).paper?.scale ?? 0
+        expect(scale).toBeGreaterThan(before * 0.97)
+        if (scale > before * 1.1) larger++
+      }
+      const [upright, across] = [scaled(model, { paper: 'A3' }), scaled(model, { paper: 'A3', across: true })]
+      expect(across.line).toBeGreaterThanOrEqual(upright.line)
+    }
+    expect(larger).toBeGreaterThan(20)
+  })
+  it('has its events pulled along the line that is drawn', () => {
+    const event = (at: number, when: string): Entity => ({
+      id: asId(`e${at}`),
+      kind: 'event',
+      name: 'Opening',
+      fields: { when },
+    })
+    for (const look of LOOKS) {
+      const view = planView({ picture: 'timeline', look })
+      const model = Model.of({
+        name: 'T',
+        entities: [event(1, '1900'), event(2, '1930-06'), event(3, '2000')],
+        views: [view],
+      })
+      const pulled = (facts: Model) => timeline.draw(facts, view, DAY).items.find(({ id }) => id === 'e2')
+      const { box, handles: [handle] = [] } = pulled(model) ?? {}
+      if (!box || !handle || !timeline.pull) throw new Error('nothing to pull')
+      const by = { x: 60, y: 0 }
+      const next = after(
+        model,
+        timeline.pull(wishOf(model, { view, selection: [asId('e2')] }), { handle: handle.id, by, box, at: box }),
+      )
+      expect(Math.abs((pulled(next)?.box.x ?? 0) - box.x - by.x)).toBeLessThan(2)
+    }
   })
 })

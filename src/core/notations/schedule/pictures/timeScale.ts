@@ -8,7 +8,7 @@ export const MARGIN = 24
 export const BASE = 18
 const AUTO_WIDTH = 2000
 /** How long the line is, where nobody chose an axis. */
-const LINE = 1080
+export const LINE = 1080
 
 export interface Point {
   readonly entity: Entity
@@ -43,17 +43,22 @@ export function factsOf(model: Model, view: View): { points: Point[]; spans: Spa
   return { points, spans }
 }
 
-/** Where time stands: true to scale, or every date as far from the next. */
-export function scaleOf(
-  view: View,
-  points: readonly Point[],
-  spans: readonly Span[],
-): { x: (at: Instant) => number; axis: Axis | undefined; width: number; at: (x: number) => Instant } {
+export interface TimeScale {
+  readonly x: (at: Instant) => number
+  readonly at: (x: number) => Instant
+  readonly axis: Axis | undefined
+  readonly width: number
+  /** As long as it was asked to be: pulls along it say this. */
+  readonly length: number
+}
+
+/** Where time stands: true to scale, or every date as far from the next; on a line so long, or longer where somebody chose its unit. */
+export function scaleOf(view: View, points: readonly Point[], spans: readonly Span[], length: number): TimeScale {
   const instants = [...points.map(({ at }) => at), ...spans.flatMap(({ from, to }) => [from, to])]
   const [first, last] = instants.length === 0 ? [0, 525_600] : [Math.min(...instants), Math.max(...instants)]
   if (view.options['spacing'] === 'even') {
     const stops = [...new Set(instants)].sort((a, b) => a - b)
-    const step = Math.max(70, Math.min(180, AUTO_WIDTH / Math.max(1, stops.length)))
+    const step = Math.max(70, Math.min(180, AUTO_WIDTH / Math.max(1, stops.length))) * (length / LINE)
     const x = (at: Instant): number => {
       const next = stops.findIndex((stop) => stop >= at)
       if (next <= 0) return MARGIN + (next < 0 ? (stops.length - 1) * step : 0) + 20
@@ -65,12 +70,12 @@ export function scaleOf(
       const [a, b] = [stops[Math.floor(place)] ?? 0, stops[Math.ceil(place)] ?? 0]
       return a + (place - Math.floor(place)) * (b - a)
     }
-    return { x, at, axis: undefined, width: MARGIN + 40 + Math.max(0, stops.length - 1) * step }
+    return { x, at, length, axis: undefined, width: MARGIN + 40 + Math.max(0, stops.length - 1) * step }
   }
   const span = Math.max(last - first, 1440)
   const stated = view.options['unit']
   const chosen = UNITS.find((one) => one === stated)
   const unit = chosen ?? unitFor(span, AUTO_WIDTH)
-  const axis = axisOf(unit, first, last, MARGIN, LINE, chosen ? 'stretch' : 'fit')
-  return { x: axis.x, at: axis.at, axis, width: MARGIN + axis.width }
+  const axis = axisOf(unit, first, last, MARGIN, length, chosen ? 'stretch' : 'fit')
+  return { x: axis.x, at: axis.at, length, axis, width: MARGIN + axis.width }
 }

@@ -2,8 +2,6 @@ import type { Model, View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { around, CATEGORIES, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { timeline as gestures } from '../gestures'
-import { textOf } from '../plan'
-import { placeCallouts } from '../../../layout'
 import { workTurns } from '../turns'
 import {
   ERA,
@@ -12,44 +10,31 @@ import {
   label,
   legend,
   legendWidth,
-  packed,
   pointItem,
   STRIP,
   strip,
-  textOfPoint,
   type Passed,
 } from './timelineMarks'
-import { BASE, factsOf, MARGIN, scaleOf, type Point, type Span } from './timeScale'
+import { layTimeline, type LaidRow } from './timelineRows'
+import { factsOf, MARGIN, type TimeScale } from './timeScale'
 
 export const timeline: Picture = { ...gestures, draw: drawTimeline, turns: workTurns }
 
-const TEXT = { narrow: 104, medium: 148, wide: 216 } as const
-
 function drawTimeline(model: Model, view: View): Scene {
-  const { points, spans } = factsOf(model, view)
-  const scale = scaleOf(view, points, spans)
-  const bands = [...new Set([...points, ...spans].map(({ entity }) => textOf(entity, 'band') ?? ''))]
+  const facts = factsOf(model, view)
+  const { points, spans } = facts
+  const { scale, bands, rows, bottom: top } = layTimeline(view, facts)
   const colours = new Map<string, Role>(
     bands.map((band, i) => [band, band === '' ? 'ink' : `edge-${(i % CATEGORIES) + 1}`]),
   )
-  const rows =
-    view.options['bands'] === true && bands.length > 1
-      ? bands.map((band) => ({
-          band,
-          points: points.filter(({ entity }) => (textOf(entity, 'band') ?? '') === band),
-          spans: spans.filter(({ entity }) => (textOf(entity, 'band') ?? '') === band),
-        }))
-      : [{ band: '', points, spans }]
   const items: Item[] = []
   const backdrop: Mark[] = []
   const names: Passed[] = []
-  let top = MARGIN
   for (const row of rows) {
-    const drawn = drawRow(view, row, scale, colours, top)
+    const drawn = drawRow(row, scale, colours)
     items.push(...drawn.items)
     backdrop.push(...drawn.backdrop)
     names.push(...drawn.eras)
-    top = drawn.bottom + 28
   }
   const shown = bands.filter((band) => band !== '')
   if (rows.length === 1 && shown.length > 1) backdrop.push(...legend(shown, colours, top - 8))
@@ -75,42 +60,12 @@ function drawTimeline(model: Model, view: View): Scene {
   }
 }
 
-interface Row {
-  readonly band: string
-  readonly points: readonly Point[]
-  readonly spans: readonly Span[]
-}
-
 function drawRow(
-  view: View,
-  { band, points, spans }: Row,
-  { x, axis, width }: ReturnType<typeof scaleOf>,
+  { band, points, texts, places, eras, top, line, under }: LaidRow,
+  scale: TimeScale,
   colours: ReadonlyMap<string, Role>,
-  top: number,
-): { items: Item[]; backdrop: Mark[]; eras: readonly Passed[]; bottom: number } {
-  const room = TEXT[view.options['width'] as keyof typeof TEXT] ?? TEXT.medium
-  const texts = points.map(({ entity, words }) => textOfPoint(entity, words, room))
-  const places = placeCallouts(
-    points.map(({ entity, at }, i) => {
-      const pin = view.pins[entity.id]?.[1]
-      return {
-        x: x(at),
-        width: texts[i]?.width ?? room,
-        height: texts[i]?.height ?? 0,
-        ...(pin === undefined ? {} : { side: pin < 0 ? ('above' as const) : ('below' as const), least: Math.abs(pin) }),
-      }
-    }),
-    BASE,
-  )
-  const reach = (side: 'above' | 'below') =>
-    places.reduce(
-      (most, place, i) => (place.side === side ? Math.max(most, place.out + (texts[i]?.height ?? 0)) : most),
-      0,
-    )
-  const line = top + reach('above') + (band ? 18 : 0)
-  const eras = packed(spans, x)
-  const eraRows = Math.max(0, ...eras.map(({ row }) => row + 1))
-  const under = line + STRIP + (eraRows > 0 ? eraRows * (ERA + 4) + 10 : 0)
+): { items: Item[]; backdrop: Mark[]; eras: readonly Passed[] } {
+  const { x, axis, width, length } = scale
   const backdrop: Mark[] = [...strip(axis, width, line)]
   if (band) backdrop.push(label(4, top + 10, band, { 'font-weight': 700, fill: 'ink', 'font-size': 12 }))
   const items: Item[] = []
@@ -119,9 +74,9 @@ function drawRow(
   points.forEach((point, i) => {
     const place = places[i]
     const text = texts[i]
-    if (place && text) items.push(pointItem(point, x(point.at), text, place, { line, under, passed }, colours))
+    if (place && text) items.push(pointItem(point, x(point.at), text, place, { line, under, length, passed }, colours))
   })
   // Eras lie over the stems that pass them.
-  for (const { span, row } of eras) items.push(eraItem(span, x, eraTop(row), colours))
-  return { items, backdrop, eras: passed, bottom: under + reach('below') }
+  for (const { span, row } of eras) items.push(eraItem(span, scale, eraTop(row), colours))
+  return { items, backdrop, eras: passed }
 }

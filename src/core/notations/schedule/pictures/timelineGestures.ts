@@ -3,7 +3,7 @@ import type { Id } from '../../../model'
 import { changed, setView, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
 import { named } from '../edits'
 import { textOf } from '../plan'
-import { BASE, factsOf, scaleOf } from './timeScale'
+import { BASE, factsOf, LINE, scaleOf } from './timeScale'
 
 const NOTHING: Outcome = changed('', [])
 const LEVEL = 22
@@ -15,14 +15,16 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
   const entity = id === undefined ? undefined : model.entities.get(id)
   if (!entity) return { refused: 'It is no longer there.' }
   const { points, spans } = factsOf(model, view)
-  const scale = scaleOf(view, points, spans)
+  // The handle says what is pulled, of an event how far beneath the top of its callout the line runs, and how long that is.
+  const [pulled, ...numbers] = handle.split(' ')
+  const scale = scaleOf(view, points, spans, Number(numbers.at(-1)) || LINE)
   const moved = (field: string): string | undefined => {
     const stated = textOf(entity, field)
     const when = readWhen(stated ?? '')
     return when && writeAs(scale.at(scale.x(when.from) + by.x), when.precision)
   }
   if (entity.kind === 'era') {
-    const fields = handle === 'both' ? ['when', 'until'] : [handle]
+    const fields = pulled === 'both' ? ['when', 'until'] : [pulled === 'until' ? 'until' : 'when']
     const steps = fields.flatMap((field) => {
       const next = moved(field)
       return next === undefined || next === textOf(entity, field) ? [] : [setField(entity.id, field, next)]
@@ -32,14 +34,13 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
     const label = `“${entity.name}” from ${whenInWords(from ?? '')} to ${whenInWords(to ?? '')}`
     const ghost = {
       ...box,
-      x: box.x + (handle === 'until' ? 0 : by.x),
-      width: Math.max(3, box.width + (handle === 'until' ? by.x : handle === 'when' ? -by.x : 0)),
+      x: box.x + (pulled === 'until' ? 0 : by.x),
+      width: Math.max(3, box.width + (pulled === 'until' ? by.x : pulled === 'when' ? -by.x : 0)),
     }
     return changed(label, steps, { ghosts: [ghost] })
   }
   if (Math.abs(by.y) > LEVEL && Math.abs(by.y) > Math.abs(by.x)) {
-    // The handle says how far beneath the top of its callout the line runs.
-    const line = box.y + Number(handle.split(' ')[1])
+    const line = box.y + Number(numbers[0])
     const above = box.y + by.y + box.height / 2 < line
     const out = Math.max(
       BASE,

@@ -4,7 +4,7 @@ import { kit, textWidth, wrap, type Item, type Mark, type Role } from '../../../
 import { textOf } from '../plan'
 import { cellsOf, type Axis } from './axis'
 import type { CalloutPlace } from '../../../layout'
-import { isMain, MARGIN, type Point, type Span } from './timeScale'
+import { isMain, MARGIN, type Point, type Span, type TimeScale } from './timeScale'
 
 export const STRIP = 24
 export const ERA = 20
@@ -69,7 +69,7 @@ export function pointItem(
   x: number,
   { date, lines, size, picture, width, height }: PointText,
   { side, out }: CalloutPlace,
-  { line, under, passed = [] }: { line: number; under: number; passed?: readonly Passed[] },
+  { line, under, length, passed = [] }: { line: number; under: number; length: number; passed?: readonly Passed[] },
   colours: ReadonlyMap<string, Role>,
 ): Item {
   const main = isMain(entity)
@@ -111,8 +111,8 @@ export function pointItem(
     box: { x, y: top, width, height },
     marks,
     handles: [
-      { id: `place ${edge}`, box: { x: -7, y: edge - 7, width: 14, height: 14 }, pulls: 'freely' },
-      { id: `place ${edge}`, box: { x: 0, y: 0, width, height }, pulls: 'freely' },
+      { id: `place ${edge} ${length}`, box: { x: -7, y: edge - 7, width: 14, height: 14 }, pulls: 'freely' },
+      { id: `place ${edge} ${length}`, box: { x: 0, y: 0, width, height }, pulls: 'freely' },
     ],
     texts: [
       {
@@ -140,7 +140,7 @@ export function packed(spans: readonly Span[], x: (at: Instant) => number): { sp
 const isNarrow = (span: Span, x: (at: Instant) => number): boolean =>
   textWidth(span.entity.name, 11, 'text700') + 14 > x(span.to) - x(span.from)
 
-export function eraItem(span: Span, x: (at: Instant) => number, top: number, colours: ReadonlyMap<string, Role>): Item {
+export function eraItem(span: Span, { x, length }: TimeScale, top: number, colours: ReadonlyMap<string, Role>): Item {
   const { entity, from, to } = span
   const [x1, x2] = [x(from), x(to)]
   const width = Math.max(3, x2 - x1)
@@ -174,12 +174,12 @@ export function eraItem(span: Span, x: (at: Instant) => number, top: number, col
     ],
     handles: [
       {
-        id: 'until',
+        id: `until ${length}`,
         box: { x: width - Math.min(6, width / 3), y: 0, width: Math.min(6, width / 3), height: ERA },
         pulls: 'along',
       },
-      { id: 'when', box: { x: 0, y: 0, width: Math.min(6, width / 3), height: ERA }, pulls: 'along' },
-      { id: 'both', box: { x: 0, y: 0, width, height: ERA }, pulls: 'along' },
+      { id: `when ${length}`, box: { x: 0, y: 0, width: Math.min(6, width / 3), height: ERA }, pulls: 'along' },
+      { id: `both ${length}`, box: { x: 0, y: 0, width, height: ERA }, pulls: 'along' },
     ],
     texts: [
       {
