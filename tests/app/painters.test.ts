@@ -62,6 +62,19 @@ const parser = new XMLParser({
 })
 type Node = Readonly<Record<string, Node[]>> & { ':@'?: Readonly<Record<string, string>>; '#text'?: string }
 
+function leftBy(
+  tag: string,
+  attrs: Readonly<Record<string, string>>,
+  inner: readonly Node[],
+  x: number,
+  y: number,
+): Left {
+  const colours = ['fill', 'stroke'].map((name) => (attrs[name] === 'none' ? '' : (attrs[name] ?? '')))
+  const words = inner.map((child) => String((child as { '#text'?: string })['#text'] ?? '')).join('')
+  const place = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'font-size'].map((name) => near(attrs[name] ?? 0))
+  return [tag, near(x), near(y), ...place, attrs['d'] ?? '', ...colours, words.trim()].join(' ')
+}
+
 /** What an SVG shows, element by element. */
 function drawn(svg: string): Left[] {
   const walk = (nodes: readonly Node[], x: number, y: number): Left[] =>
@@ -69,15 +82,15 @@ function drawn(svg: string): Left[] {
       const tag = Object.keys(node).find((key) => key !== ':@') ?? ''
       const attrs = node[':@'] ?? {}
       const inner = node[tag] ?? []
+      // A cropped picture stands in a drawing of its own, which says where.
+      const [only] = inner
+      if (tag === 'svg' && only && 'image' in only && 'x' in attrs) return [leftBy('image', attrs, [], x, y)]
       if (tag === 'svg' || tag === 'g') {
         const [, dx = 0, dy = 0] = /translate\((\S+) (\S+)\)/.exec(attrs['transform'] ?? '') ?? []
         return walk(inner, x + Number(dx), y + Number(dy))
       }
       if (!['rect', 'circle', 'path', 'text', 'image'].includes(tag)) return []
-      const colours = ['fill', 'stroke'].map((name) => (attrs[name] === 'none' ? '' : (attrs[name] ?? '')))
-      const words = inner.map((child) => String((child as { '#text'?: string })['#text'] ?? '')).join('')
-      const place = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'font-size'].map((name) => near(attrs[name] ?? 0))
-      return [[tag, near(x), near(y), ...place, attrs['d'] ?? '', ...colours, words.trim()].join(' ')]
+      return [leftBy(tag, attrs, inner, x, y)]
     })
   return walk(parser.parse(svg) as Node[], 0, 0)
 }
@@ -180,6 +193,41 @@ describe.each(pictures)('%s', (_title, view, picture) => {
           y + box.y + box.height > bounds.y + bounds.height + slack
         expect(outside, `${item?.label ?? 'ground'}: ${JSON.stringify(mark)} ${JSON.stringify(bounds)}`).toBe(false)
       }
+  })
+})
+
+describe('a cropped picture', () => {
+  it('is the same part of it in a file and on the sheet', () => {
+    const asset = `${'a'.repeat(40)}-300x100`
+    const mark = kit.cropped({ x: 10, y: 20, width: 60, height: 40 }, asset, { x: 0.4, y: 0.5 })
+    const scene: Scene = {
+      bounds: { x: 0, y: 0, width: 100, height: 100 },
+      backdrop: [mark],
+      items: [],
+      links: [],
+      headline: '',
+      summary: '',
+    }
+    const cropped = (svg: string) => {
+      const [, outer = '', inner = ''] = /<svg([^>]*)><image([^>]*?)\/?>(?:<\/image>)?<\/svg>/.exec(svg) ?? []
+      return [outer, inner].map((attrs) =>
+        Object.fromEntries(
+          [...attrs.matchAll(/([\w-]+)="([^"]*)"/g)].map(([, name, value]) => [
+            name,
+            Number.isNaN(Number(value)) ? value : near(value),
+          ]),
+        ),
+      )
+    }
+    const page = createElement(
+      Assets,
+      { value: ADDRESS },
+      createElement(SceneLayer, { scene, theme, side: 'ground', window: scene.bounds }),
+    )
+    const [box, whole] = cropped(renderToStaticMarkup(page))
+    expect(box).toEqual({ x: 10, y: 20, width: 60, height: 40 })
+    expect(whole).toMatchObject({ x: -18, y: 0, width: 120, height: 40, href: ADDRESS(asset) })
+    expect(cropped(toSvg(scene, { theme, title: 'T', images: imagesIn(scene) }))).toEqual([box, whole])
   })
 })
 

@@ -50,10 +50,14 @@ describe('a photo', () => {
     const bytes = Buffer.from(await kept.arrayBuffer())
     const { width, height } = await sharp(bytes).metadata()
     expect([width, height]).toEqual([1200, 400])
+    expect(body.id).toMatch(/^[0-9a-f]{40}-1200x400$/)
     // A file that carries it brings it back as it was.
     const address = `data:image/jpeg;base64,${bytes.toString('base64')}`
     const [again] = await assetsOf(new Map([[body.id, address]]))
     expect(again?.content.equals(bytes)).toBe(true)
+    // One that says another size than it has is drawn anew, as any that is not ours.
+    const [other] = await assetsOf(new Map([[body.id.replace('1200x400', '400x1200'), address]]))
+    expect(other?.content.equals(bytes)).toBe(false)
   })
   it('that is the same is kept once', async () => {
     const bytes = await picture('png', 90, 90)

@@ -1,5 +1,5 @@
 import { createContext, createElement, memo, useContext, type ReactNode } from 'react'
-import { painted, type Layer, type Mark, type Theme } from '../../core/scene'
+import { CROPPED, painted, wholeOf, type Layer, type Mark, type Theme } from '../../core/scene'
 
 const reactNames = new Map<string, string>()
 
@@ -16,18 +16,29 @@ type Address = (asset: string) => string | undefined
 export const Assets = createContext<Address>(() => undefined)
 
 function element(mark: Mark, theme: Theme, address: Address, key: number): ReactNode {
+  if (mark.tag === 'image') return imageIn(mark.attrs, address(mark.attrs.href), key)
   const props: Record<string, string | number> = { key }
   for (const [name, value] of Object.entries(painted(mark, theme))) props[reactName(name)] = value
-  if (mark.tag === 'image') {
-    const href = address(mark.attrs.href)
-    if (href === undefined) return null
-    props['href'] = href
-  }
   const children =
     'children' in mark
       ? mark.children.map((child, index) => (typeof child === 'string' ? child : element(child, theme, address, index)))
       : []
   return createElement(mark.tag, props, ...children)
+}
+
+function imageIn(
+  { x, y, width, height, seen }: Extract<Mark, { tag: 'image' }>['attrs'],
+  href: string | undefined,
+  key: number,
+): ReactNode {
+  if (href === undefined) return null
+  const box = { x, y, width, height }
+  if (!seen) return <image key={key} {...box} href={href} />
+  return (
+    <svg key={key} {...box}>
+      <image {...wholeOf({ x: 0, y: 0, width, height }, seen)} {...CROPPED} href={href} />
+    </svg>
+  )
 }
 
 const Marks = memo(function Marks({ marks, theme }: { marks: readonly Mark[]; theme: Theme }) {

@@ -78,7 +78,7 @@ export function workspaceSchema(registry: Registry): object {
       pictures: {
         type: 'object',
         description: 'Pictures that facts name, by identity.',
-        propertyNames: { pattern: '^[0-9a-f]{40}$' },
+        propertyNames: { pattern: '^[0-9a-f]{40}(?:-[0-9]{1,4}x[0-9]{1,4})?$' },
         additionalProperties: {
           type: 'string',
           pattern: '^data:image/(?:jpeg|png|webp);base64,[A-Za-z0-9+/]+={0,2}$',

@@ -1,4 +1,4 @@
-import { Model, SORTS, sorts, type Fact, type Id, type Settings, type Sort, type View } from '../model'
+import { isAsset, Model, SORTS, sorts, type Fact, type Id, type Settings, type Sort, type View } from '../model'
 import type { Registry } from '../notation'
 import { checkAcceptance, checkText, Faults, isRecord, onlyKeys, quote, readFact, type Fault } from './check'
 
@@ -18,7 +18,6 @@ export class FileError extends Error {
 /** Photos that facts name, by identity, each as an address that holds its bytes: `data:image/jpeg;base64,…`. */
 export type Photos = ReadonlyMap<string, string>
 
-const PICTURE_ID = /^[0-9a-f]{40}$/
 const PICTURE_ADDRESS = /^data:image\/(?:jpeg|png|webp);base64,[A-Za-z0-9+/]+={0,2}$/
 /** Characters of an address: 5 MB of bytes. */
 const PICTURE_MOST = 6_700_000
@@ -98,7 +97,8 @@ function checkPictures(raw: unknown, faults: Faults): void {
   if (!isRecord(raw)) return faults.add('pictures', 'is not an object')
   for (const [id, address] of Object.entries(raw)) {
     const path = `pictures.${id.slice(0, 40)}`
-    if (!PICTURE_ID.test(id)) faults.add(path, 'is not the identity of a picture (40 hexadecimal digits)')
+    if (!isAsset(id))
+      faults.add(path, 'is not the identity of a picture (40 hexadecimal digits, and its size where it is no square)')
     if (typeof address !== 'string' || address.length > PICTURE_MOST || !PICTURE_ADDRESS.test(address))
       faults.add(path, 'is not a JPEG, PNG or WebP picture of 5 MB at most as a data: address in base64')
   }

@@ -1,4 +1,5 @@
 export * from './ids'
+export * from './assets'
 export * from './day'
 export * from './facts'
 export * from './model'

@@ -1,4 +1,4 @@
-import type { Crop, Mark } from './mark'
+import type { Mark } from './mark'
 import type { Role } from './roles'
 import { boxOf, cutOf, outlineOf } from './shape'
 import { textWidth } from './text'
@@ -61,16 +61,13 @@ export function brushOf<Path, Picture>(mark: Mark, theme: Theme, make: Paths<Pat
     case 'text':
       return textStroke(mark, theme)
     case 'image': {
-      const { x, y, width, height, href, preserveAspectRatio: crop } = mark.attrs
+      const { x, y, width, height, href, seen: part } = mark.attrs
       return (brush) => {
         const picture = make.picture(href)
         if (picture === undefined) return
-        if (!crop) return brush.drawImage(picture, x, y, width, height)
+        if (!part) return brush.drawImage(picture, x, y, width, height)
         const { width: w, height: h } = make.sizeOf(picture)
-        const scale = Math.max(width / w, height / h)
-        const [seenX, seenY] = [width / scale, height / scale]
-        const [left, top] = [shareAt(crop, 'x') * (w - seenX), shareAt(crop, 'Y') * (h - seenY)]
-        brush.drawImage(picture, left, top, seenX, seenY, x, y, width, height)
+        brush.drawImage(picture, part.x * w, part.y * h, part.width * w, part.height * h, x, y, width, height)
       }
     }
     case 'g': {
@@ -89,10 +86,6 @@ export function brushOf<Path, Picture>(mark: Mark, theme: Theme, make: Paths<Pat
       return shapeStroke(mark, theme, make.path(outlineOf(mark) ?? ''))
   }
 }
-
-/** How much of what is cropped lies before what is seen. */
-const shareAt = (crop: Crop, axis: 'x' | 'Y'): number =>
-  crop.includes(`${axis}Min`) ? 0 : crop.includes(`${axis}Max`) ? 1 : 0.5
 
 const seen = (theme: Theme, role: Role | undefined): string | undefined =>
   role === undefined || role === 'none' ? undefined : colourOf(theme, role)

@@ -1,3 +1,4 @@
+import { seenOf } from './pictures'
 import svgpath from 'svgpath'
 import type { Box, Face, Mark, Paint, Point, TextPaint } from './mark'
 import type { Role } from './roles'
@@ -42,13 +43,10 @@ export const image = ({ x, y, width, height }: Box, asset: string): Mark => ({
   attrs: { x, y, width, height, href: asset },
 })
 
-const SIDES = ['Min', 'Mid', 'Max'] as const
-const sideOf = (share: number) => SIDES[Math.max(0, Math.min(2, Math.floor(share * 3)))] ?? 'Mid'
-
 /** The picture of an asset that fills a box, cropped so that the point that matters is seen: its shares of the picture’s width and height. */
 export const cropped = ({ x, y, width, height }: Box, asset: string, point: Point): Mark => ({
   tag: 'image',
-  attrs: { x, y, width, height, href: asset, preserveAspectRatio: `x${sideOf(point.x)}Y${sideOf(point.y)} slice` },
+  attrs: { x, y, width, height, href: asset, seen: seenOf(asset, { width, height }, point) },
 })
 
 export const group = (children: readonly Mark[], attrs: Extract<Mark, { tag: 'g' }>['attrs']): Mark => ({

@@ -32,16 +32,16 @@ export interface Point {
   readonly y: number
 }
 
-/** Which part of an image is seen where it fills a box of another shape: the side that stays, across and up. */
-export type Crop = `x${'Min' | 'Mid' | 'Max'}Y${'Min' | 'Mid' | 'Max'} slice`
-
-/** A plain SVG element, its colours as roles and its fonts as families. An image's `href` names an asset of the workspace. */
+/**
+ * A plain SVG element, its colours as roles and its fonts as families. An image's `href` names an asset of the workspace; of one that is cropped `seen` says
+ * which shares of its width and height are seen in its box.
+ */
 export type Mark =
   | { readonly tag: 'rect'; readonly attrs: Box & Paint & { readonly rx?: number } }
   | { readonly tag: 'circle'; readonly attrs: Paint & { readonly cx: number; readonly cy: number; readonly r: number } }
   | { readonly tag: 'path'; readonly attrs: Paint & { readonly d: string } }
   | { readonly tag: 'text'; readonly attrs: Point & TextPaint; readonly children: readonly [string] }
-  | { readonly tag: 'image'; readonly attrs: Box & { readonly href: string; readonly preserveAspectRatio?: Crop } }
+  | { readonly tag: 'image'; readonly attrs: Box & { readonly href: string; readonly seen?: Box } }
   | {
       readonly tag: 'g'
       readonly attrs: { readonly opacity?: number; readonly transform?: `scale(${number} ${number})` }

@@ -1,3 +1,4 @@
+import { wholeOf } from './pictures'
 import { rect, text } from './kit'
 import { layersOf } from './layers'
 import type { Box, Face, Mark, Scene } from './mark'
@@ -75,17 +76,30 @@ const captionMark = (bounds: Box, caption: string): Mark =>
 type Painting = Pick<SvgOptions, 'theme' | 'images'>
 
 function element(mark: Mark, painting: Painting): string {
-  const address = mark.tag === 'image' ? painting.images?.get(mark.attrs.href) : undefined
-  if (mark.tag === 'image' && address === undefined) return ''
-  const all = { ...painted(mark, painting.theme), ...(address === undefined ? {} : { href: address }) }
-  const attrs = Object.entries(all)
-    .map(([name, value]) => ` ${name}="${typeof value === 'number' ? round(value) : escape(value)}"`)
-    .join('')
+  if (mark.tag === 'image') {
+    const address = painting.images?.get(mark.attrs.href)
+    return address === undefined ? '' : imageIn(mark.attrs, address)
+  }
+  const attrs = attributes(painted(mark, painting.theme))
   if (!('children' in mark)) return `<${mark.tag}${attrs}/>`
   const inner = mark.children.map((child) => (typeof child === 'string' ? escape(child) : element(child, painting)))
   return `<${mark.tag}${attrs}>${inner.join('')}</${mark.tag}>`
 }
 
+/** A picture in its box; one that is cropped in a drawing of its own, beyond which nothing is seen. */
+function imageIn({ x, y, width, height, seen }: Extract<Mark, { tag: 'image' }>['attrs'], href: string): string {
+  const box = { x, y, width, height }
+  if (!seen) return `<image${attributes({ ...box, href })}/>`
+  const inner = attributes({ ...wholeOf({ x: 0, y: 0, width, height }, seen), ...CROPPED, href })
+  return `<svg${attributes(box)}><image${inner}/></svg>`
+}
+/** Whatever shape a picture turns out to have, it is not stretched. */
+export const CROPPED = { preserveAspectRatio: 'xMidYMid slice' } as const
+
+const attributes = (all: Readonly<Record<string, string | number>>): string =>
+  Object.entries(all)
+    .map(([name, value]) => ` ${name}="${typeof value === 'number' ? round(value) : escape(value)}"`)
+    .join('')
 const round = (value: number): number => Math.round(value * 100) / 100
 
 // XML 1.0 allows no control characters but tab and line ends, and no lone surrogates, even escaped.

@@ -1,4 +1,6 @@
 import { createHash } from 'node:crypto'
+import sharp from 'sharp'
+import { assetId } from '../../core/model'
 import { findAsset, insertAsset, listAssets, type Asset } from '../repositories/assets'
 import { NotFound } from './errors'
 import { squared, whole } from './photos'
@@ -17,7 +19,8 @@ export async function keepPhoto(
 ): Promise<{ id: string }> {
   await loadWorkspace(store, workspace)
   const content = await (shape === 'whole' ? whole(bytes) : squared(bytes))
-  const id = createHash('sha1').update(content).digest('hex')
+  const { width, height } = await sharp(content).metadata()
+  const id = assetId(createHash('sha1').update(content).digest('hex'), width, height)
   await insertAsset(store.database, workspace, { id, mediaType: 'image/jpeg', content })
   return { id }
 }

@@ -4,6 +4,8 @@ import {
   around,
   kit,
   paperOf,
+  seenOf,
+  wholeOf,
   POINTS,
   smallestText,
   type Box,
@@ -14,6 +16,7 @@ import {
 } from '../../../scene'
 import { linesOn, type Lines, type Part } from '../structure'
 import { inset } from './frame'
+import { pointIn } from './images'
 import { titleSays } from './middle'
 import type { Arrange, Laid, Piece, Shown } from './shape'
 import { largestType, lineBox, markOf, setInto, type SetText, type Slot, type Type } from './type'
@@ -210,12 +213,13 @@ function itemsOf({ part, key, box, marks, slots, isGround, picture }: Piece, typ
 
 const HANDLE = 14
 
-/** The point of a picture that matters, to be pulled about. Its name says how large the picture is, in px. */
+/** The point of a picture that matters, to be pulled about. Its name says how large all of the picture is, in px. */
 function pointOf({ entity: { fields } }: Part, picture: Box, at: Box): Handle {
-  const x = picture.x - at.x + (picture.width * Number(fields['pointAcross'] ?? 50)) / 100
-  const y = picture.y - at.y + (picture.height * Number(fields['pointDown'] ?? 50)) / 100
+  const point = pointIn(fields)
+  const all = wholeOf(picture, seenOf(String(fields['image']), picture, point))
+  const [x, y] = [all.x - at.x + all.width * point.x, all.y - at.y + all.height * point.y]
   return {
-    id: `point ${Math.round(picture.width)} ${Math.round(picture.height)}`,
+    id: `point ${Math.round(all.width)} ${Math.round(all.height)}`,
     box: { x: x - HANDLE / 2, y: y - HANDLE / 2, width: HANDLE, height: HANDLE },
     pulls: 'freely',
     isDotted: true,

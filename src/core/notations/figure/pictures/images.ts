@@ -1,11 +1,18 @@
-import { kit, type Box, type Mark } from '../../../scene'
+import type { Entity } from '../../../model'
+import { kit, type Box, type Mark, type Point } from '../../../scene'
 import type { Part } from '../structure'
 import { across, cells, columnsFor, cutAcross, cutDown, down, gapOf, inset } from './frame'
 import { padOf, paintOf, saysOf, type Arrange, type Piece, type Shown } from './shape'
 
+/** The point of a picture that matters, in shares of its width and height: the middle, unless it is stated. */
+export const pointIn = ({ pointAcross, pointDown }: Entity['fields']): Point => ({
+  x: Number(pointAcross ?? 50) / 100,
+  y: Number(pointDown ?? 50) / 100,
+})
+
 /** The picture of a part, cropped to a box around the point that matters; without one its place, with the first letter of its text. */
 export function picture(shown: Shown, part: Part, box: Box): readonly Mark[] {
-  const { image, pointAcross, pointDown } = part.entity.fields
+  const { image } = part.entity.fields
   const paint = paintOf(shown, part)
   const size = Math.max(4, Math.min(box.height * 0.5, box.width * 0.5))
   const place: Mark[] = [
@@ -18,7 +25,7 @@ export function picture(shown: Shown, part: Part, box: Box): readonly Mark[] {
     }),
   ]
   if (typeof image !== 'string') return place
-  return [...place, kit.cropped(box, image, { x: Number(pointAcross ?? 50) / 100, y: Number(pointDown ?? 50) / 100 })]
+  return [...place, kit.cropped(box, image, pointIn(part.entity.fields))]
 }
 
 const captioned = (shown: Shown, part: Part, box: Box, share: number): Piece => {
