@@ -36,6 +36,7 @@ await withApplication('screenshots', async (browser, address) => {
     .getByRole('button', { name: 'When a sailing is cancelled, again and again', exact: true })
     .click()
   await page.locator('[data-arrangement] svg').nth(8).waitFor()
+  await pressCard('Decide')
   await shot('figure')
   await page.getByRole('navigation').getByRole('button', { name: 'Port services', exact: true }).click()
   await page.locator('[data-item]').first().waitFor()

@@ -278,3 +278,23 @@ function partsOf(model: Model) {
     views: [view as never],
   }
 }
+
+test('the address names the view: the browser leads back to the one before, and an address typed over it is followed', async ({
+  page,
+}) => {
+  const id = await ofDemo(page)
+  await open(page, id)
+  const heading = (title: string) => page.getByRole('heading', { name: title, exact: true })
+  for (const title of ['Port services', 'Leads only']) {
+    await contents(page).getByRole('button', { name: title, exact: true }).click()
+    await expect(heading(title)).toBeVisible()
+  }
+  await page.goBack()
+  await expect(heading('Port services')).toBeVisible()
+  await page.goForward()
+  await expect(heading('Leads only')).toBeVisible()
+  await page.evaluate(() => (window.location.hash = '#view=dry-dock'))
+  await expect(heading('Dry dock and new ticketing')).toBeVisible()
+  await page.evaluate(() => (window.location.hash = '#view=nowhere'))
+  await expect(heading('Whole company')).toBeVisible()
+})

@@ -4,6 +4,7 @@ import { createConnection } from 'mysql2/promise'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { pause, startMariaDb } from '../../scripts/lib/mariadb.mjs'
 import { writeWorkspace } from '../../src/core/file'
+import { Model } from '../../src/core/model'
 import { marramSoundFerries } from '../../src/demo'
 import { migrate } from '../../src/server/db/migrate'
 import { openPool } from '../../src/server/db/pool'
@@ -158,6 +159,31 @@ describe('pictures and files', () => {
     const file = await fetch(`${server.address}/api/workspaces/${body.id}/file`)
     expect(file.headers.get('content-disposition')).toContain('marram-sound-ferries.skivel.json')
     expect(await file.json()).toEqual(JSON.parse(JSON.stringify(writeWorkspace(marramSoundFerries()))))
+  })
+})
+
+describe('the paper of a view', () => {
+  it('shapes its picture at its address, of every notation', async () => {
+    const model = marramSoundFerries()
+    const shown = [
+      'whole-company',
+      'cancelled',
+      'port-network',
+      'ticket-classes',
+      'dry-dock',
+      'history',
+      'figure-summer',
+    ]
+    const views = [...model.views.values()].filter(({ id }) => shown.includes(id))
+    expect(views).toHaveLength(shown.length)
+    const onSquare = views.map((view) => ({ ...view, look: { ...view.look, paper: 'Square' } }))
+    const file = writeWorkspace(Model.of({ ...writeWorkspace(model), views: onSquare }))
+    const { body } = await call('/api/workspaces', { method: 'POST', json: { file } })
+    for (const id of shown) {
+      const answer = await fetch(`${server.address}/api/workspaces/${body.id}/views/${id}.png?width=400&day=2026-11-24`)
+      const bytes = Buffer.from(await answer.arrayBuffer())
+      expect([id, bytes.readUInt32BE(16), bytes.readUInt32BE(20)]).toEqual([id, 400, 400])
+    }
   })
 })
 

@@ -32,7 +32,8 @@ export function Margin() {
   const measured = notes?.measures
   const list = useRef<HTMLElement>(null)
   useEffect(() => {
-    if (toFindings > 0) list.current?.querySelector<HTMLElement>('button')?.focus()
+    // Before there are any, and where there are none, to their heading.
+    if (toFindings > 0) (list.current?.querySelector<HTMLElement>('button') ?? list.current)?.focus()
   }, [toFindings])
 
   if (folded) return <Folded />
@@ -56,7 +57,12 @@ export function Margin() {
       </header>
       {entity && selection.length === 1 && <Facts entity={entity} />}
       {relation && <RelationFacts relation={relation} />}
-      <section ref={list} aria-labelledby="findings-title" className="border-b border-hairline px-4 py-2.5">
+      <section
+        ref={list}
+        tabIndex={-1}
+        aria-labelledby="findings-title"
+        className="border-b border-hairline px-4 py-2.5 outline-none"
+      >
         <div className="flex justify-between">
           <h3 id="findings-title" className="caps">
             Findings

@@ -81,7 +81,7 @@ function ViewLine({ view, number, current }: { view: View; number: string; curre
     <li
       className={`group relative flex items-start border-l-[3px] py-[3px] pr-2 pl-[13px] ${current ? 'border-primary bg-wash font-semibold' : 'border-transparent hover:bg-base-200'}`}
     >
-      <span className="numeric min-w-[28px] shrink-0 pr-[3px] text-[12px] font-normal text-quiet">{number}</span>
+      <span className="numeric min-w-[34px] shrink-0 pr-[4px] text-[12px] font-normal text-quiet">{number}</span>
       {naming ? (
         <input
           autoFocus

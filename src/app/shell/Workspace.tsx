@@ -9,7 +9,7 @@ import { useCamera } from '../sheet/camera'
 import { redo, undo } from '../store/changes'
 import { EDGES, fold, foldAll } from '../store/folds'
 import { openWorkspace } from '../store/open'
-import { toFindings } from '../store/shown'
+import { followAddress, toFindings } from '../store/shown'
 import { notify, useWorkspace } from '../store/state'
 import { ApiError } from '../sync/api'
 import { AgainstLine } from './AgainstLine'
@@ -112,9 +112,14 @@ function useOpening(id: string): Opening {
       const final = error instanceof ApiError && error.status === 404
       setOpened({ state: 'failed', message, final, again: () => setAttempt((count) => count + 1) })
     }
-    openWorkspace(id).then(() => current && setOpened({ state: 'open' }), failed)
+    openWorkspace(id).then(() => {
+      if (!current) return
+      setOpened({ state: 'open' })
+      window.addEventListener('popstate', followAddress)
+    }, failed)
     return () => {
       current = false
+      window.removeEventListener('popstate', followAddress)
     }
   }, [id, attempt])
   return opened

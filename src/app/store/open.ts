@@ -6,6 +6,7 @@ import { sendLeftOver } from '../sync/outbox'
 import { Sync, type Standing, type Trouble } from '../sync/sync'
 import { beginEngine, prepareFor, redraw, tellChange, tellFacts } from './asking'
 import { sendBy } from './changes'
+import { viewAt } from './shown'
 import { useWorkspace } from './state'
 
 const set = useWorkspace.setState
@@ -23,11 +24,7 @@ export async function openWorkspace(id: string): Promise<void> {
   const model = trustedWorkspace(workspace)
   const sync = new Sync(id, { revision, model }, author, { onFacts, onStanding, onClash: (clash) => set({ clash }) })
   sendBy(sync)
-  const { hash } = window.location
-  const wanted = new URLSearchParams(hash.slice(1)).get('view')
-  const views = viewsInOrder(model)
-  const view = views.find((one) => one.id === wanted) ?? views[0]
-  set({ id, model, viewId: view?.id, selection: [], undoable: [], redoable: [] })
+  set({ id, model, viewId: viewAt(model)?.id, selection: [], undoable: [], redoable: [] })
   sync.listen()
   sync.askAbout(refused)
   prepareFor(model)

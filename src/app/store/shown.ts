@@ -1,4 +1,5 @@
-import type { Day, Id } from '../../core/model'
+import { viewsInOrder } from '../../core/file'
+import type { Day, Id, Model, View } from '../../core/model'
 import type { Moment } from '../../core/notation'
 import { redraw, tellAgainst } from './asking'
 import { fold } from './folds'
@@ -33,9 +34,28 @@ export function compareWith(compared: Day | undefined): void {
   redraw()
 }
 
+/** Shows a view, which the address then names: the browser leads back to the one before. */
 export function showView(viewId: Id): void {
   if (viewId === get().viewId) return
-  window.history.replaceState(null, '', `#view=${encodeURIComponent(viewId)}`)
+  window.history.pushState(null, '', `#view=${encodeURIComponent(viewId)}`)
+  turnTo(viewId)
+}
+
+/** Shows what the address names, as it was changed by hand or by going back; what it names is asked of the views that there are. */
+export function followAddress(): void {
+  const { model, viewId } = get()
+  const view = viewAt(model)
+  if (view && view.id !== viewId) turnTo(view.id)
+}
+
+/** The view that the address names; the first one where it names none. */
+export function viewAt(model: Model): View | undefined {
+  const wanted = new URLSearchParams(window.location.hash.slice(1)).get('view')
+  const views = viewsInOrder(model)
+  return views.find(({ id }) => id === wanted) ?? views[0]
+}
+
+function turnTo(viewId: Id): void {
   set({ viewId, trying: undefined, editing: undefined, scene: undefined, playing: undefined })
   redraw()
 }

@@ -3,6 +3,7 @@ import { rect, text } from './kit'
 import { layersOf } from './layers'
 import type { Box, Face, Mark, Scene } from './mark'
 import type { Role } from './roles'
+import { wrap } from './text'
 import { colourOf, FONTS, type Theme } from './theme'
 
 const ROLES = new Set(['fill', 'stroke'])
@@ -32,6 +33,8 @@ export interface SvgOptions {
   readonly images?: ReadonlyMap<string, string>
 }
 
+/** The size of a caption’s text, and the room it takes, in px. */
+const CAPTION = 12
 const CAPTION_HEIGHT = 28
 
 /** The pixel size an SVG of this scene has. */
@@ -39,14 +42,14 @@ export function svgSize(
   scene: Scene,
   options: Pick<SvgOptions, 'width' | 'caption'>,
 ): { width: number; height: number } {
-  const box = withCaption(scene.bounds, options.caption)
+  const box = withCaption(scene, options.caption)
   const scale = (options.width ?? box.width) / box.width
   return { width: Math.round(box.width * scale), height: Math.max(1, Math.round(box.height * scale)) }
 }
 
 /** The scene as the text of an SVG 1.1 file. Text and attributes are escaped; nothing in the facts can become markup. O(marks). */
 export function toSvg(scene: Scene, options: SvgOptions): string {
-  const box = withCaption(scene.bounds, options.caption)
+  const box = withCaption(scene, options.caption)
   const { width, height } = svgSize(scene, options)
   const out: string[] = [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="${round(box.x)} ${round(box.y)} ${round(box.width)} ${round(box.height)}" role="img">`,
@@ -62,16 +65,24 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
     for (const mark of marks) out.push(element(mark, options))
     if (item) out.push('</g>')
   }
-  if (options.caption) out.push(element(captionMark(scene.bounds, options.caption), options))
+  if (options.caption) out.push(element(captionMark(scene, options.caption), options))
   out.push('</svg>')
   return out.join('\n') + '\n'
 }
 
-const withCaption = (bounds: Box, caption: string | undefined): Box =>
-  caption ? { ...bounds, height: bounds.height + CAPTION_HEIGHT } : bounds
+/** A caption stands beneath the picture, and within its paper where it is on one. */
+const withCaption = ({ bounds, paper }: Scene, caption: string | undefined): Box =>
+  caption && !paper ? { ...bounds, height: bounds.height + CAPTION_HEIGHT } : bounds
 
-const captionMark = (bounds: Box, caption: string): Mark =>
-  text(bounds.x + 16, bounds.y + bounds.height + 10, caption, { fill: 'ink-quiet', 'font-size': 12 })
+function captionMark({ bounds: { x, y, width, height }, paper }: Scene, caption: string): Mark {
+  const scale = paper?.scale ?? 1
+  const [size, edge] = [CAPTION / scale, 16 / scale]
+  const [words = ''] = wrap(caption, width - 2 * edge, size, 'text400', 1)
+  return text(x + edge, y + height + (paper ? -edge * 0.75 : 10), words, {
+    fill: 'ink-quiet',
+    'font-size': size,
+  })
+}
 
 type Painting = Pick<SvgOptions, 'theme' | 'images'>
 

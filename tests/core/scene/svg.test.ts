@@ -1,7 +1,7 @@
 import { openSync, type Font } from 'fontkit'
 import { createRequire } from 'node:module'
 import { describe, expect, it } from 'vitest'
-import { around, svgSize, textWidth, themeOf, toSvg, wrap, type Scene } from '../../../src/core/scene'
+import { around, onPaper, svgSize, textWidth, themeOf, toSvg, wrap, type Scene } from '../../../src/core/scene'
 import { toPng } from '../../../src/server/draw/png'
 import { listed, DAY, organisation, treeView } from '../../facts'
 
@@ -57,6 +57,24 @@ describe('an SVG', () => {
     expect(svg).toContain('<title>Staff</title>')
     expect(svg).toContain('<desc>Two people</desc>')
     expect(svg).toContain('As of today')
+  })
+  it('has its caption beneath it, within its paper where it is on one, and cut to its width', () => {
+    const drawn = scene('Ada — Head\n  Ben — Clerk')
+    const caption = 'As of today '.repeat(400)
+    expect(svgSize(drawn, { caption }).height).toBeGreaterThan(svgSize(drawn, {}).height)
+    const sheet = onPaper(drawn, { paper: 'A5' })
+    const { width, height } = svgSize(sheet, {})
+    expect(svgSize(sheet, { caption })).toEqual({ width, height })
+    for (const one of [drawn, sheet]) {
+      const [, x, y, size, words = ''] =
+        /<text x="([^"]*)" y="([^"]*)"[^>]*font-size="([^"]*)"[^>]*>(As of[^<]*…)</.exec(
+          toSvg(one, { theme, title: 'T', caption }),
+        ) ?? []
+      const { bounds } = one
+      expect(Number(x)).toBeGreaterThan(bounds.x)
+      expect(Number(x) + textWidth(words, Number(size), 'text400')).toBeLessThan(bounds.x + bounds.width)
+      if (one === sheet) expect(Number(y)).toBeLessThan(bounds.y + bounds.height)
+    }
   })
   it('never lets a name become markup', () => {
     const svg = toSvg(scene('<script>alert(1)</script> — "Head" & \'co\'\u0000\ud800'), {

@@ -1,15 +1,15 @@
 import { starterFrom, type Starter } from '../../notation'
 import { handling } from './handling'
+import { mapOutline } from './maps/outline'
 import { outline } from './outline'
 
 /** A starter in an arrangement, on paper. */
 const starter = (picture: string, id: string, title: string, summary: string, list: string): Starter =>
-  starterFrom(outline, (newId, named) => ({ ...handling.view(newId, named), picture }), { figure: '' })(
-    id,
-    title,
-    summary,
-    list,
-  )
+  starterFrom(
+    picture === 'concepts' ? mapOutline : outline,
+    (newId, named) => ({ ...handling.view(newId, named), picture }),
+    { figure: '' },
+  )(id, title, summary, list)
 
 export const starters: readonly Starter[] = [
   starter(
@@ -109,5 +109,26 @@ export const starters: readonly Starter[] = [
     'Parts of a project',
     'What the work is made up of',
     `Move the office\n  Rooms\n    Plan of desks\n    Partition walls\n  Network\n    Cables\n    Wireless\n  People\n    Who sits where\n    Day of the move`,
+  ),
+  starter(
+    'overlap',
+    'where-teams-meet',
+    'Where teams meet',
+    'Two or three sets, and what they share',
+    `Sales\n  Prices\n  Visits\nService\n  Repairs\n  Spare parts\nSales & Service\n  Contracts\n  What customers ask for`,
+  ),
+  starter(
+    'frames',
+    'places-in-pictures',
+    'Our places',
+    'Pictures with a word each, to be dropped in',
+    `Front desk\n  Where visitors come in\nWorkshop\n  Ground floor, at the back\nStore\n  Open on working days`,
+  ),
+  starter(
+    'concepts',
+    'how-it-hangs-together',
+    'How it hangs together',
+    'Concepts, and what one has to do with another',
+    `Complaint\n  is written by: Customer\n  is answered by: Desk\n  is about: Product\nCustomer\n  has bought: Product\nDesk\n  asks: Workshop\nWorkshop\n  mends: Product\n  tells of faults: Design\nDesign\n  changes: Product`,
   ),
 ]
