@@ -92,10 +92,6 @@ export function setPicture(view: View, picture: Gestures): void {
   })
 }
 
-export function setTheme(view: View, theme: string): void {
-  make({ label: `Theme: ${theme}`, steps: [setView(view.id, 'look.theme', theme)] })
-}
-
 export function setPaper(view: View, paper: string | null): void {
   make({ label: paper === null ? 'No paper' : `Paper: ${paper}`, steps: [setView(view.id, 'look.paper', paper)] })
 }

@@ -16,7 +16,7 @@ import {
   type Wish,
 } from '../core/notation'
 import { registry } from '../core/notations'
-import { svgSize, themeOf, toSvg } from '../core/scene'
+import { svgSize, themeFor, toSvg } from '../core/scene'
 import { PngSizeError, toPng } from '../server/draw/png'
 
 /** A command that cannot be carried out, in words for the person who typed it. */
@@ -83,7 +83,7 @@ export const draw: Command = async (file, values, out) => {
     )
   const { title, caption, alt } = view
   const options = {
-    theme: themeOf(view.look['theme']),
+    theme: themeFor(model.settings, view.look),
     title,
     images: pictures,
     ...(width === undefined ? {} : { width }),

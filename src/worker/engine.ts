@@ -25,7 +25,7 @@ import {
   understoodRows,
   type Decoded,
 } from '../core/tabular'
-import { themeOf, toSvg, type Scene } from '../core/scene'
+import { isOnWhite, themeFor, toSvg, type Scene } from '../core/scene'
 import type { Engine, TableSketch } from './contract'
 import { deltaOf, listDelta, type SceneDelta } from './delta'
 import { notesOn, type Asked } from './reading'
@@ -131,7 +131,8 @@ export function makeEngine(): Engine {
           const shown = drawn(registry, model, { ...view, picture }, day)
           if (!shown || shown.items.length > MOST_PREVIEWED)
             return { picture, failure: 'too much for so small a picture' }
-          const options = { theme: themeOf(view.look['theme']), title: picture, transparent: true }
+          const theme = themeFor(model.settings, view.look)
+          const options = { theme, title: picture, transparent: isOnWhite(theme) }
           return { picture, svg: toSvg(shown, options) }
         } catch (error) {
           return { picture, failure: wordsOf(error) }
@@ -172,7 +173,11 @@ export function makeEngine(): Engine {
       const [view] = made.views.values()
       const shown = view && drawn(registry, made, view, day)
       if (!shown) return undefined
-      const svg = toSvg(shown, { theme: themeOf(view.look['theme']), title: 'The list, drawn', transparent: true })
+      const svg = toSvg(shown, {
+        theme: themeFor(made.settings, view.look),
+        title: 'The list, drawn',
+        transparent: true,
+      })
       return { svg, as: reading.id, ways: waysToRead(registry.notations) }
     },
     against: (workspace) => {

@@ -14,6 +14,7 @@ import {
   outlineOf,
   boxOf,
   SIDES,
+  themeIn,
   themeOf,
   themes,
   toSvg,
@@ -21,6 +22,7 @@ import {
   type Mark,
   type Scene,
 } from '../../src/core/scene'
+import { TONES } from '../../src/core/model'
 import { marramSoundFerries } from '../../src/demo'
 import { demoViews } from '../demoViews'
 import { DAY, day } from '../facts'
@@ -174,7 +176,7 @@ describe.each(pictures)('%s', (_title, view, picture) => {
     expect(drawn(renderToStaticMarkup(page))).toEqual(all)
 
     if (scene.items.length > 0) {
-      const preview = drawn(renderToStaticMarkup(createElement(Preview, { scene, theme: view.look['theme'] })))
+      const preview = drawn(renderToStaticMarkup(createElement(Preview, { scene, theme })))
       expect(preview).toEqual(withoutImages)
     }
     const { left, wanted } = painted(scene)
@@ -279,7 +281,7 @@ describe('a mark', () => {
     expect([at(38, 0, scaled), at(45, 0, scaled)]).toEqual([true, false])
   })
   it('has a colour in every theme for every role', () => {
-    for (const one of themes)
+    for (const one of themes.flatMap((spec) => TONES.map((tone) => themeIn(spec, tone))))
       for (const role of ['sheet', 'ink', 'edge-0', 'edge-8', 'fill-8', 'bar-done'] as const)
         expect(colourOf(one, role)).toMatch(/^#[0-9a-f]{6}$/)
   })

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { COMPANY, card, expect, fetched, ofDemo, ofList, open, openHome, press, test } from './pages'
+import { COMPANY, card, expect, fetched, ofDemo, ofList, open, openHome, test } from './pages'
 import { readXlsx } from '../../src/core/tabular'
 
 test('a PNG of the asked width is saved with the names in it', async ({ page }) => {
@@ -63,19 +63,6 @@ test('the address of a picture draws it on the server, and the facts are saved a
     .getByLabel('A workspace file')
     .setInputFiles({ name: 'test.skivel.json', mimeType: 'application/json', buffer: readFileSync(path) })
   await expect(card(page, 'Ada Holm')).toBeVisible()
-})
-
-test('the proof shows the sheet in grey, and a theme restyles it', async ({ page }) => {
-  await open(page, await ofDemo(page))
-  await page.getByRole('button', { name: 'Proof' }).click()
-  await expect(page.locator('.sheet-proof > svg').first()).toHaveCSS('filter', 'grayscale(1)')
-  const edge = card(page, 'Yara Solberg').locator('path').nth(1)
-  const before = await edge.getAttribute('fill')
-  await page.getByRole('button', { name: 'Look of the picture' }).click()
-  await page.getByLabel('Theme').selectOption('Heather')
-  await page.keyboard.press('Escape')
-  await expect(edge).not.toHaveAttribute('fill', before ?? '')
-  await press(page, 'Yara Solberg')
 })
 
 test('caption and alternative text are kept with the view and carried into the picture', async ({ page }) => {

@@ -1,33 +1,102 @@
-import { wcagContrast } from 'culori'
+import { oklch, wcagContrast, wcagLuminance } from 'culori'
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { CATEGORIES, colourOf, themes } from '../../src/core/scene'
-import { computeThemes } from '../../src/core/scene/palette'
+import { TONES, type ThemeSpec, type Tone } from '../../src/core/model'
+import { CATEGORIES, colourOf, mendedIn, themeIn, themes, type Role, type Theme } from '../../src/core/scene'
+import { nth } from '../../src/core/graph'
 
 // WCAG 2.2, success criterion 1.4.3 (4.5:1 for text) and 1.4.11 (3:1 for what is needed to understand a graphic).
+const TEXTS = ['ink', 'ink-quiet', 'warning', 'error', 'action'] as const
+const GROUNDS = ['sheet', 'plate', 'head'] as const
+const edges = (theme: Theme) => Array.from({ length: CATEGORIES }, (_, i) => colourOf(theme, `edge-${i + 1}`))
+/** Lightness L* of CIE 1976, from 0 to 100, of a colour printed in grey. */
+const lightness = (colour: string): number => {
+  const y = wcagLuminance(colour)
+  return y > 216 / 24389 ? 116 * Math.cbrt(y) - 16 : (y * 24389) / 27
+}
+/** Categories of a theme may be no nearer than this in grey. */
+const APART = 3.5
+
+function expectSound(theme: Theme, isOfHouse = false): void {
+  const contrast = (a: Role, b: Role) => wcagContrast(colourOf(theme, a), colourOf(theme, b))
+  const said = (...roles: Role[]) => `${theme.title}, ${theme.tone}: ${roles.join(' on ')}`
+  for (const ground of GROUNDS)
+    for (const ink of TEXTS) expect(contrast(ink, ground), said(ink, ground)).toBeGreaterThanOrEqual(4.5)
+  for (let i = 0; i <= CATEGORIES; i++) {
+    expect(contrast('ink', `fill-${i}`), said('ink', `fill-${i}`)).toBeGreaterThanOrEqual(4.5)
+    expect(contrast('ink-quiet', `fill-${i}`), said('ink-quiet', `fill-${i}`)).toBeGreaterThanOrEqual(4.5)
+    expect(contrast(`edge-${i}`, 'sheet'), said(`edge-${i}`, 'sheet')).toBeGreaterThanOrEqual(3)
+  }
+  const grey = edges(theme).map(lightness)
+  grey.forEach((one, i) =>
+    grey.slice(0, i).forEach((other, j) => {
+      expect(Math.abs(one - other), said(`edge-${i + 1}`, `edge-${j + 1}`)).toBeGreaterThan(APART)
+    }),
+  )
+  // Neighbours are farther apart still; house colours stand where they stand.
+  if (!isOfHouse)
+    grey.slice(1).forEach((one, i) => {
+      expect(Math.abs(one - nth(grey, i)), said(`edge-${i + 2}`, `edge-${i + 1}`)).toBeGreaterThan(2.5 * APART)
+    })
+}
+
 describe('contrast', () => {
   it('is computed as WCAG 2.2 says: #767676 on white 4.54, black on white 21', () => {
     expect(wcagContrast('#767676', '#ffffff')).toBeCloseTo(4.54, 2)
     expect(wcagContrast('#000000', '#ffffff')).toBeCloseTo(21, 5)
   })
-  it.each(themes)('of every text in $title is at least 4.5 on sheet and plate', (theme) => {
-    for (const ink of ['ink', 'ink-quiet', 'warning', 'error'] as const)
-      for (const ground of ['sheet', 'plate'] as const)
-        expect(wcagContrast(colourOf(theme, ink), colourOf(theme, ground))).toBeGreaterThanOrEqual(4.5)
-  })
-  it.each(themes)('of neighbouring categories in $title keeps them apart in grey', (theme) => {
-    const lightness = Array.from({ length: CATEGORIES }, (_, i) =>
-      wcagContrast(colourOf(theme, `edge-${i + 1}`), '#000000'),
-    )
-    lightness.slice(1).forEach((value, i) => {
-      const before = lightness[i] ?? 1
-      expect(Math.max(value, before) / Math.min(value, before)).toBeGreaterThan(1.25)
-    })
-  })
-  it('is that of the themes as they are computed: scripts/themes.ts was run', () => {
-    expect(themes).toEqual(computeThemes())
-  })
+  it.each(themes.flatMap((spec) => TONES.map((tone) => [spec.title, tone, spec] as const)))(
+    'of %s in its %s tone is enough for every text and every category, which stay apart in grey',
+    (_, tone, spec) => {
+      expectSound(themeIn(spec, tone))
+    },
+  )
   it('has no colour for a role it does not know', () => {
-    const [theme] = themes
-    expect(() => theme && colourOf(theme, 'edge-99')).toThrow(/no colour/)
+    const [spec] = themes
+    expect(() => spec && colourOf(themeIn(spec, 'light'), 'edge-99')).toThrow(/no colour/)
+  })
+})
+
+describe('a theme of house colours', () => {
+  const colour = fc.integer({ min: 0, max: 0xffffff }).map((value) => `#${value.toString(16).padStart(6, '0')}`)
+  const specOf = (colours: readonly string[], more: Partial<ThemeSpec> = {}): ThemeSpec => ({
+    id: 'own',
+    title: 'Own',
+    hues: [],
+    chroma: 0.08,
+    colours,
+    corners: 1,
+    lines: 1,
+    ...more,
+  })
+  it('is legible whatever they are, in every tone, with eight categories apart in grey', () => {
+    fc.assert(
+      fc.property(fc.array(colour, { minLength: 1, maxLength: 3 }), fc.constantFrom(...TONES), (colours, tone) => {
+        expectSound(themeIn(specOf(colours), tone), true)
+      }),
+      { numRuns: 300 },
+    )
+  })
+  it('says which of them would not stand out from the sheet, how much they do, and what is drawn instead', () => {
+    const [only, ...others] = mendedIn(specOf(['#ffd400', '#12565e']), 'light')
+    expect(others).toEqual([])
+    expect(only?.given).toBe('#ffd400')
+    expect(only?.contrast).toBeCloseTo(wcagContrast('#ffd400', '#ffffff'), 6)
+    expect(wcagContrast(only?.drawn ?? '#ffffff', '#ffffff')).toBeGreaterThanOrEqual(3)
+    expect(mendedIn(specOf(['#ffd400']), 'dark')).toEqual([])
+  })
+  it('keeps their hue, comes near to their lightness where that may be, and takes them as they are where that is said', () => {
+    const firstOf = (text: string) => nth(edges(themeIn(specOf([text]), 'light')), 0)
+    const [house, drawn] = ['#12565e', firstOf('#12565e')].map((one) => oklch(one))
+    expect(Math.abs((house?.h ?? 0) - (drawn?.h ?? 0))).toBeLessThan(8)
+    expect(Math.abs(lightness('#12565e') - lightness(firstOf('#12565e')))).toBeLessThan(4)
+    const given = themeIn(specOf(['#ffd400', '#12565e'], { isAsGiven: true }), 'light')
+    expect(edges(given).slice(0, 2)).toEqual(['#ffd400', '#12565e'])
+  })
+  const plain: readonly Tone[] = ['light', 'tinted', 'strong']
+  it.each(plain)('has no colour in its grey tone, and some in its %s one', (tone) => {
+    const isGrey = (text: string) => /^#(..)\1\1$/.test(text)
+    expect(Object.values(themeIn(specOf(['#aa3311']), 'grey').colours).every(isGrey)).toBe(true)
+    expect(edges(themeIn(specOf(['#aa3311']), tone)).some(isGrey)).toBe(false)
   })
 })

@@ -168,6 +168,8 @@ const PATHS = [
   'picture',
   'order',
   'thresholds.org/wide-span',
+  'look.tone',
+  'themes.own',
   'accepted.org/cycle a',
   'accepted.x',
   '',
@@ -238,6 +240,8 @@ describe('a fuzz of requests', () => {
             settings: maybe({
               thresholds: maybe({ [key()]: nasty() }),
               accepted: maybe({ [key()]: nasty() }),
+              look: maybe({ [key()]: nasty() }),
+              themes: maybe({ [key()]: nasty() }),
             }),
             entities: maybe([entity(), entity()]),
             relations: maybe([relation()]),

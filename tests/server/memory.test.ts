@@ -104,6 +104,12 @@ const STEP: fc.Arbitrary<Step> = fc.oneof(
     )
     .map(([one, [path, value]]) => ({ do: 'set-view', id: one, path, value }) as Step),
   TEXT.map((value): Step => ({ do: 'set-workspace', path: 'name', value })),
+  maybe(fc.constantFrom('dark', 'strong')).map((value): Step => ({ do: 'set-workspace', path: 'look.tone', value })),
+  maybe(fc.constantFrom(['House', '#112233'], ['Other', '#445566', 'heavy lines'])).map((value): Step => ({
+    do: 'set-workspace',
+    path: 'themes.own',
+    value,
+  })),
   maybe(fc.constantFrom(3, 12)).map((value): Step => ({
     do: 'set-workspace',
     path: 'thresholds.org/wide-span',

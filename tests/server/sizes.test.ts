@@ -6,8 +6,8 @@ describe('the scripts of a page', () => {
   const sizes = scriptSizes()
   it.each([
     ['home', 120],
-    ['workspace', 320],
-    ['worker', 400],
+    ['workspace', 335],
+    ['worker', 415],
   ] as const)('of the %s are no more than %i kB', (name, most) => {
     expect(sizes[name]).toBeGreaterThan(20)
     expect(sizes[name]).toBeLessThanOrEqual(most)

@@ -24,7 +24,7 @@ export function EmptySheet() {
         <p className="text-[15px] font-semibold">
           {total > 0 ? 'Nothing to draw on this day.' : 'Nothing is stated yet.'}
         </p>
-        <p className="mt-1 mb-4 text-[#5a6472]">
+        <p className="mt-1 mb-4 text-[var(--sheet-quiet)]">
           Type one line each in the outline below: {hint}. The picture draws itself.
           {total > 0 && ' What begins or ended on another day is found with the date line above.'}
         </p>

@@ -8,7 +8,7 @@ export function FailedSheet() {
     <div role="alert" className="absolute inset-0 z-10 grid place-items-center">
       <div className="max-w-[380px] text-center">
         <p className="text-[15px] font-semibold">■ This picture could not be drawn.</p>
-        <p className="mt-1 text-[#5a6472]">
+        <p className="mt-1 text-[var(--sheet-quiet)]">
           {failure}. The facts are safe: the outline and the registers below hold all of them, and other views are drawn
           as before.
         </p>

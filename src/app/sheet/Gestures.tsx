@@ -18,9 +18,9 @@ export function Gestures({
           key={`${box.x} ${box.y}`}
           {...box}
           rx={3}
-          fill="#12565e"
+          fill="var(--sheet-mark, #12565e)"
           fillOpacity={0.14}
-          stroke="#12565e"
+          stroke="var(--sheet-mark, #12565e)"
           strokeDasharray="4 3"
           vectorEffect="non-scaling-stroke"
         />
@@ -31,7 +31,7 @@ export function Gestures({
           y1={pulling.from.y}
           x2={pulling.at.x}
           y2={pulling.at.y}
-          stroke="#12565e"
+          stroke="var(--sheet-mark, #12565e)"
           strokeWidth={2}
           vectorEffect="non-scaling-stroke"
         />
@@ -44,7 +44,7 @@ export function Gestures({
           height={target.box.height + 8}
           rx={5}
           fill="none"
-          stroke={isRefused ? '#a8322a' : '#12565e'}
+          stroke={isRefused ? '#a8322a' : 'var(--sheet-mark, #12565e)'}
           strokeWidth={3}
           strokeDasharray={isRefused ? '5 4' : undefined}
           vectorEffect="non-scaling-stroke"

@@ -2,13 +2,20 @@ import * as Popover from '@radix-ui/react-popover'
 import type { View } from '../../core/model'
 import type { Gestures } from '../../core/notation'
 import { useState } from 'react'
-import { freeSize, PAPERS, themeOf, themes } from '../../core/scene'
-import { setAcross, setOption, setPaper, setTheme } from '../views'
+import { freeSize, PAPERS } from '../../core/scene'
+import { useWorkspace } from '../store/state'
+import { TONE_WORDS } from '../themes'
+import { setAcross, setOption, setPaper } from '../views'
+import { useTheme } from './ground'
 
 type Option = Gestures['options'][number]
 
+/** Once the leaf is away: what a dialog gives the focus back to is on the page then. */
+const toThemes = () => setTimeout(() => useWorkspace.setState({ dialog: 'themes' }))
+
 /** How a picture is looked at: its options and the theme, on a leaf under a word. */
 export function Look({ view, picture, className }: { view: View; picture: Gestures; className: string }) {
+  const theme = useTheme(view)
   const groups = new Map<string | undefined, Option[]>()
   for (const option of picture.options)
     if (!option.hidden) groups.set(option.group, [...(groups.get(option.group) ?? []), option])
@@ -35,20 +42,12 @@ export function Look({ view, picture, className }: { view: View; picture: Gestur
             </fieldset>
           ))}
           <PaperField view={view} />
-          <label className="mt-2 grid grid-cols-[96px_1fr] items-center border-t border-hairline pt-2">
+          <div className="mt-2 grid grid-cols-[96px_1fr] items-center border-t border-hairline pt-2">
             <span className="text-quiet">Theme</span>
-            <select
-              className="h-[24px] border-b border-hairline bg-base-100"
-              value={themeOf(view.look['theme']).id}
-              onChange={(event) => setTheme(view, event.target.value)}
-            >
-              {themes.map(({ id, title }) => (
-                <option key={id} value={id}>
-                  {title}
-                </option>
-              ))}
-            </select>
-          </label>
+            <Popover.Close className="verb truncate text-left" aria-label="Theme" onClick={toThemes}>
+              {theme.title}, {TONE_WORDS[theme.tone].toLowerCase()} …
+            </Popover.Close>
+          </div>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -69,7 +69,7 @@ export function Overview({
     >
       <Boxes scene={scene} width={width} height={height} scale={scale} />
       <svg width={width} height={height} className="absolute inset-0">
-        <rect {...seen} fill="#12565e" fillOpacity={0.08} stroke="#12565e" strokeWidth={1.5} />
+        <rect {...seen} fill="var(--sheet-mark, #12565e)" fillOpacity={0.08} stroke="#12565e" strokeWidth={1.5} />
       </svg>
       <button
         type="button"

@@ -7,21 +7,21 @@ export function PaperEdge({ scene, camera }: { scene: Scene; camera: Camera }) {
   const { box, title } = scene.paper
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="paper">
-      <rect width="100%" height="100%" fill="#edeae0" />
+      <rect width="100%" height="100%" fill="var(--sheet-beside)" />
       <rect
         x={box.x * camera.k + camera.x}
         y={box.y * camera.k + camera.y}
         width={box.width * camera.k}
         height={box.height * camera.k}
-        fill="#ffffff"
-        stroke="#d8d4c9"
+        fill="var(--sheet-ground)"
+        stroke="var(--sheet-edge)"
       />
       <text
         x={(box.x + box.width) * camera.k + camera.x - 6}
         y={(box.y + box.height) * camera.k + camera.y - 6}
         textAnchor="end"
         fontSize={9}
-        fill="#5a6472"
+        fill="var(--sheet-quiet)"
       >
         {title}
         {least !== undefined && ` · smallest text ${least < 10 ? least.toFixed(1) : Math.round(least)} pt`}

@@ -22,7 +22,7 @@ export function PlayedMarks({ scene, camera }: { scene: Scene; camera: Camera })
                   data-played={id}
                   d={String(attrs['d'])}
                   fill="none"
-                  stroke="#12565e"
+                  stroke="var(--sheet-mark, #12565e)"
                   strokeWidth={4}
                   strokeOpacity={0.75}
                 />,
@@ -41,9 +41,9 @@ export function PlayedMarks({ scene, camera }: { scene: Scene; camera: Camera })
             width={box.width + 10}
             height={box.height + 10}
             rx={6}
-            fill="#12565e"
+            fill="var(--sheet-mark, #12565e)"
             fillOpacity={0.14}
-            stroke="#12565e"
+            stroke="var(--sheet-mark, #12565e)"
             strokeWidth={2.5}
           />
         ))}

@@ -6,7 +6,6 @@ import {
   factOf,
   openingOf,
   overlaps,
-  themeOf,
   type Camera,
   type Handle,
   type Item,
@@ -19,6 +18,7 @@ import { takingImages } from '../images'
 import { select } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
 import { Badges } from './Badges'
+import { groundOf, useTheme } from './ground'
 import { assetAddress } from '../picture'
 import { CanvasLayer } from './CanvasLayer'
 import { frozenAt, revealing, useDrawnWindow, useZoom } from './camera'
@@ -57,7 +57,7 @@ export function Sheet() {
   )
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const picture = view && pictureOf(handlings, view)
-  const theme = themeOf(view?.look['theme'])
+  const theme = useTheme(view)
   const workspace = useWorkspace((state) => state.id)
   const address = useCallback((asset: string) => assetAddress(workspace, asset), [workspace])
   const frame = useRef<HTMLDivElement>(null)
@@ -219,6 +219,7 @@ export function Sheet() {
       role="group"
       aria-label={`${view?.title ?? 'No view'}. ${scene?.summary ?? ''} Arrow keys walk along it; the outline holds the same facts as text.`}
       data-testid="sheet"
+      style={groundOf(theme, proof)}
       className={`sheet relative min-h-0 flex-1 overflow-hidden select-none outline-none focus-visible:shadow-[inset_0_0_0_2px_var(--color-primary)] ${proof ? 'sheet-proof' : ''} ${drag ? 'cursor-grabbing' : CURSORS[pulling?.handle.pulls ?? hovered ?? 'none']}`}
       onPointerDown={onPointerDown}
       onPointerMove={onPointerMove}
@@ -282,7 +283,7 @@ export function Sheet() {
                   cy={(only.box.y + box.y + box.height / 2) * camera.k + camera.y}
                   r={4}
                   fill="#fff"
-                  stroke="#12565e"
+                  stroke="var(--sheet-mark, #12565e)"
                   strokeWidth={1.5}
                 />
               ))}
@@ -371,7 +372,7 @@ const Outlined = ({ item: { id, box }, camera }: { item: Item; camera: Camera })
     height={box.height + 2}
     rx={4}
     fill="none"
-    stroke="#12565e"
+    stroke="var(--sheet-mark, #12565e)"
     strokeWidth={2}
     vectorEffect="non-scaling-stroke"
   />

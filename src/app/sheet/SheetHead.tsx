@@ -1,6 +1,8 @@
 import { notationOf, pictureOf } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
+import { SIGHTS } from '../../core/scene'
 import { Menu } from '../shell/Menu'
+import { SIGHT_WORDS } from '../shell/sights'
 import { fold } from '../store/folds'
 import { useParts, useWorkspace } from '../store/state'
 import { setPicture } from '../views'
@@ -54,15 +56,21 @@ export function SheetHead() {
         )
       )}
       <Look view={view} picture={picture} className={word} />
-      <button
-        type="button"
-        aria-pressed={proof}
-        title="As a grey printer would print it"
-        className={`${word} aria-pressed:font-semibold aria-pressed:text-primary`}
-        onClick={() => useWorkspace.setState({ proof: !proof })}
-      >
-        Proof
-      </button>
+      <Menu
+        label="Proof"
+        className={proof ? 'font-semibold whitespace-nowrap text-primary' : word}
+        trigger={proof ? `${SIGHT_WORDS[proof][0]} ▾` : 'Proof ▾'}
+        entries={[
+          { label: 'As it is', chosen: proof === undefined, run: () => useWorkspace.setState({ proof: undefined }) },
+          ...SIGHTS.map((sight) => ({
+            label: SIGHT_WORDS[sight][0],
+            chosen: proof === sight,
+            run: () => useWorkspace.setState({ proof: sight }),
+          })),
+          null,
+          { label: 'All side by side', run: () => useWorkspace.setState({ dialog: 'proof' }) },
+        ]}
+      />
       <span className="flex items-center text-quiet">
         <button
           type="button"

@@ -12,6 +12,8 @@ const LATER = {
   'bring-in': () => import('./ImportDesk').then(({ ImportDesk }) => ImportDesk),
   directory: () => import('./ImportDesk').then(({ DirectoryDesk }) => DirectoryDesk),
   database: () => import('./DatabaseDesk').then(({ DatabaseDesk }) => DatabaseDesk),
+  themes: () => import('./ThemeDesk').then(({ ThemeDesk }) => ThemeDesk),
+  proof: () => import('./ProofDesk').then(({ ProofDesk }) => ProofDesk),
   limits: () => import('./Limits').then(({ Limits }) => Limits),
 }
 type Later = keyof typeof LATER

@@ -92,8 +92,9 @@ function commands(selected: Id | undefined): Entry[] {
     note: action.key,
     run: () => act(action),
   }))
-  const dialog = (name: 'bring-in' | 'directory' | 'hand-out' | 'history' | 'keys' | 'limits') => () =>
-    useWorkspace.setState({ dialog: name })
+  const dialog =
+    (name: 'bring-in' | 'directory' | 'hand-out' | 'history' | 'keys' | 'limits' | 'proof' | 'themes') => () =>
+      useWorkspace.setState({ dialog: name })
   const proof = useWorkspace.getState().proof
   return [
     ...own,
@@ -107,8 +108,10 @@ function commands(selected: Id | undefined): Entry[] {
     {
       key: 'proof',
       label: proof ? 'Back to colours' : 'Proof in grey',
-      run: () => useWorkspace.setState({ proof: !proof }),
+      run: () => useWorkspace.setState({ proof: proof ? undefined : 'grey' }),
     },
+    { key: 'sights', label: 'Proof side by side', run: dialog('proof') },
+    { key: 'themes', label: 'Theme', run: dialog('themes') },
     { key: 'hand-out', label: 'Hand out', run: dialog('hand-out') },
     { key: 'bring-in', label: 'Bring in a table', run: dialog('bring-in') },
     { key: 'directory', label: 'Bring in from the directory', run: dialog('directory') },

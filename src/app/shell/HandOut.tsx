@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { dayInWords, type View } from '../../core/model'
-import { pageOf, svgSize, themeOf, toSvg } from '../../core/scene'
+import { pageOf, svgSize, themeFor, toSvg } from '../../core/scene'
 import { copyText } from '../clipboard'
 import { make } from '../store/changes'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
@@ -32,7 +32,7 @@ export function HandOut() {
     setBusy(true)
     try {
       const options = {
-        theme: themeOf(view.look['theme']),
+        theme: themeFor(useWorkspace.getState().model.settings, view.look),
         title: view.title,
         width: wanted,
         transparent,

@@ -11,7 +11,7 @@ import {
   type Relation,
 } from '../../core/model'
 import { handlings } from '../../core/notations/handling'
-import type { Scene } from '../../core/scene'
+import { themeFor, type Scene } from '../../core/scene'
 import { drawnOf } from '../store/asking'
 import { make } from '../store/changes'
 import { compareWithRevision } from '../store/shown'
@@ -155,7 +155,13 @@ function Revision({ revision, onRestored }: { revision: number; onRestored: () =
   return (
     <div className="flex min-h-0 flex-col gap-3">
       <div className="sheet relative h-[210px] shrink-0 border border-hairline">
-        {scene && <Preview scene={scene} theme={view?.look['theme']} label={`The picture at revision ${revision}`} />}
+        {scene && (
+          <Preview
+            scene={scene}
+            theme={themeFor(model.settings, view?.look ?? {})}
+            label={`The picture at revision ${revision}`}
+          />
+        )}
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto">
         <h3 className="caps">Changed since</h3>

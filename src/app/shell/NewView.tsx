@@ -3,6 +3,7 @@ import type { Gestures, Handling } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import type { NewView as Wanted } from '../../worker/contract'
+import { useTheme } from '../sheet/ground'
 import { previewOf, startedWith } from '../store/asking'
 import { carryOut } from '../store/changes'
 import { useParts, useWorkspace } from '../store/state'
@@ -75,6 +76,7 @@ const Choices = ({ title, children }: { title: string; children: ReactNode }) =>
 
 function Choice({ title, line, wanted, onTake }: { title: string; line: string; wanted?: Wanted; onTake: () => void }) {
   const drawn = useDrawn(wanted)
+  const theme = useTheme(undefined)
   return (
     <li>
       <button
@@ -94,7 +96,7 @@ function Choice({ title, line, wanted, onTake }: { title: string; line: string; 
               {drawn === 'none' ? 'Nothing to show yet.' : 'Too much for so small a picture.'}
             </span>
           )}
-          {typeof drawn === 'object' && <Preview scene={drawn} room={ROOM} />}
+          {typeof drawn === 'object' && <Preview scene={drawn} theme={theme} room={ROOM} />}
         </span>
         <span className="mt-1 block font-semibold group-hover:underline">{title}</span>
         <span className="block text-[12px] leading-4 text-quiet">{line}</span>

@@ -21,6 +21,7 @@ import { Masthead } from './Masthead'
 import { NoticeLine } from './NoticeLine'
 import { ClashQuestion, Confirm, ReadingFile } from './Questions'
 import { Region } from './Region'
+import { SightFilters } from './SightFilters'
 
 // What stands around the picture comes while it is drawn.
 const registers = import('../registers/Registers')
@@ -78,6 +79,7 @@ export function Workspace({ id }: { id: string }) {
           </Region>
         </Foldable>
       </div>
+      <SightFilters />
       <Dialogs />
       <Confirm />
       <ReadingFile />

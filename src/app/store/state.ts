@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import { asId, Model, type Change, type Day, type Id, type View } from '../../core/model'
 import type { Done, Finding, Moment, Offers } from '../../core/notation'
-import type { Scene } from '../../core/scene'
+import type { Scene, Sight } from '../../core/scene'
 import type { Notes } from '../../worker/reading'
 import { today } from '../clock'
 import type { ClashReport, Standing, Trouble } from '../sync/sync'
@@ -76,6 +76,8 @@ export interface State {
   readonly choosing: string | undefined
   readonly dialog:
     | 'new-view'
+    | 'themes'
+    | 'proof'
     | 'keys'
     | 'hand-out'
     | 'go-to'
@@ -85,7 +87,7 @@ export interface State {
     | 'directory'
     | 'database'
     | undefined
-  readonly proof: boolean
+  readonly proof: Sight | undefined
   /** A finding’s way to its fault, shown moment by moment. */
   readonly playing: { readonly moments: readonly Moment[]; readonly at: number } | undefined
   /** Counts up to ask the margin to take the keyboard to its findings. */
@@ -122,7 +124,7 @@ export const useWorkspace = create<State>()(() => ({
   panel: 'outline',
   choosing: undefined,
   dialog: undefined,
-  proof: false,
+  proof: undefined,
   playing: undefined,
   toFindings: 0,
   reveal: 0,

@@ -1,5 +1,17 @@
 import { readMoment, readWhen, tidyDuration } from '../calendar'
-import { cut, isDay, isId, isWritable, SORTS, type Fields, type Shape, type Sort, type Stated } from '../model'
+import {
+  cut,
+  isDay,
+  isId,
+  isWritable,
+  readTheme,
+  SORTS,
+  TONES,
+  type Fields,
+  type Shape,
+  type Sort,
+  type Stated,
+} from '../model'
 import { fieldAt, LIMITS, notationOf, partsOf, pictureOf, type Field, type Registry } from '../notation'
 
 /** What is wrong with something that came from outside, and where: `entities[3].fields.fte`. */
@@ -195,6 +207,23 @@ export function checkAcceptance(
   checkText(value['reason'], `${path}.reason`, LIMITS.name, faults, true)
   if (value['until'] !== undefined && !isDay(value['until']))
     faults.add(`${path}.until`, `is not a day such as 2026-11-24: ${quote(value['until'])}`)
+}
+
+/** How views look that say nothing of their own. */
+export function checkLook(key: string, value: unknown, path: string, faults: Faults): void {
+  if (key === 'tone') {
+    if (value !== undefined && !TONES.some((tone) => tone === value)) faults.add(path, `is none of ${TONES.join(', ')}`)
+  } else if (key !== 'theme') faults.add(path, `is not known: ${quote(key)}`)
+  else if (value !== undefined) checkId(value, path, faults)
+}
+
+/** A theme of one’s own: a title, one to three colours, and what is not usual of it. */
+export function checkTheme(id: string, value: unknown, path: string, faults: Faults): void {
+  if (readTheme(id, value) === undefined)
+    faults.add(
+      path,
+      'is not a theme: a title of 60 characters at most, one to three colours as #rrggbb, and words that are known',
+    )
 }
 
 export function onlyKeys(raw: Raw, known: readonly string[], path: string, faults: Faults): void {

@@ -1,4 +1,4 @@
-import { SORTS, sorts, type Shape, type Sort } from '../model'
+import { MOST_THEMES, SORTS, sorts, THEME_WORDS, TONES, type Shape, type Sort } from '../model'
 import { LIMITS, partsOf, type Field, type Registry } from '../notation'
 import { FILE_FORMAT, FILE_VERSION } from './workspaceFile'
 
@@ -62,6 +62,24 @@ export function workspaceSchema(registry: Registry): object {
                 reason: { type: 'string', minLength: 1, maxLength: LIMITS.name, pattern: WRITABLE },
                 until: DAY,
               },
+            },
+          },
+          look: {
+            type: 'object',
+            description: 'How views look that say nothing of their own.',
+            additionalProperties: false,
+            properties: { theme: { type: 'string', minLength: 1, maxLength: 64 }, tone: { enum: [...TONES] } },
+          },
+          themes: {
+            type: 'object',
+            description: 'Themes of one’s own, by id: a title, one to three colours, and what is not usual of it.',
+            maxProperties: MOST_THEMES,
+            additionalProperties: {
+              type: 'array',
+              minItems: 2,
+              maxItems: 4 + THEME_WORDS.length,
+              prefixItems: [{ type: 'string', minLength: 1, maxLength: 60 }],
+              items: { anyOf: [{ type: 'string', pattern: '^#[0-9a-f]{6}$' }, { enum: THEME_WORDS.flat() }] },
             },
           },
         },

@@ -1,5 +1,6 @@
 import {
   cut,
+  MOST_THEMES,
   SORTS,
   splitPath,
   STEPS,
@@ -16,6 +17,8 @@ import {
   checkAcceptance,
   checkField,
   checkId,
+  checkLook,
+  checkTheme,
   checkPicture,
   checkShape,
   checkText,
@@ -115,11 +118,21 @@ function checkSet(sort: Sort, id: Id, at: unknown, value: unknown, path: string,
   else faults.add(`${path}.path`, `is not a known field: ${quote(at)}`)
 }
 
-function checkWorkspace(at: unknown, value: unknown, path: string, { registry, faults }: Setting): void {
+function checkWorkspace(at: unknown, value: unknown, path: string, { model, registry, faults }: Setting): void {
   if (at === 'name') return checkText(value, `${path}.value`, 200, faults, true)
   const finding = typeof at === 'string' ? /^accepted\.(.+)$/s.exec(at)?.[1] : undefined
   if (finding !== undefined) {
     if (value !== null) checkAcceptance(finding, value, `${path}.value`, registry, faults)
+    return
+  }
+  const [, part, key] = typeof at === 'string' ? (/^(look|themes)\.(.+)$/.exec(at) ?? []) : []
+  if (part === 'look' && key !== undefined) return checkLook(key, value ?? undefined, `${path}.value`, faults)
+  if (part === 'themes' && key !== undefined) {
+    const own = model.settings.themes ?? {}
+    if (value !== null && !Object.hasOwn(own, key) && Object.keys(own).length >= MOST_THEMES)
+      return faults.add(`${path}.path`, `is one more than the ${MOST_THEMES} themes that a workspace may have`)
+    checkId(key, `${path}.path`, faults)
+    if (value !== null) checkTheme(key, value, `${path}.value`, faults)
     return
   }
   const rule = typeof at === 'string' ? /^thresholds\.(.+)$/.exec(at)?.[1] : undefined

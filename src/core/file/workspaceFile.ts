@@ -1,6 +1,29 @@
-import { isAsset, Model, SORTS, sorts, type Fact, type Id, type Settings, type Sort, type View } from '../model'
+import {
+  isAsset,
+  Model,
+  MOST_THEMES,
+  SORTS,
+  sorts,
+  type Fact,
+  type Id,
+  type Settings,
+  type Sort,
+  type View,
+} from '../model'
 import type { Registry } from '../notation'
-import { checkAcceptance, checkText, Faults, isRecord, onlyKeys, quote, readFact, type Fault } from './check'
+import {
+  checkAcceptance,
+  checkId,
+  checkLook,
+  checkText,
+  checkTheme,
+  Faults,
+  isRecord,
+  onlyKeys,
+  quote,
+  readFact,
+  type Fault,
+} from './check'
 
 export const FILE_FORMAT = 'skivel-workspace'
 export const FILE_VERSION = 1
@@ -8,10 +31,13 @@ export const FILE_VERSION = 1
 /** A file that is not a workspace, with every fault found, each with its path. */
 export class FileError extends Error {
   override readonly name = 'FileError'
-  constructor(readonly faults: readonly Fault[]) {
+  constructor(
+    readonly faults: readonly Fault[],
+    what = 'a workspace file',
+  ) {
     const [first] = faults
     const more = faults.length > 1 ? ` (and ${faults.length - 1} more)` : ''
-    super(`This is not a workspace file: ${first ? `${first.path} ${first.message}` : 'it is empty'}${more}.`)
+    super(`This is not ${what}: ${first ? `${first.path} ${first.message}` : 'it is empty'}${more}.`)
   }
 }
 
@@ -105,9 +131,9 @@ function checkPictures(raw: unknown, faults: Faults): void {
 }
 
 function readSettings(raw: unknown, registry: Registry, faults: Faults): Settings {
-  const { thresholds = {}, accepted = {} } = isRecord(raw) ? raw : {}
+  const { thresholds = {}, accepted = {}, look, themes } = isRecord(raw) ? raw : {}
   if (raw !== undefined && !isRecord(raw)) faults.add('settings', 'is not an object')
-  else onlyKeys(raw ?? {}, ['thresholds', 'accepted'], 'settings', faults)
+  else onlyKeys(raw ?? {}, ['thresholds', 'accepted', 'look', 'themes'], 'settings', faults)
   if (!isRecord(thresholds)) faults.add('settings.thresholds', 'is not an object')
   else
     for (const [rule, value] of Object.entries(thresholds)) {
@@ -119,7 +145,31 @@ function readSettings(raw: unknown, registry: Registry, faults: Faults): Setting
   else
     for (const [finding, value] of Object.entries(accepted))
       checkAcceptance(finding, value, `settings.accepted.${finding}`, registry, faults)
-  return { thresholds: thresholds as Settings['thresholds'], accepted: accepted as Settings['accepted'] }
+  for (const [part, value] of Object.entries({ look, themes })) {
+    if (value === undefined) continue
+    const path = `settings.${part}`
+    if (!isRecord(value)) faults.add(path, 'is not an object')
+    else if (part === 'look')
+      for (const [key, one] of Object.entries(value)) checkLook(key, one, `${path}.${key}`, faults)
+    else checkThemes(value, path, faults)
+  }
+  return {
+    thresholds: thresholds as Settings['thresholds'],
+    accepted: accepted as Settings['accepted'],
+    ...(isEmpty(look) ? {} : { look: look as Readonly<Record<string, string>> }),
+    ...(isEmpty(themes) ? {} : { themes: themes as Readonly<Record<string, readonly string[]>> }),
+  }
+}
+
+const isEmpty = (part: unknown): boolean => !isRecord(part) || Object.keys(part).length === 0
+
+function checkThemes(themes: Readonly<Record<string, unknown>>, path: string, faults: Faults): void {
+  const all = Object.entries(themes)
+  if (all.length > MOST_THEMES) faults.add(path, `has ${all.length} themes; ${MOST_THEMES} are the most`)
+  for (const [id, value] of all.slice(0, MOST_THEMES)) {
+    checkId(id, `${path}.${id}`, faults)
+    checkTheme(id, value, `${path}.${id}`, faults)
+  }
 }
 
 function readList(sort: Sort, raw: unknown, registry: Registry, faults: Faults): Fact[] {

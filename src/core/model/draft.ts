@@ -22,7 +22,7 @@ export class Draft {
       this.#name = value
       return before
     }
-    const [, part, key] = /^(thresholds|accepted)\.(.+)$/s.exec(path) ?? []
+    const [, part, key] = /^(thresholds|accepted|look|themes)\.(.+)$/s.exec(path) ?? []
     if (key !== undefined && key !== '__proto__') {
       if (part === 'thresholds' && (typeof value === 'number' || value === null)) {
         const before = this.#settings.thresholds[key] ?? null
@@ -33,6 +33,16 @@ export class Draft {
         const before = this.#settings.accepted[key] ?? null
         this.#settings = { ...this.#settings, accepted: withKey(this.#settings.accepted, key, value) }
         return before
+      }
+      if (part === 'look' && (typeof value === 'string' || value === null)) {
+        const { look = {} } = this.#settings
+        this.#settings = withPart(this.#settings, 'look', withKey(look, key, value))
+        return look[key] ?? null
+      }
+      if (part === 'themes' && (isTexts(value) || value === null)) {
+        const { themes = {} } = this.#settings
+        this.#settings = withPart(this.#settings, 'themes', withKey(themes, key, value))
+        return themes[key] ?? null
       }
     }
     throw new ModelError(`the workspace has no “${path}” that could be ${JSON.stringify(value)}`, 'bad-path')
@@ -48,6 +58,14 @@ export class Draft {
   }
 }
 
+/** A part of the settings that holds nothing is not there: so it is as it was before its first entry. */
+function withPart<P extends 'look' | 'themes'>(settings: Settings, part: P, value: NonNullable<Settings[P]>): Settings {
+  const { [part]: _, ...rest } = settings
+  return Object.keys(value).length === 0 ? (rest as Settings) : { ...settings, [part]: value }
+}
+
+const isTexts = (value: StepValue): value is readonly string[] =>
+  Array.isArray(value) && value.every((one) => typeof one === 'string')
 const isAcceptance = (value: StepValue): value is Acceptance =>
   typeof value === 'object' && value !== null && 'reason' in value
 

@@ -54,4 +54,8 @@ export interface Acceptance {
 export interface Settings {
   readonly thresholds: Readonly<Record<string, number>>
   readonly accepted: Readonly<Record<string, Acceptance>>
+  /** How views look that say nothing of their own: `theme`, `tone`. */
+  readonly look?: Readonly<Record<string, string>>
+  /** Themes of one’s own, by id: a title, house colours, and what else is said of them. */
+  readonly themes?: Readonly<Record<string, readonly string[]>>
 }

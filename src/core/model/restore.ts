@@ -34,8 +34,8 @@ const valueAt = (fact: Fact, path: string): StepValue => (at(fact, path) ?? null
 
 function workspaceSteps(from: Model, to: Model): Step[] {
   const name: Step[] = from.name === to.name ? [] : [{ do: 'set-workspace', path: 'name', value: to.name }]
-  const parts = (['thresholds', 'accepted'] as const).flatMap((part) => {
-    const [a, b] = [from.settings[part], to.settings[part]]
+  const parts = (['thresholds', 'accepted', 'look', 'themes'] as const).flatMap((part) => {
+    const [a = {}, b = {}] = [from.settings[part], to.settings[part]]
     return [...new Set([...Object.keys(a), ...Object.keys(b)])].flatMap((key): Step[] =>
       JSON.stringify(a[key]) === JSON.stringify(b[key])
         ? []

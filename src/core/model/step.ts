@@ -5,7 +5,8 @@ import { bySort, endsOf, SORTS, sorts, type Fact, type Sort, type Stated } from 
 
 /**
  * The smallest edits of facts: of each sort `add-SORT`, `remove-SORT` and `set-SORT`, and `set-workspace`. Each is plain JSON, and
- * each has an inverse. Paths are those of `SORTS`; of the workspace `name`, `thresholds.RULE`, `accepted.FINDING`.
+ * each has an inverse. Paths are those of `SORTS`; of the workspace `name`, `thresholds.RULE`, `accepted.FINDING`,
+ * `look.theme`, `look.tone`, `themes.THEME`.
  */
 export type Step = { [S in Sort]: Add<S> | Remove<S> | Write<S> }[Sort] | Omit<Write<'workspace'>, 'id'>
 

@@ -1,3 +1,5 @@
+import { TONES } from '../model'
+
 /** What a field holds; registers, forms, body checks, import and export are generated from it. */
 export type FieldType =
   | 'text'
@@ -91,6 +93,7 @@ export const spacingOf = ({ options }: { readonly options: Readonly<Record<strin
 /** How a view looks, whatever it shows. */
 export const LOOK_FIELDS: readonly Field[] = [
   { id: 'theme', label: 'Theme', type: 'text' },
+  { id: 'tone', label: 'Tone', type: 'choice', choices: TONES },
   { id: 'paper', label: 'Paper', type: 'text' },
   { id: 'across', label: 'Across', type: 'flag' },
 ]

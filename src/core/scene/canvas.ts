@@ -2,7 +2,7 @@ import type { Mark } from './mark'
 import type { Role } from './roles'
 import { boxOf, cutOf, outlineOf } from './shape'
 import { textWidth } from './text'
-import { colourOf, FONTS, type Theme } from './theme'
+import { colourOf, dressed, FONTS, type Theme } from './theme'
 
 /** What a canvas does, as far as marks need it. */
 export interface Brush<Path, Picture> {
@@ -83,8 +83,14 @@ export function brushOf<Path, Picture>(mark: Mark, theme: Theme, make: Paths<Pat
       }
     }
     default:
-      return shapeStroke(mark, theme, make.path(outlineOf(mark) ?? ''))
+      return dressedStroke(dressed(mark, theme), theme, make)
   }
+}
+
+function dressedStroke<Path, Picture>(mark: Mark, theme: Theme, make: Paths<Path, Picture>): Stroke<Path, Picture> {
+  if (mark.tag === 'text' || mark.tag === 'image' || mark.tag === 'g')
+    throw new RangeError(`a ${mark.tag} has no outline`)
+  return shapeStroke(mark, theme, make.path(outlineOf(mark) ?? ''))
 }
 
 const seen = (theme: Theme, role: Role | undefined): string | undefined =>

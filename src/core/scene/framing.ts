@@ -84,3 +84,21 @@ export function smallestText(scene: Scene): number {
   look(scene.backdrop)
   return smallest === Infinity ? USUAL_PX : smallest
 }
+
+/** A picture that would be drawn smaller than this is shown by its beginning alone. */
+const LEAST_PREVIEW = 0.3
+
+/** What of a scene is shown in so little room: all of it, or what is around its first item; of one with heads, its corner. */
+export function beginningOf({ bounds, frozen, items, paper }: Scene, room: Size, least = LEAST_PREVIEW): Box {
+  // What is on paper is known by its shape.
+  if (paper || Math.min(room.width / bounds.width, room.height / bounds.height) >= least) return bounds
+  const [width, height] = [Math.min(bounds.width, room.width / least), Math.min(bounds.height, room.height / least)]
+  const first = frozen ? undefined : items.find(({ ground }) => !ground)?.box
+  const centred = first ? first.x + first.width / 2 - width / 2 : bounds.x
+  return {
+    x: Math.max(bounds.x, Math.min(bounds.x + bounds.width - width, centred)),
+    y: bounds.y,
+    width,
+    height,
+  }
+}

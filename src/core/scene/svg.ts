@@ -4,14 +4,14 @@ import { layersOf } from './layers'
 import type { Box, Face, Mark, Scene } from './mark'
 import type { Role } from './roles'
 import { wrap } from './text'
-import { colourOf, FONTS, type Theme } from './theme'
+import { colourOf, dressed, FONTS, type Theme } from './theme'
 
 const ROLES = new Set(['fill', 'stroke'])
 
 /** Attributes with roles turned into colours and font lists, as SVG names them. */
 export function painted(mark: Mark, theme: Theme): Record<string, string | number> {
   const attrs: Record<string, string | number> = {}
-  for (const [name, value] of Object.entries(mark.attrs) as [string, string | number][]) {
+  for (const [name, value] of Object.entries(dressed(mark, theme).attrs) as [string, string | number][]) {
     if (ROLES.has(name)) attrs[name] = colourOf(theme, value as Role)
     else if (name === 'font-family') attrs[name] = FONTS[value as Face]
     else attrs[name] = value

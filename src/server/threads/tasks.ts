@@ -5,7 +5,7 @@ import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'
 import { likenesses, pictureOf, waysToRead, type ListWay } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { onPaper, openingOf, svgSize, themeOf, toSvg, type Size } from '../../core/scene'
+import { isOnWhite, onPaper, openingOf, svgSize, themeFor, toSvg, type Size } from '../../core/scene'
 import { PngSizeError, toPng } from '../draw/png'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
@@ -46,6 +46,7 @@ export const tasks = {
     const scene = onPaper(picture.draw(model, view, day), view.look)
     const { x, y, k } = openingOf(scene, size)
     const { bounds } = scene
+    const theme = themeFor(model.settings, view.look)
     return {
       view: view.id,
       title: view.title,
@@ -53,10 +54,10 @@ export const tasks = {
       left: Math.round(bounds.x * k + x),
       top: Math.round(bounds.y * k + y),
       svg: toSvg(scene, {
-        theme: themeOf(view.look['theme']),
+        theme,
         title: view.title,
         width: bounds.width * k,
-        transparent: true,
+        transparent: isOnWhite(theme),
       }),
     }
   },
@@ -129,13 +130,9 @@ function numbered(): () => Id {
 function sampleOf(model: Model, day: Day, title: string): string {
   const [view] = model.views.values()
   const picture = view && pictureOf(registry, view)
-  return view && picture
-    ? toSvg(onPaper(picture.draw(model, view, day), view.look), {
-        theme: themeOf(view.look['theme']),
-        title,
-        transparent: true,
-      })
-    : ''
+  if (!picture) return ''
+  const theme = themeFor(model.settings, view.look)
+  return toSvg(onPaper(picture.draw(model, view, day), view.look), { theme, title, transparent: isOnWhite(theme) })
 }
 
 function viewOf(model: Model, id: string): View {
@@ -150,7 +147,7 @@ function drawn(model: Model, { view: id, day, width, transparent, images = new M
   if (!picture) throw new NotFound('There is no such view.')
   const scene = onPaper(picture.draw(model, view, day), view.look)
   const options = {
-    theme: themeOf(view.look['theme']),
+    theme: themeFor(model.settings, view.look),
     title: view.title,
     images,
     ...(view.caption === undefined ? {} : { caption: view.caption }),

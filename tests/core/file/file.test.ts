@@ -104,6 +104,22 @@ describe('a workspace file', () => {
       'views[0].options.levels is none of all, 1, 2, 3, 4, 5, 6: "99"',
     ],
     [
+      'a tone',
+      { settings: { look: { tone: 'loud' } } },
+      'settings.look.tone is none of light, tinted, dark, strong, grey',
+    ],
+    ['a look', { settings: { look: { size: 'x' } } }, 'settings.look.size is not known: "size"'],
+    [
+      'a theme',
+      { settings: { themes: { own: ['House', 'red'] } } },
+      'settings.themes.own is not a theme: a title of 60 characters at most, one to three colours as #rrggbb, and words that are known',
+    ],
+    [
+      'the themes',
+      { settings: { themes: Object.fromEntries(Array.from({ length: 61 }, (_, at) => [`t${at}`, ['T', '#112233']])) } },
+      'settings.themes has 61 themes; 60 are the most',
+    ],
+    [
       'a threshold',
       { settings: { thresholds: { 'org/cycle': 3 } } },
       'settings.thresholds.org/cycle is not a rule with a threshold',
@@ -245,6 +261,15 @@ describe('steps from outside', () => {
     [
       { do: 'set-workspace', path: 'thresholds.org/cycle', value: 3 },
       'steps[0].path is neither the name nor a threshold: "thresholds.org/cycle"',
+    ],
+    [
+      { do: 'set-workspace', path: 'look.tone', value: 'loud' },
+      'steps[0].value is none of light, tinted, dark, strong, grey',
+    ],
+    [{ do: 'set-workspace', path: 'look.weather', value: 'x' }, 'steps[0].value is not known: "weather"'],
+    [
+      { do: 'set-workspace', path: 'themes.own', value: ['House'] },
+      'steps[0].value is not a theme: a title of 60 characters at most, one to three colours as #rrggbb, and words that are known',
     ],
     ['text', 'steps[0] is not an object'],
   ])('%j: %s', (step, message) => expect(fault(step)).toBe(message))

@@ -44,6 +44,12 @@ const anyStep: fc.Arbitrary<Step> = fc.oneof(
   fc.constantFrom('New', 'Old').map((title): Step => ({ do: 'set-view', id: id('view'), path: 'title', value: title })),
   fc.integer().map((n): Step => ({ do: 'set-view', id: id('view'), path: 'options.levels', value: n })),
   fc.constantFrom('x', 'y').map((name): Step => ({ do: 'set-workspace', path: 'name', value: name })),
+  fc
+    .option(fc.constantFrom('dark', 'grey'))
+    .map((tone): Step => ({ do: 'set-workspace', path: 'look.tone', value: tone })),
+  fc
+    .option(fc.constantFrom(['House', '#112233'], ['Other', '#445566', 'thin lines']))
+    .map((words): Step => ({ do: 'set-workspace', path: 'themes.own', value: words })),
   fc.option(fc.integer()).map((n): Step => ({ do: 'set-workspace', path: 'thresholds.org/wide-span', value: n })),
 )
 

@@ -1,0 +1,95 @@
+import { readThemeFile, writeTheme } from '../core/file'
+import { readTheme, toneOf, wordsOfTheme, type Step, type ThemeSpec, type Tone, type View } from '../core/model'
+import { themesOf } from '../core/scene'
+import { make } from './store/changes'
+import { newId, notify, useWorkspace } from './store/state'
+
+export const TONE_WORDS: Readonly<Record<Tone, string>> = {
+  light: 'Light',
+  tinted: 'Tinted paper',
+  dark: 'Dark screen',
+  strong: 'Strong contrast',
+  grey: 'Grey print',
+}
+
+/** For what a theme is chosen. */
+export type Reach = 'view' | 'workspace'
+
+const setWorkspace = (path: string, value: string | readonly string[] | null): Step => ({
+  do: 'set-workspace',
+  path,
+  value,
+})
+const setLook = (view: View, path: string, value: string | null): Step => ({
+  do: 'set-view',
+  id: view.id,
+  path: `look.${path}`,
+  value,
+})
+/** What a view says of its own is taken back where all of the workspace is to look another way. */
+const clearing = (view: View, paths: readonly string[]): readonly Step[] =>
+  paths.flatMap((path) => (view.look[path] === undefined ? [] : [setLook(view, path, null)]))
+
+/** Takes a theme, a tone or both, for a view or for all of the workspace. */
+export function dress(view: View, reach: Reach, wanted: { readonly theme?: ThemeSpec; readonly tone?: Tone }): void {
+  const entries = [
+    ...(wanted.theme ? [['theme', wanted.theme.id] as const] : []),
+    ...(wanted.tone ? [['tone', wanted.tone] as const] : []),
+  ]
+  const words = [wanted.theme?.title, wanted.tone && TONE_WORDS[wanted.tone].toLowerCase()].filter(Boolean).join(', ')
+  const steps = entries.flatMap(([path, value]): Step[] =>
+    reach === 'view' ? [setLook(view, path, value)] : [setWorkspace(`look.${path}`, value), ...clearing(view, [path])],
+  )
+  make({ label: `Theme of ${reach === 'view' ? `“${view.title}”` : 'the workspace'}: ${words}`, steps })
+}
+
+/** The view looks as the workspace does. */
+export const followWorkspace = (view: View): void => {
+  make({ label: `“${view.title}” as the workspace`, steps: [...clearing(view, ['theme', 'tone'])] })
+}
+
+/** What a view is drawn in, and whether it says so itself. */
+export function dressOf(view: View): { readonly theme: string; readonly tone: Tone; readonly isOwn: boolean } {
+  const { settings } = useWorkspace.getState().model
+  const known = themesOf(settings)
+  const wanted = view.look['theme'] ?? settings.look?.['theme']
+  return {
+    theme: (known.find(({ id }) => id === wanted) ?? known[0])?.id ?? '',
+    tone: toneOf(view.look['tone'] ?? settings.look?.['tone']),
+    isOwn: view.look['theme'] !== undefined || view.look['tone'] !== undefined,
+  }
+}
+
+/** Keeps a theme of one’s own with the workspace; a new one has no id yet. */
+export function keepTheme(spec: ThemeSpec): string | undefined {
+  const id = spec.id === '' ? newId() : spec.id
+  const words = wordsOfTheme(spec)
+  if (!readTheme(id, words)) {
+    notify('A theme has a title of 60 characters at most, and one to three colours.', 'refusal')
+    return undefined
+  }
+  return make({ label: `Theme “${spec.title}”`, steps: [setWorkspace(`themes.${id}`, words)] }) ? id : undefined
+}
+
+/** What is drawn in it is drawn in the usual one then. */
+export const removeTheme = ({ id, title }: ThemeSpec): void => {
+  make({ label: `Remove the theme “${title}”`, steps: [setWorkspace(`themes.${id}`, null)] })
+}
+
+export const themeFileOf = (spec: ThemeSpec): Blob =>
+  new Blob([`${JSON.stringify(writeTheme(spec), null, 2)}\n`], { type: 'application/json' })
+
+const MOST_BYTES = 20_000
+
+/** Reads a theme that was handed on, and keeps it; why it is not taken is said in words. */
+export async function bringTheme(file: File): Promise<string | undefined> {
+  try {
+    if (file.size > MOST_BYTES) throw new RangeError(`“${file.name}” is too large for a theme.`)
+    return keepTheme({ ...readThemeFile(JSON.parse(await file.text())), id: '' })
+  } catch (error) {
+    const words =
+      error instanceof SyntaxError ? `“${file.name}” is no JSON.` : error instanceof Error ? error.message : ''
+    notify(words, 'refusal')
+    return undefined
+  }
+}
