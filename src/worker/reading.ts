@@ -49,10 +49,8 @@ export function notesOn(
   findings: readonly Finding[],
 ): Notes {
   const items = scene?.items ?? []
-  const shown = findingsAbout(
-    findings,
-    items.flatMap(({ facts }) => facts),
-  )
+  // What is said of the view itself is said where it is shown.
+  const shown = findingsAbout(findings, [view.id, ...items.flatMap(({ facts }) => facts)])
   const place = new Map(findings.map((finding, at) => [finding, at]))
   const about = selection.length === 0 ? shown : findingsAbout(findings, alongside(items, selection))
   const [selected] = selection

@@ -130,3 +130,23 @@ test('the proof shows the sheet as others see it, and all of that beside it as i
   await page.getByRole('menuitem', { name: 'As it is' }).click()
   await expect(page.locator('.sheet-proof')).toHaveCount(0)
 })
+
+test('house colours that are drawn as given and hardly stand out are found, and mended', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await openThemes(page)
+  await page.getByRole('button', { name: 'Make one of your colours' }).click()
+  await page.getByLabel('Colour 1').fill('#ffd400')
+  await page.getByLabel('Draw them exactly as given').check()
+  await page.getByRole('button', { name: 'Keep and use it' }).click()
+  await page.keyboard.press('Escape')
+  const finding = page.locator('[data-rule="look/contrast"]')
+  await expect(finding).toContainText(
+    '#ffd400 of “House style” is 1.4 to 1 on the sheet of “Whole company”; 3 to 1 is the least.',
+  )
+  const first = card(page, 'Hedda Lauring').locator('path[fill="#ffd400"]')
+  await expect(first).toHaveCount(1)
+  await finding.getByRole('button', { name: 'Mend its colours' }).click()
+  await expect(finding).toHaveCount(0)
+  await expect(first).toHaveCount(0)
+  await saved(page)
+})

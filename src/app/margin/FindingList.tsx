@@ -6,8 +6,8 @@ import { useRule } from '../offers'
 import { SIGNS } from '../signs'
 import { mendingOf } from '../store/asking'
 import { carryOut, make } from '../store/changes'
-import { play, select } from '../store/shown'
-import { notify, useParts } from '../store/state'
+import { play, select, showView } from '../store/shown'
+import { notify, useParts, useWorkspace } from '../store/state'
 import { Limit } from './Limit'
 
 /** So many of a group are shown at once. */
@@ -226,6 +226,12 @@ function Group({ title, findings, numbers }: { title: string; findings: readonly
   )
 }
 
+/** What a finding is about: a fact on the sheet, or a view. */
+function toSubject(subject: Id): void {
+  if (useWorkspace.getState().model.views.has(subject)) showView(subject)
+  else select([subject], { reveal: true })
+}
+
 function FindingNote({ finding, number }: { finding: Finding; number: number }) {
   const [open, setOpen] = useState(false)
   const [accepting, setAccepting] = useState(false)
@@ -245,7 +251,7 @@ function FindingNote({ finding, number }: { finding: Finding; number: number }) 
         <button
           type="button"
           className="block w-full text-left font-semibold hover:underline"
-          onClick={() => subject !== undefined && select([subject], { reveal: true })}
+          onClick={() => subject !== undefined && toSubject(subject)}
         >
           {finding.title ?? rule?.title ?? finding.rule}{' '}
           <span className="ml-1 font-normal text-quiet tabular-nums">{number}</span>

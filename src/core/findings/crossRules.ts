@@ -1,5 +1,6 @@
 import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation } from '../model'
 import { fixAs, COMMON, fix, judging, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
+import { lookRules } from './lookRules'
 import { ownershipRules, unused } from './ownership'
 
 /** What the cross rules need to know of the notations, gathered by the registry. */
@@ -14,7 +15,13 @@ interface CrossFacts {
 export function crossRules({ kinds, relationKinds, drawnKinds }: CrossFacts): readonly Rule[] {
   const byId = new Map(kinds.map((kind) => [kind.id, kind]))
   const relations = new Map(relationKinds.map((kind) => [kind.id, kind]))
-  return [datesInverted, dangling(relations), ...ownershipRules(byId, relationKinds), unused(byId, drawnKinds)]
+  return [
+    datesInverted,
+    dangling(relations),
+    ...ownershipRules(byId, relationKinds),
+    unused(byId, drawnKinds),
+    ...lookRules(),
+  ]
 }
 
 const datesInverted = judging<Entity | Relation>(
