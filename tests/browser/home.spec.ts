@@ -57,14 +57,25 @@ test('a list is read as what it looks like, or as what somebody says', async ({ 
   await expect(page.getByRole('button', { name: 'Workspace The first ferry and 1 more' })).toBeVisible()
 })
 
-test('starters are previewed by drawing them, and begin a workspace', async ({ page }) => {
+test('starters are previewed by drawing them, found by a word, and begin a workspace', async ({ page }) => {
   await openHome(page)
-  const starters = page.getByRole('region', { name: 'Starters' }).getByRole('button')
-  await expect(starters).toHaveCount(registry.notations.flatMap(({ starters }) => starters).length)
+  const region = page.getByRole('region', { name: 'Starters' })
+  const starters = region.locator('li button')
+  await expect(starters).toHaveCount(2 * registry.notations.length)
   await expect(starters.locator('svg')).toHaveCount(await starters.count())
   await expect(starters.first().locator('svg text', { hasText: 'Team lead' })).toBeAttached()
-  await starters.nth(1).click()
-  await expect(card(page, 'Managing director')).toBeVisible()
+  await region.getByRole('button', { name: /^All \d+ starters$/ }).click()
+  await expect(starters).toHaveCount(registry.notations.flatMap(({ starters: all }) => all).length)
+  await expect(starters.locator('svg')).toHaveCount(await starters.count())
+  const search = region.getByLabel('Look for a starter')
+  await search.fill('zeppelin')
+  await expect(region).toContainText('No starter fits “zeppelin”.')
+  await search.fill('esclation')
+  await expect(starters.first()).toContainText('Escalation')
+  await expect(starters.first().locator('svg text', { hasText: 'Duty manager' }).first()).toBeAttached()
+  await search.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Escalation', exact: true })).toBeVisible()
+  await expect(page.locator('input[data-line][value*="Call the duty manager"]')).toBeVisible()
 })
 
 test('a file that is not a workspace is refused with what is wrong', async ({ page }) => {

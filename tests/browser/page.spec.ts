@@ -260,6 +260,31 @@ test('a new view is chosen among pictures of one’s own facts and starters', as
   await expect(contents(page).getByRole('button', { name: 'Request and approval', exact: true })).toHaveCount(0)
 })
 
+test('a view is found by a word among the pictures and starters of all chapters, and taken with Enter', async ({
+  page,
+}) => {
+  await open(page, await ofDemo(page))
+  const people = contents(page).getByRole('region', { name: 'People', exact: true })
+  await people.getByRole('button', { name: 'New view' }).click()
+  const dialog = page.getByRole('dialog')
+  const search = dialog.getByLabel('Look for a view or a starter')
+  await expect(search).toBeFocused()
+  await page.keyboard.type('zeppelin')
+  await expect(dialog).toContainText('Nothing fits “zeppelin”.')
+  await search.fill('onbording')
+  const found = dialog.getByRole('region', { name: 'Enter takes the first' }).getByRole('button')
+  await expect(found.first()).toContainText('Somebody new begins')
+  await expect(found.first().locator('svg text', { hasText: 'Team lead' }).first()).toBeAttached()
+  await search.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Somebody new begins' })).toBeVisible()
+  await expect(sheet(page).locator('g[data-item]', { hasText: 'Welcome' }).first()).toBeVisible()
+
+  await people.getByRole('button', { name: 'New view' }).click()
+  await search.fill('bars')
+  await search.press('Enter')
+  await expect(page.getByRole('heading', { name: 'Bars', exact: true })).toBeVisible()
+})
+
 function partsOf(model: Model) {
   const view = {
     id: 'v',

@@ -321,3 +321,13 @@ describe('a database somewhere', () => {
     expect(JSON.stringify(refused.body)).not.toContain(secret)
   })
 })
+
+describe('a starter', () => {
+  it('is drawn at an address of its own, and one that is not there is not found', async () => {
+    const answer = await fetch(`${server.address}/api/starters/process/escalation.svg`)
+    expect([answer.status, answer.headers.get('content-type')]).toEqual([200, 'image/svg+xml; charset=utf-8'])
+    expect(await answer.text()).toContain('Call the duty manager')
+    for (const path of ['process/escalation', 'process/nothing.svg', 'nothing/escalation.svg', '..%2f..%2fx/y.svg'])
+      expect((await fetch(`${server.address}/api/starters/${path}`)).status).toBe(404)
+  })
+})

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { wordsOf } from '../../core/model'
+import { bestFirst } from '../../core/notation/search'
 import { today } from '../clock'
 import { startEngine } from '../engine'
 import type { DrawnList } from '../../worker/contract'
@@ -12,7 +13,9 @@ interface StarterSample {
   readonly path: string
   readonly title: string
   readonly summary: string
-  readonly svg: string
+  readonly words: string
+  /** Of the first of each chapter: the others are fetched when they are shown. */
+  readonly svg?: string
 }
 
 export interface Example {
@@ -185,31 +188,87 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
   )
 }
 
+/** So many are shown of those that fit what is looked for. */
+const MOST_FOUND = 12
+
 function Starters({ starters, onBegin }: { starters: readonly StarterSample[]; onBegin: (path: string) => void }) {
+  const [query, setQuery] = useState('')
+  const [isAll, setAll] = useState(false)
+  const isSought = query.trim() !== ''
+  const found = isSought
+    ? bestFirst(starters, query).slice(0, MOST_FOUND)
+    : isAll
+      ? starters
+      : starters.filter(({ svg }) => svg !== undefined)
   return (
     <section aria-labelledby="starters-title" className="mt-9">
-      <h2 id="starters-title" className="caps mb-2">
-        Starters
-      </h2>
+      <div className="mb-2 flex items-end justify-between gap-4">
+        <h2 id="starters-title" className="caps">
+          Starters
+        </h2>
+        <input
+          type="search"
+          aria-label="Look for a starter"
+          placeholder="onboarding, escalation, rack …"
+          className="h-[26px] w-[240px] border-b border-hairline bg-transparent outline-none focus:border-primary"
+          value={query}
+          onChange={({ target }) => setQuery(target.value)}
+          onKeyDown={({ key }) => {
+            const [first] = found
+            if (key === 'Enter' && isSought && first) onBegin(first.path)
+          }}
+        />
+      </div>
       <ul className="grid grid-cols-3 gap-4">
-        {starters.map(({ path, title, summary, svg }) => (
-          <li key={path}>
-            <button type="button" className="group block w-full text-left" onClick={() => onBegin(path)}>
+        {found.map((starter, at) => (
+          <li key={starter.path}>
+            <button type="button" className="group block w-full text-left" onClick={() => onBegin(starter.path)}>
               <span
                 aria-hidden
-                className="sheet relative block h-[124px] rounded-[3px] border border-hairline group-hover:border-primary"
+                className={`sheet relative block h-[124px] rounded-[3px] border group-hover:border-primary ${isSought && at === 0 ? 'border-primary' : 'border-hairline'}`}
               >
-                <Drawing svg={svg} />
+                <StarterDrawing starter={starter} />
               </span>
-              <span className="mt-1.5 block font-semibold group-hover:underline">{title}</span>
-              <span className="block text-quiet">{summary}</span>
+              <span className="mt-1.5 block font-semibold group-hover:underline">{starter.title}</span>
+              <span className="block text-quiet">{starter.summary}</span>
             </button>
           </li>
         ))}
       </ul>
       {starters.length === 0 && <p className="text-quiet">The starters are not there just now. Begin with a list.</p>}
+      {starters.length > 0 && found.length === 0 && (
+        <p className="text-quiet">No starter fits “{query.trim()}”. Try another word, or begin with a list.</p>
+      )}
+      {!isSought && !isAll && found.length < starters.length && (
+        <button type="button" className="verb mt-4" onClick={() => setAll(true)}>
+          All {starters.length} starters
+        </button>
+      )}
     </section>
   )
+}
+
+const fetched = new Map<string, string>()
+
+/** A starter as it is drawn: one that did not come with the page is fetched, and its place stays empty where that fails. */
+function StarterDrawing({ starter: { path, svg } }: { starter: StarterSample }) {
+  const [drawn, setDrawn] = useState(svg ?? fetched.get(path))
+  useEffect(() => {
+    if (drawn !== undefined) return
+    let current = true
+    fetch(`/api/starters/${path}.svg`)
+      .then(async (answer) => {
+        if (!answer.ok) return
+        const text = await answer.text()
+        fetched.set(path, text)
+        if (current) setDrawn(text)
+      })
+      .catch(() => undefined)
+    return () => {
+      current = false
+    }
+  }, [path, drawn])
+  return drawn === undefined ? null : <Drawing svg={drawn} />
 }
 
 /** A picture that came as SVG from our own core, as large as its place lets it be: from its top on where it is read. */

@@ -1,5 +1,5 @@
 import { useEffect, useState, type ReactNode } from 'react'
-import type { Gestures, Handling } from '../../core/notation'
+import { bestFirst, type Gestures, type Handling, type Offer, type Sought } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import type { NewView as Wanted } from '../../worker/contract'
@@ -16,27 +16,60 @@ const close = () => useWorkspace.setState({ dialog: undefined, choosing: undefin
 /** What a preview has room for, in px. */
 const ROOM = { width: 190, height: 92 }
 
-/** Which view is to be made: each picture of a chapter with one's own facts in it, and the chapter's starters. */
+/** So many are shown of what fits what is looked for. */
+const MOST_FOUND = 12
+
+/** Which view is to be made: each picture of a chapter with one's own facts in it, and its starters; or what fits some words, of all chapters. */
 export function NewView() {
   const { choosing, offers } = useParts('choosing', 'offers')
+  const [query, setQuery] = useState('')
   const notation = handlings.notations.find(({ id }) => id === choosing)
   if (!notation) return null
-  const starters = offers?.notations[notation.id]?.starters ?? []
+  const startersOf = ({ id }: Handling) => offers?.notations[id]?.starters ?? []
+  const starters = startersOf(notation)
+  const found = query.trim() === '' ? undefined : bestFirst(choicesOf(startersOf), query).slice(0, MOST_FOUND)
   return (
     <Dialog title={`A new view: ${notation.chapter}`} width={900} onClose={close}>
-      <div className="max-h-[620px] space-y-4 overflow-y-auto">
-        <Choices title="Of the facts that are here">
-          {oneOfEach(notation.pictures).map((picture) => (
-            <Choice
-              key={picture.id}
-              title={picture.title}
-              line={picture.good}
-              wanted={{ notation: notation.id, picture: picture.id }}
-              onTake={() => addView(notation, picture)}
-            />
-          ))}
-        </Choices>
-        {(starters.length > 0 || notation.blank) && (
+      <input
+        data-first
+        type="search"
+        aria-label="Look for a view or a starter"
+        placeholder="onboarding, escalation, kick-off, rack, class, cycle …"
+        className="mb-3 h-[28px] w-full border-b border-hairline bg-transparent outline-none focus:border-primary"
+        value={query}
+        onChange={({ target }) => setQuery(target.value)}
+        onKeyDown={(event) => {
+          const [first] = found ?? []
+          if (event.key !== 'Enter' || !first) return
+          // Else the word that opened the dialog, which has the focus again, would be pressed by the same key.
+          event.preventDefault()
+          close()
+          first.take()
+        }}
+      />
+      <div className="max-h-[580px] space-y-4 overflow-y-auto">
+        {found && (
+          <Choices title="Enter takes the first">
+            {found.map((one) => (
+              <Choice key={one.key} title={one.title} line={one.summary} wanted={one.wanted} onTake={one.take} />
+            ))}
+          </Choices>
+        )}
+        {found?.length === 0 && <p className="text-quiet">Nothing fits “{query.trim()}”. Try another word.</p>}
+        {!found && (
+          <Choices title="Of the facts that are here">
+            {oneOfEach(notation.pictures).map((picture) => (
+              <Choice
+                key={picture.id}
+                title={picture.title}
+                line={picture.good}
+                wanted={{ notation: notation.id, picture: picture.id }}
+                onTake={() => addView(notation, picture)}
+              />
+            ))}
+          </Choices>
+        )}
+        {!found && (starters.length > 0 || notation.blank) && (
           <Choices title="Something new">
             {notation.blank && (
               <Choice title="Empty" line="To be written from its first line on" onTake={() => addView(notation)} />
@@ -56,6 +89,36 @@ export function NewView() {
     </Dialog>
   )
 }
+
+interface Choosable extends Sought {
+  readonly key: string
+  readonly wanted: Wanted
+  readonly take: () => void
+}
+
+/** The starters of all chapters, then their pictures of the facts that are here. */
+const choicesOf = (startersOf: (notation: Handling) => Offer['starters']): readonly Choosable[] => [
+  ...handlings.notations.flatMap((notation) =>
+    startersOf(notation).map(({ id, title, summary, words }) => ({
+      key: `${notation.id}/${id}`,
+      title,
+      summary: `${notation.chapter}: ${summary}`,
+      words,
+      wanted: { notation: notation.id, starter: id },
+      take: () => void begin(notation, id),
+    })),
+  ),
+  ...handlings.notations.flatMap((notation) =>
+    notation.pictures.map((picture) => ({
+      key: `${notation.id} ${picture.id}`,
+      title: picture.title,
+      summary: `${notation.chapter}: ${picture.good}`,
+      words: picture.arranges?.words ?? '',
+      wanted: { notation: notation.id, picture: picture.id },
+      take: () => addView(notation, picture),
+    })),
+  ),
+]
 
 /** Of pictures that arrange the same lines the first of each family: the others are chosen beside the lines. */
 const oneOfEach = (pictures: readonly Gestures[]): readonly Gestures[] =>

@@ -236,6 +236,8 @@ export interface Starter {
   readonly id: string
   readonly title: string
   readonly summary: string
+  /** What somebody who looks for it may say, besides its title and summary. */
+  readonly words: string
   /** What a new workspace of this starter holds. */
   readonly make: (newId: () => Id, day: Day) => Model
 }

@@ -19,10 +19,11 @@ export const plainView =
 /** Starters that are written as outlines. @throws RangeError from `make` for a list that the outline refuses. */
 export const starterFrom =
   (outline: Outline, newView: (newId: () => Id, title: string) => View, scope: View['scope'] = {}) =>
-  (id: string, title: string, summary: string, list: string): Starter => ({
+  (id: string, title: string, summary: string, list: string, words = ''): Starter => ({
     id,
     title,
     summary,
+    words,
     make: (newId: () => Id, day: Day) => {
       const view = { ...newView(newId, title), scope }
       const empty = Model.of({ name: title, views: [view] })

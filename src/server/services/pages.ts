@@ -50,6 +50,28 @@ const SAMPLES_MS = 6000
 let drawing: Promise<unknown> | undefined
 let drawn: { readonly day: Day; readonly samples: Samples } | undefined
 
+/** So many starters of each chapter are shown before anybody has looked for one: the others are drawn when they are. */
+const FIRST_OF_CHAPTER = 2
+
+/** What the first page is sent with: all starters, of which the first of each chapter are drawn. */
+export async function firstSamples(): Promise<FirstSamples> {
+  const { starters, ...rest } = await samples()
+  const count = new Map<string, number>()
+  return {
+    ...rest,
+    starters: starters.map(({ svg, ...told }) => {
+      const [notation = ''] = told.path.split('/')
+      const at = (count.get(notation) ?? 0) + 1
+      count.set(notation, at)
+      return at <= FIRST_OF_CHAPTER ? { ...told, svg } : told
+    }),
+  }
+}
+
+type FirstSamples = Omit<Samples, 'starters'> & {
+  readonly starters: readonly (Omit<Samples['starters'][number], 'svg'> & { readonly svg?: string })[]
+}
+
 /** The starters and the example list, drawn; remembered for the day. Without them the first page works all the same. */
 export async function samples(): Promise<Samples> {
   const day = today()

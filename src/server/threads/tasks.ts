@@ -65,10 +65,11 @@ export const tasks = {
   /** What the first page shows before anybody has typed: the starters, and an example list, as they are drawn. */
   samples: (_: Model, { day, example }: { readonly day: Day; readonly example: string }): Samples => ({
     starters: registry.notations.flatMap((notation) =>
-      notation.starters.map(({ id, title, summary, make }) => ({
+      notation.starters.map(({ id, title, summary, words, make }) => ({
         path: `${notation.id}/${id}`,
         title,
         summary: `${notation.chapter}: ${summary}`,
+        words,
         svg: sampleOf(make(numbered(), day), day, title),
       })),
     ),
@@ -114,6 +115,7 @@ export interface Samples {
     readonly path: string
     readonly title: string
     readonly summary: string
+    readonly words: string
     readonly svg: string
   }[]
   readonly example: string

@@ -4,12 +4,12 @@ import { mapOutline } from './maps/outline'
 import { outline } from './outline'
 
 /** A starter in an arrangement, on paper. */
-const starter = (picture: string, id: string, title: string, summary: string, list: string): Starter =>
+const starter = (picture: string, id: string, title: string, summary: string, list: string, words = ''): Starter =>
   starterFrom(
     picture === 'concepts' ? mapOutline : outline,
     (newId, named) => ({ ...handling.view(newId, named), picture }),
     { figure: '' },
-  )(id, title, summary, list)
+  )(id, title, summary, list, words)
 
 export const starters: readonly Starter[] = [
   starter(
@@ -18,6 +18,7 @@ export const starters: readonly Starter[] = [
     'What we offer',
     'Six things at a glance',
     `Advice\n  Before anything is bought\nDelivery\n  Within two working days\nSetting up\n  On your premises\nTraining\n  Half a day for each team\nHelp\n  On working days, 7 to 19\nTaking back\n  What is no longer used`,
+    'services products cards benefits features',
   ),
   starter(
     'rows',
@@ -25,6 +26,7 @@ export const starters: readonly Starter[] = [
     'Decisions to take',
     'Each with what hangs on it',
     `Budget of the year\n  Needed before hiring begins\nPlace of the archive\n  The lease ends in June\nHours of the desk\n  Evenings are asked for most`,
+    'agenda questions rows topics',
   ),
   starter(
     'compare',
@@ -32,6 +34,7 @@ export const starters: readonly Starter[] = [
     'Two options',
     'Compared line by line',
     `Mend what we have\n  Ready in a month\n  Costs little now\n  Fails again in two years\nBuy a new one\n  Ready in half a year\n  Costs a lot now\n  Lasts ten years`,
+    'compare comparison versus alternatives pros',
   ),
   starter(
     'checklist',
@@ -39,6 +42,7 @@ export const starters: readonly Starter[] = [
     'Ready to open?',
     'What is done and what is open',
     `Keys handed out  (done)\nAlarm tested  (done)\nSigns put up  (open)\nCards for the till  (open)\nFirst-aid box filled  (open)`,
+    'checklist todo tasks done',
   ),
   starter(
     'arrows',
@@ -46,6 +50,7 @@ export const starters: readonly Starter[] = [
     'From idea to use',
     'Five steps to a result',
     `Idea\n  Anybody, on a page\nTrial\n  One team, one month\nDecision\n  With the numbers of the trial\nRoll-out\n  Site by site\nReview\n  After half a year`,
+    'innovation stages steps arrows pipeline',
   ),
   starter(
     'stairs-up',
@@ -53,6 +58,7 @@ export const starters: readonly Starter[] = [
     'How skills grow',
     'Steps that build on one another',
     `Watch\nHelp\nDo it with help\nDo it alone\nTeach it`,
+    'stairs maturity levels growth ladder competence',
   ),
   starter(
     'ring',
@@ -60,6 +66,7 @@ export const starters: readonly Starter[] = [
     'Improve, again and again',
     'Four parts that come round',
     `Measure\n  What happens now\nUnderstand\n  Why it happens\nChange\n  One thing at a time\nCompare\n  With what was measured`,
+    'cycle circle loop continuous pdca ring',
   ),
   starter(
     'gates',
@@ -67,6 +74,7 @@ export const starters: readonly Starter[] = [
     'Stages of a purchase',
     'Each is left after a decision',
     `Need\n  Written down and costed\nOffers\n  Three at least\nContract\n  Read by a second person\nDelivery\n  Checked against the contract`,
+    'gates phases decision milestones',
   ),
   starter(
     'pyramid',
@@ -74,6 +82,7 @@ export const starters: readonly Starter[] = [
     'What it rests on',
     'From the base to the tip',
     `Trust\nGood service\nTrained people\nSafe tools and places`,
+    'pyramid foundation base hierarchy needs',
   ),
   starter(
     'quadrants',
@@ -81,6 +90,7 @@ export const starters: readonly Starter[] = [
     'Effort and use',
     'Four cases of two questions',
     `Great use, little effort\n  Do it now\nGreat use, great effort\n  Plan it\nLittle use, little effort\n  When there is time\nLittle use, great effort\n  Leave it`,
+    'priority prioritise impact quadrant matrix',
   ),
   starter(
     'spokes',
@@ -88,6 +98,7 @@ export const starters: readonly Starter[] = [
     'Who is touched',
     'Everybody around one change',
     `Customers\n  New times, told a month before\nDesk\n  Two more calls an hour\nDrivers\n  Other shifts\nSuppliers\n  One address instead of three\nNeighbours\n  Less traffic at night`,
+    'stakeholders affected hub spokes change',
   ),
   starter(
     'big-number',
@@ -95,6 +106,7 @@ export const starters: readonly Starter[] = [
     'The year in numbers',
     'Numbers that speak for themselves',
     `Calls answered  (48,200)\nWithin a minute  (91 %)\nComplaints  (312)\nPeople at the desk  (17)`,
+    'figures kpi statistics results dashboard',
   ),
   starter(
     'scale',
@@ -102,6 +114,7 @@ export const starters: readonly Starter[] = [
     'For and against',
     'Reasons on two sides',
     `For\n  Shorter ways\n  One key for all doors\n  Lower rent\nAgainst\n  Fewer desks than people\n  A year of building`,
+    'pros cons balance scale arguments',
   ),
   starter(
     'tree-across',
@@ -109,6 +122,7 @@ export const starters: readonly Starter[] = [
     'Parts of a project',
     'What the work is made up of',
     `Move the office\n  Rooms\n    Plan of desks\n    Partition walls\n  Network\n    Cables\n    Wireless\n  People\n    Who sits where\n    Day of the move`,
+    'tree breakdown wbs structure',
   ),
   starter(
     'overlap',
@@ -116,6 +130,7 @@ export const starters: readonly Starter[] = [
     'Where teams meet',
     'Two or three sets, and what they share',
     `Sales\n  Prices\n  Visits\nService\n  Repairs\n  Spare parts\nSales & Service\n  Contracts\n  What customers ask for`,
+    'overlap venn sets shared common',
   ),
   starter(
     'frames',
@@ -123,6 +138,7 @@ export const starters: readonly Starter[] = [
     'Our places',
     'Pictures with a word each, to be dropped in',
     `Front desk\n  Where visitors come in\nWorkshop\n  Ground floor, at the back\nStore\n  Open on working days`,
+    'photos gallery frames images',
   ),
   starter(
     'concepts',
@@ -130,5 +146,46 @@ export const starters: readonly Starter[] = [
     'How it hangs together',
     'Concepts, and what one has to do with another',
     `Complaint\n  is written by: Customer\n  is answered by: Desk\n  is about: Product\nCustomer\n  has bought: Product\nDesk\n  asks: Workshop\nWorkshop\n  mends: Product\n  tells of faults: Design\nDesign\n  changes: Product`,
+    'concept map mind knowledge links',
+  ),
+  starter(
+    'funnel',
+    'from-visit-to-order',
+    'From visit to order',
+    'Many come in, few come out',
+    `Visitors  (12,000)\nLook at an offer  (4,100)\nAsk for a price  (620)\nOrder  (180)`,
+    'sales funnel conversion leads pipeline',
+  ),
+  starter(
+    'arrows',
+    'how-to-report',
+    'How to report a fault',
+    'Steps that anybody can follow',
+    `Look whether others have it too\nNote what you see, and when\nCall the desk\nKeep the number you are given\nTell when it works again`,
+    'instructions howto guide numbered steps checklist',
+  ),
+  starter(
+    'diverging',
+    'reasons',
+    'Why it was late',
+    'One result, and what led to it',
+    `The delivery was late\n  Ordered too late\n  Supplier without stock\n  Wrong address\n  Nobody at the gate`,
+    'causes root cause reasons problem analysis',
+  ),
+  starter(
+    'grid',
+    'who-decides',
+    'Who decides what',
+    'Topics and roles, cell by cell',
+    `Budget\n  Head\n  Team lead\nHiring\n  Head\n  People\nTools\n  Team lead\n  Service desk`,
+    'decision matrix table responsibility authority',
+  ),
+  starter(
+    'nested',
+    'circles-of-help',
+    'Circles of help',
+    'From the nearest to the farthest',
+    `Oneself\nColleagues\nThe desk\nSpecialists\nThe maker`,
+    'layers nested circles levels onion scope',
   ),
 ]

@@ -54,6 +54,7 @@ Servers  (zone, trust high)
     eth1 to sw-2 p10  10G
   backup-1  storage  10.40.2.20/24
     eth0 to sw-2 p11  10G`,
+    'lan firewall topology vlan subnet',
   ),
   onTheMap(
     'branches',
@@ -100,5 +101,29 @@ Head office  (site, north 53.8, east -1.6)
 North branch  (site, north 55.9, east -3.4)
 West branch  (site, north 51.6, east -3.2)
 East branch  (site, north 52.6, east 1.2)`,
+    'rack racks wan map locations sites cables',
+  ),
+  starter(
+    'small-office',
+    'Small office',
+    'One provider, one firewall, a switch and what hangs on it',
+    `Outside  (zone, trust none)
+  provider  cloud service  198.51.100.1/30
+    ge0 to gate-1 wan1  500M  leased line
+Inside  (zone, trust medium)
+  Inside  (subnet 10.20.0.0/24, vlan 10, gateway 10.20.0.1)
+  gate-1  firewall  10.20.0.1/24
+    port wan1  198.51.100.2/30
+    lan1 to sw-1 p1  1G
+    allow any from Inside to any  called: Office out
+    deny any from any to any
+  sw-1  switch  10.20.0.2/24
+  ap-1  access point  10.20.0.11/24
+    eth0 to sw-1 p2  1G
+  printer-1  endpoint  10.20.0.50/24
+    eth0 to sw-1 p3  1G
+  files-1  server  10.20.0.10/24
+    eth0 to sw-1 p4  1G`,
+    'home lan wifi small network router printer internet',
   ),
 ]

@@ -15,6 +15,7 @@ export const starters: readonly Starter[] = [
   vacant — Planner
   vacant — Engineer
   vacant — Service desk`,
+    'group crew squad small',
   ),
   starter(
     'departments',
@@ -35,6 +36,7 @@ export const starters: readonly Starter[] = [
   vacant — Head of technology
     vacant — Systems engineer
     vacant — Service desk`,
+    'company org chart hierarchy divisions firm',
   ),
   starter(
     'sites',
@@ -54,5 +56,81 @@ export const starters: readonly Starter[] = [
     vacant — Late shift lead
       vacant — Operator
   vacant — Safety officer`,
+    'region branches locations shifts factory',
+  ),
+  starter(
+    'service-desk',
+    'Service desk in shifts',
+    'A desk around the clock, with those who find the causes',
+    `vacant — Head of service desk
+  vacant — Shift lead, day
+    vacant — Agent, day
+    vacant — Agent, day
+  vacant — Shift lead, night
+    vacant — Agent, night
+  vacant — Problem manager
+  vacant — Knowledge editor`,
+    'helpdesk support callcentre hotline shift agents',
+  ),
+  starter(
+    'project-organisation',
+    'Project organisation',
+    'Who steers, who leads, who builds',
+    `vacant — Sponsor
+  vacant — Project lead
+    vacant — Project office (assistant)
+    vacant — Lead, requirements
+      vacant — Analyst
+    vacant — Lead, build
+      vacant — Engineer
+      vacant — Engineer
+      vacant — Tester
+    vacant — Lead, bringing in
+      vacant — Trainer`,
+    'programme steering board sponsor pmo roles',
+  ),
+  starter(
+    'small-firm',
+    'Small firm',
+    'An owner, an office, a workshop',
+    `vacant — Owner
+  vacant — Office
+  vacant — Workshop lead
+    vacant — Fitter
+    vacant — Fitter
+    vacant — Trainee
+  vacant — Sales`,
+    'company business startup workshop craft',
+  ),
+  starter(
+    'clinic',
+    'Clinic',
+    'Doctors, nursing and administration under one head',
+    `vacant — Director
+  vacant — Medical lead
+    vacant — Physician
+    vacant — Physician
+  vacant — Nursing lead
+    vacant — Nurse, ward
+    vacant — Nurse, ward
+  vacant — Head of administration
+    vacant — Reception
+    vacant — Accounts`,
+    'hospital ward health medical nurses doctors',
+  ),
+  starter(
+    'school',
+    'School',
+    'A head, departments and the office',
+    `vacant — Head teacher
+  vacant — Deputy head
+    vacant — Lead, languages
+      vacant — Teacher
+    vacant — Lead, sciences
+      vacant — Teacher
+      vacant — Teacher
+  vacant — School office
+  vacant — Caretaker`,
+    'teachers education university faculty pupils',
   ),
 ]

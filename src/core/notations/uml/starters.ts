@@ -60,6 +60,7 @@ payment  (package)
     is a Payment
     - account : String
     + settle() : Boolean`,
+    'class classes diagram shop entity data model',
   ),
   ofStates(
     'approval',
@@ -84,6 +85,7 @@ Second look  do: wait for the head
 Approved
   on done -> final
 (final)`,
+    'state machine lifecycle workflow statechart',
   ),
   ofStates(
     'device-states',
@@ -116,6 +118,7 @@ Faulty
   on repaired -> On
   on given up -> final
 (final)`,
+    'parallel regions machine power',
   ),
   ofMessages(
     'signing-in',
@@ -137,6 +140,7 @@ either known
 or else
   Accounts answers Web page: refused
   Web page answers Visitor: try again`,
+    'sequence messages login password authentication',
   ),
   ofPackages(
     'three-layers',
@@ -163,6 +167,7 @@ storage  (package)
 messages  (package)
   Mail
     uses Order`,
+    'packages layers architecture dependencies',
   ),
   ofCases(
     'library-desk',
@@ -190,6 +195,7 @@ Reader: Reserve a book
 Librarian: Buy books
 Librarian: Send a reminder
 Postal service: Send a reminder`,
+    'use cases actors requirements',
   ),
   ofComponents(
     'web-application',
@@ -213,5 +219,50 @@ Application server  (node)
   deploys Account service
 Database server  (node)
   deploys Database`,
+    'components deployment server nodes architecture',
+  ),
+  starter(
+    'people-and-roles',
+    'People, roles and teams',
+    'Classes of who works where, as what',
+    `staff  (package)
+  Person
+    + name : String
+    + email : String [0..1]
+    has 0..* Assignment as assignments  each 1 as person
+  Assignment
+    + from : Date
+    + to : Date [0..1]
+    has 1 Role as role
+    has 1 Team as team
+  Role
+    + title : String
+  Team
+    + name : String
+    owns 0..* Team as parts  each 0..1 as whole
+  Date  (primitive)`,
+    'class diagram domain model entity employee data',
+  ),
+  ofStates(
+    'order-states',
+    'An order through its states',
+    'From placed to delivered, with what cancels it',
+    `(initial)
+  -> Placed
+Placed
+  on pay -> Paid
+  on after 14 days / remind -> Placed
+  on cancel -> Cancelled
+Paid
+  on pack -> Packed
+  on cancel / pay back -> Cancelled
+Packed
+  on send -> Under way
+Under way
+  on delivered -> final
+Cancelled
+  on filed -> final
+(final)`,
+    'state machine lifecycle order delivery status',
   ),
 ]
