@@ -1,5 +1,14 @@
 import { readThemeFile, writeTheme } from '../core/file'
-import { readTheme, toneOf, wordsOfTheme, type Step, type ThemeSpec, type Tone, type View } from '../core/model'
+import {
+  readTheme,
+  toneOf,
+  wordsOf,
+  wordsOfTheme,
+  type Step,
+  type ThemeSpec,
+  type Tone,
+  type View,
+} from '../core/model'
 import { themesOf } from '../core/scene'
 import { make } from './store/changes'
 import { newId, notify, useWorkspace } from './store/state'
@@ -30,17 +39,26 @@ const setLook = (view: View, path: string, value: string | null): Step => ({
 const clearing = (view: View, paths: readonly string[]): readonly Step[] =>
   paths.flatMap((path) => (view.look[path] === undefined ? [] : [setLook(view, path, null)]))
 
-/** Takes a theme, a tone or both, for a view or for all of the workspace. */
-export function dress(view: View, reach: Reach, wanted: { readonly theme?: ThemeSpec; readonly tone?: Tone }): void {
-  const entries = [
-    ...(wanted.theme ? [['theme', wanted.theme.id] as const] : []),
-    ...(wanted.tone ? [['tone', wanted.tone] as const] : []),
-  ]
+interface Wanted {
+  readonly theme?: ThemeSpec
+  readonly tone?: Tone
+}
+
+/** Takes a theme, a tone or both, for a view or for all of the workspace; nothing where all of it is so already. */
+export function dress(view: View, reach: Reach, wanted: Wanted): void {
+  const steps = dressing(view, reach, wanted)
   const words = [wanted.theme?.title, wanted.tone && TONE_WORDS[wanted.tone].toLowerCase()].filter(Boolean).join(', ')
-  const steps = entries.flatMap(([path, value]): Step[] =>
-    reach === 'view' ? [setLook(view, path, value)] : [setWorkspace(`look.${path}`, value), ...clearing(view, [path])],
-  )
-  make({ label: `Theme of ${reach === 'view' ? `“${view.title}”` : 'the workspace'}: ${words}`, steps })
+  if (steps.length > 0)
+    make({ label: `Theme of ${reach === 'view' ? `“${view.title}”` : 'the workspace'}: ${words}`, steps })
+}
+
+function dressing(view: View, reach: Reach, { theme, tone }: Wanted): readonly Step[] {
+  const { look = {} } = useWorkspace.getState().model.settings
+  return Object.entries({ theme: theme?.id, tone }).flatMap(([path, value]): Step[] => {
+    if (value === undefined) return []
+    if (reach === 'view') return view.look[path] === value ? [] : [setLook(view, path, value)]
+    return [...(look[path] === value ? [] : [setWorkspace(`look.${path}`, value)]), ...clearing(view, [path])]
+  })
 }
 
 /** The view looks as the workspace does. */
@@ -60,15 +78,16 @@ export function dressOf(view: View): { readonly theme: string; readonly tone: To
   }
 }
 
-/** Keeps a theme of one’s own with the workspace; a new one has no id yet. */
-export function keepTheme(spec: ThemeSpec): string | undefined {
+/** Keeps a theme of one’s own with the workspace and takes it, as one change; a new one has no id yet. Answers whether it is one. */
+export function keepTheme(spec: ThemeSpec, view: View, reach: Reach): boolean {
   const id = spec.id === '' ? newId() : spec.id
   const words = wordsOfTheme(spec)
   if (!readTheme(id, words)) {
     notify('A theme has a title of 60 characters at most, and one to three colours.', 'refusal')
-    return undefined
+    return false
   }
-  return make({ label: `Theme “${spec.title}”`, steps: [setWorkspace(`themes.${id}`, words)] }) ? id : undefined
+  const steps = [setWorkspace(`themes.${id}`, words), ...dressing(view, reach, { theme: { ...spec, id } })]
+  return make({ label: `Theme “${spec.title}”`, steps })
 }
 
 /** What is drawn in it is drawn in the usual one then. */
@@ -81,15 +100,12 @@ export const themeFileOf = (spec: ThemeSpec): Blob =>
 
 const MOST_BYTES = 20_000
 
-/** Reads a theme that was handed on, and keeps it; why it is not taken is said in words. */
-export async function bringTheme(file: File): Promise<string | undefined> {
+/** Reads a theme that was handed on, keeps it and takes it; why it is not taken is said in words. */
+export async function bringTheme(file: File, view: View, reach: Reach): Promise<void> {
   try {
     if (file.size > MOST_BYTES) throw new RangeError(`“${file.name}” is too large for a theme.`)
-    return keepTheme({ ...readThemeFile(JSON.parse(await file.text())), id: '' })
+    keepTheme({ ...readThemeFile(JSON.parse(await file.text())), id: '' }, view, reach)
   } catch (error) {
-    const words =
-      error instanceof SyntaxError ? `“${file.name}” is no JSON.` : error instanceof Error ? error.message : ''
-    notify(words, 'refusal')
-    return undefined
+    notify(error instanceof SyntaxError ? `“${file.name}” is no JSON.` : wordsOf(error), 'refusal')
   }
 }

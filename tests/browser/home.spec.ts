@@ -74,7 +74,7 @@ test('starters are previewed by drawing them, found by a word, and begin a works
   await expect(starters.first()).toContainText('Escalation')
   await expect(starters.first().locator('svg text', { hasText: 'Duty manager' }).first()).toBeAttached()
   await search.press('Enter')
-  await expect(page.getByRole('heading', { name: 'Escalation', exact: true })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: 'Escalation', exact: true })).toBeVisible()
   await expect(page.locator('input[data-line][value*="Call the duty manager"]')).toBeVisible()
 })
 

@@ -149,4 +149,16 @@ test('house colours that are drawn as given and hardly stand out are found, and 
   await expect(finding).toHaveCount(0)
   await expect(first).toHaveCount(0)
   await saved(page)
+  // Keeping a theme and taking it are one step.
+  await sheet(page).focus()
+  await page.keyboard.press('Control+z')
+  await expect(finding).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(finding).toHaveCount(0)
+  await openThemes(page)
+  await expect(page.getByTestId('themes').getByRole('button', { name: 'House style' })).toHaveCount(0)
+  await expect(page.getByTestId('themes').getByRole('button', { name: 'Shoreline' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  )
 })

@@ -48,10 +48,7 @@ export function ThemeDesk() {
           first={making}
           onLeave={() => setMaking(undefined)}
           onKeep={(spec) => {
-            const id = keepTheme(spec)
-            if (id === undefined) return
-            dress(view, reach, { theme: { ...spec, id } })
-            setMaking(undefined)
+            if (keepTheme(spec, view, reach)) setMaking(undefined)
           }}
         />
       </Dialog>
@@ -170,11 +167,7 @@ function BringIn({ view, reach }: { view: View; reach: Reach }) {
         onChange={({ target }) => {
           const [file] = target.files ?? []
           target.value = ''
-          if (!file) return
-          void bringTheme(file).then((id) => {
-            const found = themesOf(useWorkspace.getState().model.settings).find((one) => one.id === id)
-            if (found) dress(view, reach, { theme: found })
-          })
+          if (file) void bringTheme(file, view, reach)
         }}
       />
     </>
