@@ -1,15 +1,6 @@
 import { readThemeFile, writeTheme } from '../core/file'
-import {
-  readTheme,
-  toneOf,
-  wordsOf,
-  wordsOfTheme,
-  type Step,
-  type ThemeSpec,
-  type Tone,
-  type View,
-} from '../core/model'
-import { themesOf } from '../core/scene'
+import { readTheme, wordsOf, wordsOfTheme, type Step, type ThemeSpec, type Tone, type View } from '../core/model'
+import { themeFor } from '../core/scene'
 import { make } from './store/changes'
 import { newId, notify, useWorkspace } from './store/state'
 
@@ -68,12 +59,10 @@ export const followWorkspace = (view: View): void => {
 
 /** What a view is drawn in, and whether it says so itself. */
 export function dressOf(view: View): { readonly theme: string; readonly tone: Tone; readonly isOwn: boolean } {
-  const { settings } = useWorkspace.getState().model
-  const known = themesOf(settings)
-  const wanted = view.look['theme'] ?? settings.look?.['theme']
+  const { id, tone } = themeFor(useWorkspace.getState().model.settings, view.look)
   return {
-    theme: (known.find(({ id }) => id === wanted) ?? known[0])?.id ?? '',
-    tone: toneOf(view.look['tone'] ?? settings.look?.['tone']),
+    theme: id,
+    tone,
     isOwn: view.look['theme'] !== undefined || view.look['tone'] !== undefined,
   }
 }

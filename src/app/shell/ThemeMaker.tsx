@@ -75,7 +75,7 @@ export function ThemeMaker({
           />
         </Line>
         {typed.map((text, at) => (
-          <Line key={at} label={at === 0 ? 'Colours' : ''} name={`Colour ${at + 1}`}>
+          <Line key={at} label={at === 0 ? 'Colours' : ''}>
             <span className="flex items-center gap-2">
               <span
                 aria-hidden
@@ -196,7 +196,7 @@ function Steps({ spec, tone }: { spec: ThemeSpec; tone: Tone }) {
   )
 }
 
-const Line = ({ label, children }: { label: string; name?: string; children: ReactNode }) => (
+const Line = ({ label, children }: { label: string; children: ReactNode }) => (
   <div className="grid grid-cols-[88px_1fr] items-center">
     <span className="text-quiet">{label}</span>
     {children}
