@@ -1,6 +1,8 @@
 import { formatRgb, interpolate, wcagContrast } from 'culori'
 import { describe, expect, it } from 'vitest'
-import { TONES } from '../../src/core/model'
+import { TONES, type View } from '../../src/core/model'
+import { drawn, EMPHASES } from '../../src/core/notation'
+import { registry } from '../../src/core/notations'
 import {
   boxOf,
   colourOf,
@@ -86,8 +88,20 @@ const groundIn = (theme: Theme, ground: Ground): string =>
 describe.each(demoViews.map(({ view, picture }) => [`${view.title}, ${picture.title}`, view, picture] as const))(
   'the texts of %s',
   (_, view, picture) => {
-    it('stand out from what lies under them in every theme and tone', () => {
-      const texts = written(picture.draw(marramSoundFerries(), view, DAY))
+    const plain = picture.draw(marramSoundFerries(), view, DAY)
+    const facts = [...new Set(plain.items.flatMap((item) => item.facts))]
+    const marked = (words: readonly string[]): View => ({
+      ...view,
+      look: Object.fromEntries(facts.map((id, at) => [`emphasis ${id}`, [words[at % words.length] ?? '']])),
+    })
+    const categories = EMPHASES.filter((word) => word.startsWith('category'))
+    it.each([
+      ['as they are', view],
+      ['in categories', marked(categories)],
+      ['quiet, strong and crossed out', marked(['quiet', 'strong', 'crossed out'])],
+    ])('stand out from what lies under them in every theme and tone, %s', (_how, shown) => {
+      const scene = drawn(registry, marramSoundFerries(), shown, DAY)
+      const texts = scene ? written(scene) : []
       const faults = themes.flatMap((spec) =>
         TONES.flatMap((tone) => {
           const theme = themeIn(spec, tone)

@@ -6,6 +6,7 @@ import { freeSize, PAPERS } from '../../core/scene'
 import { useWorkspace } from '../store/state'
 import { TONE_WORDS } from '../themes'
 import { setAcross, setOption, setPaper } from '../views'
+import { EmphasisFields } from './EmphasisFields'
 import { useTheme } from './ground'
 
 type Option = Gestures['options'][number]
@@ -29,7 +30,7 @@ export function Look({ view, picture, className }: { view: View; picture: Gestur
           align="end"
           sideOffset={6}
           aria-label="Look of the picture"
-          className="z-50 w-[260px] rounded-[3px] border border-hairline bg-base-100 p-3 text-[13px]"
+          className="z-50 max-h-[calc(100vh-140px)] w-[280px] overflow-y-auto rounded-[3px] border border-hairline bg-base-100 p-3 text-[13px]"
         >
           {[...groups].map(([group, options]) => (
             <fieldset key={group ?? ''} className={group ? 'mt-2 border-t border-hairline pt-2' : ''}>
@@ -41,6 +42,7 @@ export function Look({ view, picture, className }: { view: View; picture: Gestur
               </div>
             </fieldset>
           ))}
+          <EmphasisFields view={view} />
           <PaperField view={view} />
           <div className="mt-2 grid grid-cols-[96px_1fr] items-center border-t border-hairline pt-2">
             <span className="text-quiet">Theme</span>

@@ -26,6 +26,7 @@ import { Assets } from './marks'
 import { DropWords } from './DropWords'
 import { useDrag } from './drag'
 import { EmptySheet } from './EmptySheet'
+import { EmphasisBar } from './EmphasisBar'
 import { FailedSheet } from './FailedSheet'
 import { Gestures } from './Gestures'
 import { InPlace } from './InPlace'
@@ -311,6 +312,7 @@ export function Sheet() {
           onAct={act}
         />
       )}
+      {!editing && !drag && <EmphasisBar theme={theme} />}
       {edited && scene && picture && editing && (
         <InPlace
           item={edited}

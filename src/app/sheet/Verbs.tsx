@@ -1,4 +1,5 @@
 import type { Action } from '../../core/notation'
+import { useWorkspace } from '../store/state'
 import type { Camera, Item, Point, Size } from '../../core/scene'
 
 const ROW = 30
@@ -25,7 +26,7 @@ export function Verbs({
   heads: Point | undefined
   onAct: (action: Action) => void
 }) {
-  const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, 0)
+  const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, 88)
   const right = (item.box.x + item.box.width) * camera.k + camera.x + 26
   const before = item.box.x * camera.k + camera.x - width - 26
   const after = right + width < size.width
@@ -50,6 +51,13 @@ export function Verbs({
           {action.label} {action.key && <span className="ml-0.5 text-white/65">{action.key}</span>}
         </button>
       ))}
+      <button
+        type="button"
+        className="px-2 hover:bg-white/15"
+        onClick={() => useWorkspace.setState({ emphasising: 'view' })}
+      >
+        Emphasis <span className="ml-0.5 text-white/65">*</span>
+      </button>
     </div>
   )
 }

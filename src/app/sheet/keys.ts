@@ -2,6 +2,7 @@ import type { KeyboardEvent } from 'react'
 import { isRefusal, type Gestures } from '../../core/notation'
 import { factOf, type Item, type Scene } from '../../core/scene'
 import { act, keyName, offered } from '../actions'
+import { EMPHASIS_KEYS, emphasise } from '../emphasis'
 import { carryOut, wish } from '../store/changes'
 import { select } from '../store/shown'
 import { useWorkspace, type Editing } from '../store/state'
@@ -24,7 +25,7 @@ export function onSheetKey(
   leave: () => void,
   nudge: (item: Item, part: 'item' | 'end', towards: -1 | 1) => void,
 ): void {
-  if (keepsAhead(event, picture)) return
+  if (keepsAhead(event, picture) || emphasises(event)) return
   if (event.key === 'Escape') return leave()
   if (event.key === 'Tab' || !scene) return
   if (isDirection(event.key) && !event.altKey) {
@@ -49,6 +50,25 @@ export function onSheetKey(
   if (!action) return
   event.preventDefault()
   act(action)
+}
+
+/** The row of emphases takes the next keys, until Escape. */
+function emphasises(event: KeyboardEvent): boolean {
+  const { emphasising, selection } = useWorkspace.getState()
+  if (event.altKey || event.ctrlKey || event.metaKey || selection.length === 0) return false
+  const show = (next: typeof emphasising) => {
+    event.preventDefault()
+    useWorkspace.setState({ emphasising: next })
+    return true
+  }
+  if (!emphasising) return event.key === '*' && show('view')
+  if (event.key === 'Escape' || event.key === '*') return show(undefined)
+  if (event.key === 'w') return show(emphasising === 'view' ? 'everywhere' : 'view')
+  const word = EMPHASIS_KEYS.get(event.key)
+  if (word === undefined) return false
+  event.preventDefault()
+  emphasise(word, emphasising)
+  return true
 }
 
 /** An item that is made but not drawn yet, else its field had the focus: what is typed meanwhile is kept for it, and Enter writes it at once. */

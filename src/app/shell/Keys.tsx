@@ -10,6 +10,7 @@ const GENERAL: readonly (readonly [string, string])[] = [
   ['Enter', 'type into what is selected'],
   ['<, >', 'a bar or a date earlier, later'],
   ['{, }', 'its end earlier, later'],
+  ['*', 'emphasis of what is selected'],
   ['0', 'fit the picture'],
   ['Space + drag', 'move the sheet'],
   ['d', 'date line; ← → to the next tick, with Alt the other day'],

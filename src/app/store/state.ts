@@ -88,6 +88,8 @@ export interface State {
     | 'database'
     | undefined
   readonly proof: Sight | undefined
+  /** The row of emphases is shown, and where what is chosen in it is to hold. */
+  readonly emphasising: 'view' | 'everywhere' | undefined
   /** A finding’s way to its fault, shown moment by moment. */
   readonly playing: { readonly moments: readonly Moment[]; readonly at: number } | undefined
   /** Counts up to ask the margin to take the keyboard to its findings. */
@@ -125,6 +127,7 @@ export const useWorkspace = create<State>()(() => ({
   choosing: undefined,
   dialog: undefined,
   proof: undefined,
+  emphasising: undefined,
   playing: undefined,
   toFindings: 0,
   reveal: 0,

@@ -151,7 +151,11 @@ export function checkField(value: unknown, field: Field, path: string, faults: F
       return
     case 'list':
       if (!Array.isArray(value) || value.length > 1000) return faults.add(path, 'is not a list of texts')
-      value.forEach((entry, index) => checkText(entry, `${path}[${index}]`, LIMITS.name, faults))
+      value.forEach((entry, index) => {
+        checkText(entry, `${path}[${index}]`, LIMITS.name, faults)
+        if (field.choices && !field.choices.includes(entry as string))
+          faults.add(`${path}[${index}]`, `is none of ${field.choices.join(', ')}: ${quote(entry)}`)
+      })
       return
     case 'pair':
       if (!Array.isArray(value) || value.length !== 2 || !value.every((one) => Number.isFinite(one)))

@@ -203,7 +203,10 @@ function fieldSchema({ type, choices, min, max }: Field): object {
     case 'pair':
       return { type: 'array', items: { type: 'number' }, minItems: 2, maxItems: 2 }
     case 'list':
-      return { type: 'array', items: { type: 'string', maxLength: LIMITS.name, pattern: WRITABLE } }
+      return {
+        type: 'array',
+        items: choices ? { enum: choices } : { type: 'string', maxLength: LIMITS.name, pattern: WRITABLE },
+      }
     case 'note':
       return NOTE
     case 'text':

@@ -1,5 +1,6 @@
 import type { Day, Id, Model, View } from '../model'
 import { around, kit, onPaper, textWidth, wrap, type Box, type Item, type Mark, type Scene } from '../scene'
+import { uncoloured, withEmphasis } from './emphasis'
 import type { Picture } from './notation'
 import { pictureOf, type Registry } from './registry'
 import { TURNS, type Against, type Turn } from './turn'
@@ -8,9 +9,10 @@ import { turnsOf } from './turns'
 /** The picture of a view on a day; with other facts or another day, that of the later with what differs from the earlier. */
 export function drawn(registry: Registry, model: Model, view: View, day: Day, against?: Against): Scene | undefined {
   const picture = pictureOf(registry, view)
-  const scene =
-    picture && (against ? comparedBy(registry, picture, model, view, day, against) : picture.draw(model, view, day))
-  return scene && onPaper(scene, view.look)
+  if (!picture) return undefined
+  if (against) return onPaper(comparedBy(registry, picture, model, view, day, against), view.look)
+  const scene = picture.draw(model, uncoloured(picture, view), day)
+  return onPaper(withEmphasis(registry, scene, model, view, day), view.look)
 }
 
 function comparedBy(registry: Registry, picture: Picture, model: Model, view: View, day: Day, against: Against): Scene {

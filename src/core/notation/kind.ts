@@ -1,4 +1,5 @@
 import { TONES } from '../model'
+import { CATEGORIES } from '../scene'
 
 /** What a field holds; registers, forms, body checks, import and export are generated from it. */
 export type FieldType =
@@ -65,8 +66,24 @@ export interface RelationKind {
   readonly targetRule?: string
 }
 
+/** How something stands out, or stands back, wherever it is drawn. */
+export const EMPHASES = [
+  'strong',
+  'quiet',
+  'crossed out',
+  ...Array.from({ length: CATEGORIES }, (_, at) => `category ${at + 1}`),
+] as const satisfies readonly string[]
+
+/** What a fact says of itself wherever it is drawn. */
+export const EMPHASIS = {
+  id: 'emphasis',
+  label: 'Emphasis',
+  type: 'choice',
+  choices: EMPHASES,
+} as const satisfies Field
+
 /** Fields that every entity and every relation has. */
-export const COMMON_FIELDS: readonly Field[] = [{ id: 'note', label: 'Note', type: 'note' }]
+export const COMMON_FIELDS: readonly Field[] = [{ id: 'note', label: 'Note', type: 'note' }, EMPHASIS]
 
 /** Fields that every entity has besides. */
 export const ENTITY_FIELDS: readonly Field[] = [
@@ -90,12 +107,19 @@ export const SPACING = {
 export const spacingOf = ({ options }: { readonly options: Readonly<Record<string, unknown>> }): Spacing =>
   SPACINGS.find((one) => one === options['room']) ?? 'normal'
 
+/** Stated of a fact in a view, it stands there as if nothing were said of it. */
+export const PLAIN = 'plain'
+
 /** How a view looks, whatever it shows. */
 export const LOOK_FIELDS: readonly Field[] = [
   { id: 'theme', label: 'Theme', type: 'text' },
   { id: 'tone', label: 'Tone', type: 'choice', choices: TONES },
   { id: 'paper', label: 'Paper', type: 'text' },
   { id: 'across', label: 'Across', type: 'flag' },
+  { id: 'emphasis', label: 'Emphasis', type: 'list', choices: [...EMPHASES, PLAIN], each: 'fact' },
+  { id: 'means', label: 'What an emphasis means', type: 'text', each: 'fact' },
+  { id: 'rules', label: 'Emphasis by rule', type: 'list' },
+  { id: 'letters', label: 'Letters beside colours', type: 'flag' },
 ]
 
 export const sharedKinds: readonly Kind[] = [

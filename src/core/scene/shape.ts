@@ -136,3 +136,21 @@ function isInside(ways: readonly (readonly Point[])[], { x, y }: Point): boolean
     })
   return inside
 }
+
+/** The point half along a mark’s first way; undefined where it has none. O(points) */
+export function middleOf(mark: Mark): Point | undefined {
+  const [points = []] = strokesOf(mark)
+  const lengths = points.map((point, i) =>
+    Math.hypot(point.x - (points[i - 1] ?? point).x, point.y - (points[i - 1] ?? point).y),
+  )
+  let left = lengths.reduce((sum, length) => sum + length, 0) / 2
+  for (const [i, point] of points.entries()) {
+    const [before, length = 0] = [points[i - 1] ?? point, lengths[i]]
+    if (length >= left && length > 0) {
+      const t = left / length
+      return { x: before.x + (point.x - before.x) * t, y: before.y + (point.y - before.y) * t }
+    }
+    left -= length
+  }
+  return points[0]
+}

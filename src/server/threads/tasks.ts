@@ -3,9 +3,9 @@ import '../../core/maps/withLand'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'
-import { likenesses, pictureOf, waysToRead, type ListWay } from '../../core/notation'
+import { drawn, likenesses, waysToRead, type ListWay } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { isOnWhite, onPaper, openingOf, svgSize, themeFor, toSvg, type Size } from '../../core/scene'
+import { isOnWhite, openingOf, svgSize, themeFor, toSvg, type Size } from '../../core/scene'
 import { PngSizeError, toPng } from '../draw/png'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
@@ -20,10 +20,10 @@ export interface PictureWish {
 
 /** What grows with the facts and is done in a thread that can be stopped. Each takes the facts and a wish, and answers plain data. */
 export const tasks = {
-  svg: (model: Model, wish: PictureWish): string => drawn(model, wish).svg,
+  svg: (model: Model, wish: PictureWish): string => pictureIn(model, wish).svg,
 
   png: (model: Model, wish: PictureWish): Uint8Array => {
-    const { svg, width, height } = drawn(model, wish)
+    const { svg, width, height } = pictureIn(model, wish)
     try {
       return toPng(svg, width, height)
     } catch (error) {
@@ -41,9 +41,8 @@ export const tasks = {
   /** The view that a page begins with, drawn as the page will draw it: its SVG, and where it lies on a sheet of a size. */
   first: (model: Model, { day, size }: { readonly day: Day; readonly size: Size }): FirstPicture | undefined => {
     const [view] = viewsInOrder(model)
-    const picture = view && pictureOf(registry, view)
-    if (!view || !picture) return undefined
-    const scene = onPaper(picture.draw(model, view, day), view.look)
+    const scene = view && drawn(registry, model, view, day)
+    if (!view || !scene) return undefined
     const { x, y, k } = openingOf(scene, size)
     const { bounds } = scene
     const theme = themeFor(model.settings, view.look)
@@ -131,10 +130,10 @@ function numbered(): () => Id {
 
 function sampleOf(model: Model, day: Day, title: string): string {
   const [view] = model.views.values()
-  const picture = view && pictureOf(registry, view)
-  if (!picture) return ''
+  const scene = view && drawn(registry, model, view, day)
+  if (!scene) return ''
   const theme = themeFor(model.settings, view.look)
-  return toSvg(onPaper(picture.draw(model, view, day), view.look), { theme, title, transparent: isOnWhite(theme) })
+  return toSvg(scene, { theme, title, transparent: isOnWhite(theme) })
 }
 
 function viewOf(model: Model, id: string): View {
@@ -143,11 +142,10 @@ function viewOf(model: Model, id: string): View {
   return view
 }
 
-function drawn(model: Model, { view: id, day, width, transparent, images = new Map() }: PictureWish) {
+function pictureIn(model: Model, { view: id, day, width, transparent, images = new Map() }: PictureWish) {
   const view = viewOf(model, id)
-  const picture = pictureOf(registry, view)
-  if (!picture) throw new NotFound('There is no such view.')
-  const scene = onPaper(picture.draw(model, view, day), view.look)
+  const scene = drawn(registry, model, view, day)
+  if (!scene) throw new NotFound('There is no such view.')
   const options = {
     theme: themeFor(model.settings, view.look),
     title: view.title,

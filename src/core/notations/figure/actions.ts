@@ -1,6 +1,6 @@
 import type { Id } from '../../model'
-import { changed, GONE, removal, setField, type Action, type Outcome, type Wish } from '../../notation'
-import { EMPHASES, figures, UNNAMED } from './kinds'
+import { changed, GONE, removal, type Action, type Outcome, type Wish } from '../../notation'
+import { figures, UNNAMED } from './kinds'
 import { outline, pasted } from './outline'
 import { linesOn, withBranch, type Part } from './structure'
 
@@ -56,19 +56,6 @@ function remove(wish: Wish): Outcome {
   })
 }
 
-/** The next emphasis of those there are, then none again, of all that is selected. */
-function emphasise(wish: Wish): Outcome {
-  const one = partIn(wish)
-  if (!one) return GONE
-  const now = EMPHASES.findIndex((emphasis) => emphasis === one.entity.fields['emphasis'])
-  const wanted = EMPHASES[now + 1] ?? null
-  const ids = wish.selection.filter((id) => linesOn(wish.model, wish.view, wish.day).byId.has(id))
-  return changed(
-    wanted === null ? 'No emphasis' : `Make it ${wanted}`,
-    ids.map((id) => setField(id, 'emphasis', wanted)),
-  )
-}
-
 const lineAction = (id: string, label: string, key: string, run: (wish: Wish, line: Id) => Outcome): Action => ({
   id,
   label,
@@ -83,7 +70,6 @@ const lineAction = (id: string, label: string, key: string, run: (wish: Wish, li
 export const actions: readonly Action[] = [
   { id: 'next', label: 'Add a part', key: 'n', verb: true, begins: true, applies: () => true, run: next },
   { id: 'under', label: 'Add a line under it', key: 'u', verb: true, applies: isPart, run: under },
-  { id: 'emphasis', label: 'Emphasis', key: 'e', verb: true, applies: isPart, run: emphasise },
   lineAction('earlier', 'Earlier', 'Alt+ArrowUp', (wish, line) => outline.move(wish, line, -1)),
   lineAction('later', 'Later', 'Alt+ArrowDown', (wish, line) => outline.move(wish, line, 1)),
   lineAction('promote', 'A level up', 'Alt+ArrowLeft', (wish, line) => outline.outdent(wish, line)),

@@ -3,8 +3,6 @@ import { containerOf, type Field, type Kind, type RelationKind } from '../../not
 /** What holds the lines of a figure, and the concepts of a map. */
 export const figures = containerOf('figure', 'Figure')
 
-export const EMPHASES = ['strong', 'quiet'] as const
-
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
 
 export const figure: Kind = {
@@ -29,7 +27,6 @@ export const part: Kind = {
     { id: 'image', label: 'Picture', type: 'image', whole: true },
     { id: 'pointAcross', label: 'Seen at, across', type: 'number', unit: '%', min: 0, max: 100 },
     { id: 'pointDown', label: 'Seen at, down', type: 'number', unit: '%', min: 0, max: 100 },
-    { id: 'emphasis', label: 'Emphasis', type: 'choice', choices: EMPHASES },
     { id: 'value', label: 'Value', type: 'number' },
     { id: 'unit', label: 'Unit', type: 'text' },
     { id: 'across', label: 'Across', type: 'number', min: 0, max: 10 },

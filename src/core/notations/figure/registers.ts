@@ -1,6 +1,7 @@
 import type { Id, Model } from '../../model'
 import {
   adding,
+  EMPHASIS,
   fieldColumn,
   fieldOf,
   fromColumn,
@@ -68,7 +69,7 @@ export const registers: readonly Register[] = [
       nameColumn('Text', 240),
       level,
       under,
-      own('part', 'emphasis', 90),
+      fieldColumn(EMPHASIS, 90),
       own('part', 'value', 70),
       own('part', 'unit', 70),
       own('part', 'across', 64),

@@ -1,6 +1,15 @@
 import type { Entity, Fields } from '../../model'
-import { lineFor, readEntry, remembering, tooLongName, unquoted, type Field, type Refusal } from '../../notation'
-import { EMPHASES, part, UNNAMED } from './kinds'
+import {
+  EMPHASES,
+  lineFor,
+  readEntry,
+  remembering,
+  tooLongName,
+  unquoted,
+  type Field,
+  type Refusal,
+} from '../../notation'
+import { part, UNNAMED } from './kinds'
 
 /** What a line says: `Text  (strong, 40 %, at 3 8, done)  = people with First aid  <https://example.org>`. */
 export interface Said {

@@ -1,5 +1,5 @@
 import { durationText, isRegion, readWhen } from '../../calendar'
-import type { Entity, Fields, Id, Model } from '../../model'
+import type { Day, Entity, Fields, Id, Model } from '../../model'
 import {
   changed,
   removeRelation,
@@ -24,7 +24,7 @@ import { assignSteps, named, newWork, planFor, planIn, sharedWords, workersOf, w
 import { readHours, readOtherDays, readWeekdays, USUAL_HOURS, WEEKDAYS } from './calendars'
 import { entityKinds, relationKinds } from './kinds'
 import { linkSteps, UNTITLED } from './outline'
-import { inDays, momentText, planOf, planOn, type Plan, type Work } from './plan'
+import { inDays, instantOf, momentText, planOf, planOn, textOf, type Plan, type Work } from './plan'
 import { afterWords, linkWords, readLinks } from './words'
 import { readShares } from './shares'
 
@@ -40,7 +40,7 @@ const computed = (
   id: string,
   label: string,
   width: number,
-  read: (work: Work, plan: Plan, model: Model) => string | number | undefined,
+  read: (work: Work, plan: Plan, model: Model, day: Day) => string | number | undefined,
   type: Column['type'] = 'text',
 ): Column => ({
   id,
@@ -51,7 +51,7 @@ const computed = (
   read: (model, row, day) => {
     const plan = planWith(model, row, day)
     const work = plan.byId.get(row)
-    return work && read(work, plan, model)
+    return work && read(work, plan, model, day)
   },
 })
 
@@ -67,6 +67,23 @@ const floatColumn = computed(
 )
 const criticalColumn = computed('critical', 'Critical', 70, ({ critical, kind }) =>
   critical && kind !== 'group' ? 'yes' : undefined,
+)
+
+/** By how many working days it ends after its deadline, or should have ended and has not. */
+const lateColumn = computed(
+  'late',
+  'Late',
+  60,
+  ({ entity, finish, time, kind }, plan, _model, day) => {
+    if (kind === 'group') return undefined
+    const now = plan.status ?? instantOf(day, time, 'start') ?? finish
+    const isOpen = textOf(entity, 'actualFinish') === undefined
+    const deadline = Math.min(finish, instantOf(textOf(entity, 'deadline'), time, 'finish') ?? finish)
+    const overdue = isOpen && now > finish ? time.between(finish, now) : 0
+    const late = Math.max(overdue, time.between(deadline, finish))
+    return late > 0 ? inDays(late, time) : undefined
+  },
+  'number',
 )
 
 /** What a work comes after, as text: `3, 4SS+2d`. */
@@ -203,6 +220,7 @@ export const registers: readonly Register[] = [
       ofTasks(own('task', 'percent', 60)),
       floatColumn,
       criticalColumn,
+      lateColumn,
       own('task', 'deadline', 104),
       own('task', 'constraint', 130),
       own('task', 'on', 104),

@@ -32,7 +32,8 @@ function writeMarkdown(model: Model, view: View, day: Day): string {
     const { name, fields } = saidOf(entity)
     const { done, emphasis, link, ...rest } = fields
     // What Markdown has a sign for stands as that sign.
-    const told = lineOf({ name, fields: rest }, '')
+    const isSigned = emphasis === undefined || emphasis === 'strong' || emphasis === 'quiet'
+    const told = lineOf({ name, fields: isSigned ? rest : { ...rest, emphasis } }, '')
     const task = done === true ? '[x] ' : done === false ? '[ ] ' : ''
     const words =
       emphasis === 'strong' ? `**${escaped(told)}**` : emphasis === 'quiet' ? `*${escaped(told)}*` : escaped(told)

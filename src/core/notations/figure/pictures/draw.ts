@@ -42,7 +42,7 @@ export function shownOf({ figure, tops }: Lines, view: View, model: Model, day: 
     model,
     day,
     axes: { across: textOf(figure, 'across'), up: textOf(figure, 'up') },
-    colourOf: (part) => (part.entity.fields['emphasis'] === 'quiet' ? 0 : (number.get(part) ?? 0)),
+    colourOf: (part) => number.get(part) ?? 0,
   }
 }
 

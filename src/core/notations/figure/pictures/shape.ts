@@ -91,12 +91,10 @@ const BAR = 4
 
 export const paintOf = (shown: Shown, part: Part) => {
   const n = shown.colourOf(part)
-  const { emphasis } = part.entity.fields
   return {
     fill: `fill-${n}` as Role,
     stroke: `edge-${n}` as Role,
-    'stroke-width': emphasis === 'strong' ? 2.5 : 1,
-    ...(emphasis === 'quiet' ? { 'stroke-dasharray': '4 3' } : {}),
+    'stroke-width': 1,
   }
 }
 
