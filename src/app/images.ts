@@ -3,6 +3,7 @@ import type { Entity, Id } from '../core/model'
 import { fieldsOfKind, type Field } from '../core/notation'
 import { handlings } from '../core/notations/handling'
 import { factOf, type Item } from '../core/scene'
+import { bringFile } from './portion'
 import { make } from './store/changes'
 import { notify, useWorkspace } from './store/state'
 import { ApiError, sendBytes } from './sync/api'
@@ -40,6 +41,7 @@ export const takingImages = (itemAt: (event: DragEvent) => Item | undefined) => 
     const [file] = event.dataTransfer.files
     if (!file) return
     event.preventDefault()
+    if (/\.json$/i.test(file.name)) return void bringFile(file)
     const item = itemAt(event)
     const entity = item && useWorkspace.getState().model.entities.get(factOf(item))
     const field = entity && imageFieldOf(entity)

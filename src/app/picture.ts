@@ -43,8 +43,13 @@ export async function imagesOf(workspace: string, scene: Scene): Promise<Readonl
     }
   }
   for (const { marks } of layersOf(scene)) look(marks)
+  return addressesOf(workspace, [...wanted])
+}
+
+/** The bytes of some pictures, as addresses that hold them; of one that is not there nothing. */
+export async function addressesOf(workspace: string, assets: readonly string[]): Promise<ReadonlyMap<string, string>> {
   const found = await Promise.all(
-    [...wanted].map(async (asset) => {
+    assets.map(async (asset) => {
       const response = await fetch(assetAddress(workspace, asset))
       return response.ok ? [[asset, await dataUrl(await response.blob())] as const] : []
     }),

@@ -1,5 +1,6 @@
 import type { Change, Day, Id } from '../core/model'
 import type {
+  Brought,
   Done,
   Finding,
   ImportedFile,
@@ -39,6 +40,12 @@ export interface Engine {
   arranged: (view: Id, pictures: readonly string[], day: Day) => readonly Arranged[]
   /** What a starter adds to the facts, and the view that shows it. */
   addStarter: (notation: string, starter: string, day: Day) => Done | Refusal
+  /** The facts that a view draws, or some, with all that they name, as the text of a workspace file; with the pictures that are handed in. */
+  portion: (view: Id | undefined, ids: readonly Id[], day: Day, pictures?: Readonly<Record<string, string>>) => Portion
+  /** What a workspace file’s text adds to the facts. */
+  bring: (text: string) => BroughtText | Refusal
+  /** What beginning once more with the facts of a view adds. */
+  repeat: (view: Id, day: Day) => Done | Refusal
   /** A file of one of the formats that the notation of a view writes. */
   write: (view: Id, format: string, day: Day) => Promise<string | undefined>
   /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
@@ -68,8 +75,22 @@ export interface Engine {
   readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
 }
 
-/** A view that somebody might make. */
+/** A part of the facts as a text. */
+export interface Portion {
+  readonly text: string
+  readonly facts: number
+  /** The pictures that it names. */
+  readonly pictures: readonly string[]
+}
+
+/** What a text brings, and the pictures that it brings along. */
+export interface BroughtText extends Brought {
+  readonly pictures: Readonly<Record<string, string>>
+}
+
+/** A view that somebody might make: one that is there again, a picture of the facts, or a starter. */
 export interface NewView {
+  readonly view?: string
   readonly notation: string
   readonly picture?: string
   readonly starter?: string

@@ -82,6 +82,7 @@ const sameItem = (a: Item, b: Item): boolean =>
   a.label === b.label &&
   a.parent === b.parent &&
   a.ground === b.ground &&
+  a.link === b.link &&
   a.stays === b.stays &&
   same(a.signs, b.signs) &&
   same(a.handles, b.handles) &&

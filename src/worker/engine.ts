@@ -1,11 +1,13 @@
-import { trustedWorkspace } from '../core/file'
+import { assetsIn, parseWorkspace, photosOf, trustedWorkspace, writeWorkspace } from '../core/file'
 import { makeChecker, mendAll, newErrors } from '../core/findings'
 import { apply, asId, cut, Model, wordsOf, type Day, type Id, type Step, type View } from '../core/model'
 import {
   begunWith,
+  broughtIn,
   drawn,
   notationOf,
   offersOf,
+  portionOf,
   prepared,
   sheetOf,
   type Handling,
@@ -77,6 +79,13 @@ export function makeEngine(): Engine {
     told = found
     return delta
   }
+  /** What a view draws, or some facts, with all that they name. */
+  const partOf = (id: Id | undefined, ids: readonly Id[], day: Day): Model => {
+    const view = id === undefined ? undefined : model.views.get(id)
+    const shown = view && drawn(registry, model, view, day)
+    const facts = shown ? [...shown.items.flatMap((item) => item.facts), ...shown.links.map((link) => link.id)] : ids
+    return portionOf(registry, model, facts, view ? [view] : [])
+  }
   return {
     load: (workspace) => {
       model = trustedWorkspace(workspace)
@@ -105,8 +114,13 @@ export function makeEngine(): Engine {
       const view = (id === undefined ? undefined : other.views.get(id)) ?? [...other.views.values()][0]
       return view && drawn(registry, other, view, day)
     },
-    preview: async ({ notation: of, picture: id, starter }, day) => {
+    preview: async ({ notation: of, picture: id, starter, view: own }, day) => {
       await ready()
+      const again = own === undefined ? undefined : model.views.get(asId(own))
+      if (again) {
+        const shown = drawn(registry, model, again, day)
+        return shown && shown.items.length <= MOST_PREVIEWED ? shown : undefined
+      }
       const notation = registry.notations.find((one) => one.id === of)
       const begun = notation?.starters.find((one) => one.id === starter)?.make(numbered(), day)
       const [view] = begun ? begun.views.values() : notation && id ? [newViewOf(notation, id)] : []
@@ -155,6 +169,35 @@ export function makeEngine(): Engine {
       ]
       return {
         change: { label: `Begin with “${starter.title}”`, steps },
+        ...(first === undefined ? {} : { view: first }),
+      }
+    },
+    portion: (id, ids, day, pictures = {}) => {
+      const part = partOf(id, ids, day)
+      const named = [...photosOf(part, new Map(Object.entries(pictures)))]
+      return {
+        text: `${JSON.stringify(writeWorkspace(part, new Map(named)))}\n`,
+        facts: part.entities.size + part.relations.size,
+        pictures: assetsIn(part),
+      }
+    },
+    bring: (text) => {
+      try {
+        const { model: portion, pictures } = parseWorkspace(text, registry)
+        const brought = broughtIn(registry, model, portion, () => asId(crypto.randomUUID()))
+        return 'refused' in brought ? brought : { ...brought, pictures: Object.fromEntries(pictures) }
+      } catch (error) {
+        return { refused: wordsOf(error) }
+      }
+    },
+    repeat: (id, day) => {
+      const view = model.views.get(id)
+      if (!view) return { refused: 'There is no such view.' }
+      const brought = broughtIn(registry, model, partOf(id, [], day), () => asId(crypto.randomUUID()))
+      if ('refused' in brought) return brought
+      const [first] = brought.views
+      return {
+        change: { ...brought.change, label: `Begin with “${view.title}”` },
         ...(first === undefined ? {} : { view: first }),
       }
     },

@@ -5,6 +5,8 @@ import {
   fieldsOfKind,
   fieldsOfRelation,
   fromColumn,
+  linkColumn,
+  linkOf,
   nameLabel,
   relationColumn,
   toColumn,
@@ -13,6 +15,7 @@ import {
 } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { currentNotation } from '../actions'
+import { follow } from '../follow'
 import { Chips } from '../registers/Chips'
 import { Photo } from './Photo'
 import { carryOut, wish } from '../store/changes'
@@ -33,7 +36,9 @@ export function Facts({ entity }: { entity: Entity }) {
     ...(own ?? fieldColumn({ id: 'name', label: '', type: 'text' })),
     label: nameLabel(handlings, entity),
   }
-  const rest = fields.filter(({ type }) => type !== 'image').map((field) => fieldColumn(field))
+  const rest = fields
+    .filter(({ type }) => type !== 'image')
+    .map((field) => (field.id === 'link' ? linkColumn : fieldColumn(field)))
   const stated = rest.filter((column) => all || column.read(model, entity.id, day) !== undefined)
   const columns = [fromColumn, toColumn, name, ...ties.filter((one) => one !== own), ...stated]
   return (
@@ -89,6 +94,7 @@ function FactField({ entity, column }: { entity: Pick<Entity, 'id'>; column: Col
   const shown = value === undefined ? '' : String(value)
   const choices = column.choices?.(model, day) ?? []
   const chips = column.chips?.(model, entity.id, day) ?? []
+  const link = column.id === 'link' ? linkOf(model, entity.id) : undefined
   const keep = () => {
     const asked = wish()
     if (typed !== undefined && typed !== shown && asked && column.write) carryOut(column.write(asked, entity.id, typed))
@@ -125,6 +131,16 @@ function FactField({ entity, column }: { entity: Pick<Entity, 'id'>; column: Col
               <option key={choice} value={choice} />
             ))}
           </datalist>
+        )}
+        {link !== undefined && (
+          <button
+            type="button"
+            className="verb text-[12px]"
+            title="Follow it (Ctrl Enter on the sheet)"
+            onClick={() => follow(link)}
+          >
+            Follow
+          </button>
         )}
         {chips.length > 0 && (
           <span className="flex flex-wrap gap-1 pb-1">

@@ -7,9 +7,10 @@ import { findingsHere } from '../../worker/reading'
 import { Tally } from '../shell/Tally'
 import { useOffer } from '../offers'
 import { fold, useFolds } from '../store/folds'
-import { useParts, useWorkspace } from '../store/state'
+import { currentView, useParts, useWorkspace } from '../store/state'
 import { Facts, RelationFacts } from './Facts'
 import { FindingList, type Numbers } from './FindingList'
+import { ReaderNotes } from './ReaderNotes'
 import { Trial } from './Trial'
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
@@ -27,6 +28,7 @@ export function Margin() {
   const chosen = selection.length > 0
   const { here, others } = useMemo(() => findingsHere(findings, notes), [findings, notes])
   const numbers = useMemo(() => new Map(findings.map((finding, at) => [finding, at + 1])), [findings])
+  const view = useWorkspace(currentView)
   const folded = useFolds((state) => state.folded.has('margin'))
   const offer = useOffer()
   const measured = notes?.measures
@@ -57,6 +59,7 @@ export function Margin() {
       </header>
       {entity && selection.length === 1 && <Facts entity={entity} />}
       {relation && <RelationFacts relation={relation} />}
+      {view && <ReaderNotes key={view.id} view={view} />}
       <section
         ref={list}
         tabIndex={-1}

@@ -1,3 +1,4 @@
+import { chooseFacts } from '../portion'
 import { lazy, Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
 import { listText, pictureOf, type Offer, type Outline as OutlineContract } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
@@ -217,6 +218,8 @@ export function Registers() {
                   label: `From the ${asked}`,
                   run: () => useWorkspace.setState({ dialog: 'directory' }),
                 })),
+              null,
+              { label: 'Facts of another workspace', run: chooseFacts },
             ]}
           />
         )}

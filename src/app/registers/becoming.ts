@@ -2,6 +2,7 @@ import { viewsInOrder } from '../../core/file'
 import type { Id, Step, View } from '../../core/model'
 import { begunWith, notationOf, readList, waysToRead, type Handling, type OutlineLine } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
+import { bringIn, isPortion } from '../portion'
 import { carryOut, wish } from '../store/changes'
 import { newId, notify, useWorkspace } from '../store/state'
 
@@ -45,6 +46,7 @@ const ANYTHING = 'figure'
 
 /** Lines pasted on a sheet: after what is selected where the view takes any line, else as a figure of their own. */
 export function pasteOnSheet(text: string): void {
+  if (isPortion(text)) return void bringIn(text)
   const asked = wish()
   const notation = asked && notationOf(handlings, asked.view)
   if (!asked || !notation) return

@@ -6,6 +6,7 @@ import { freeSize, PAPERS } from '../../core/scene'
 import { useWorkspace } from '../store/state'
 import { TONE_WORDS } from '../themes'
 import { setAcross, setOption, setPaper } from '../views'
+import { AroundFields } from './AroundFields'
 import { EmphasisFields } from './EmphasisFields'
 import { useTheme } from './ground'
 
@@ -43,6 +44,7 @@ export function Look({ view, picture, className }: { view: View; picture: Gestur
             </fieldset>
           ))}
           <EmphasisFields view={view} />
+          <AroundFields view={view} />
           <PaperField view={view} />
           <div className="mt-2 grid grid-cols-[96px_1fr] items-center border-t border-hairline pt-2">
             <span className="text-quiet">Theme</span>

@@ -29,6 +29,8 @@ import { EmptySheet } from './EmptySheet'
 import { EmphasisBar } from './EmphasisBar'
 import { FailedSheet } from './FailedSheet'
 import { Gestures } from './Gestures'
+import { follow } from '../follow'
+import { placeNote } from '../frame'
 import { InPlace } from './InPlace'
 import { onSheetKey, writeAhead } from './keys'
 import { Overview } from './Overview'
@@ -144,7 +146,9 @@ export function Sheet() {
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0 || spaceHeld.current) return
     frame.current?.focus({ preventScroll: true })
+    if (scene && view && placeNote(view, scene, inScene(scene, camera, onScreen(event)))) return
     const { item, handle } = taken(event)
+    if (item?.link !== undefined && (event.ctrlKey || event.metaKey)) return follow(item.link)
     if (!item || !scene) {
       if (!event.shiftKey) select([])
       return

@@ -1,4 +1,5 @@
 import type { Action } from '../../core/notation'
+import { follow } from '../follow'
 import { useWorkspace } from '../store/state'
 import type { Camera, Item, Point, Size } from '../../core/scene'
 
@@ -26,7 +27,8 @@ export function Verbs({
   heads: Point | undefined
   onAct: (action: Action) => void
 }) {
-  const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, 88)
+  const width = actions.reduce((sum, { label }) => sum + label.length * 6.4 + 30, item.link === undefined ? 88 : 180)
+  const { link } = item
   const right = (item.box.x + item.box.width) * camera.k + camera.x + 26
   const before = item.box.x * camera.k + camera.x - width - 26
   const after = right + width < size.width
@@ -51,6 +53,11 @@ export function Verbs({
           {action.label} {action.key && <span className="ml-0.5 text-white/65">{action.key}</span>}
         </button>
       ))}
+      {link !== undefined && (
+        <button type="button" className="px-2 hover:bg-white/15" onClick={() => follow(link)}>
+          Follow <span className="ml-0.5 text-white/65">Ctrl ↵</span>
+        </button>
+      )}
       <button
         type="button"
         className="px-2 hover:bg-white/15"

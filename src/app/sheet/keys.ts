@@ -3,6 +3,8 @@ import { isRefusal, type Gestures } from '../../core/notation'
 import { factOf, type Item, type Scene } from '../../core/scene'
 import { act, keyName, offered } from '../actions'
 import { EMPHASIS_KEYS, emphasise } from '../emphasis'
+import { follow } from '../follow'
+import { copyFacts } from '../portion'
 import { carryOut, wish } from '../store/changes'
 import { select } from '../store/shown'
 import { useWorkspace, type Editing } from '../store/state'
@@ -33,6 +35,15 @@ export function onSheetKey(
     const next = only ? neighbour(scene.items, only, event.key) : scene.items[0]
     if (next) select([factOf(next)], { reveal: true })
     return
+  }
+  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && only?.link !== undefined) {
+    event.preventDefault()
+    return follow(only.link)
+  }
+  const { selection } = useWorkspace.getState()
+  if (event.key.toLowerCase() === 'c' && (event.ctrlKey || event.metaKey) && selection.length > 0) {
+    event.preventDefault()
+    return void copyFacts(selection)
   }
   const pulls = PULLS[event.key]
   if (pulls && only) {

@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react'
 import { viewsInOrder } from '../../core/file'
 import type { View } from '../../core/model'
+import { copyView, offerAsStarter, saveView } from '../portion'
 import { fold, useFolds } from '../store/folds'
 import { showView } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
@@ -121,6 +122,12 @@ function ViewLine({ view, number, current }: { view: View; number: string; curre
         entries={[
           { label: 'Rename', run: () => setNaming(true) },
           { label: 'Duplicate', run: () => duplicateView(view) },
+          { label: 'Copy with its facts', run: () => void copyView(view) },
+          { label: 'Save with its facts', run: () => void saveView(view) },
+          view.look['starter'] === undefined
+            ? { label: 'Offer as a starter', run: () => offerAsStarter(view, true) }
+            : { label: 'No longer a starter', run: () => offerAsStarter(view, false) },
+          null,
           { label: 'Move up', run: () => moveView(view, -1) },
           { label: 'Move down', run: () => moveView(view, 1) },
           null,

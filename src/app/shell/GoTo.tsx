@@ -8,6 +8,7 @@ import { today } from '../clock'
 import { redo, undo } from '../store/changes'
 import { select, showDay, showView } from '../store/shown'
 import { useParts, useWorkspace, type Choosing } from '../store/state'
+import { chooseFacts, copyFacts } from '../portion'
 import { useCamera } from '../sheet/camera'
 import { hasBranches, viewOfBranch } from '../views'
 import { Dialog } from './Dialog'
@@ -113,6 +114,17 @@ function commands(selected: Id | undefined): Entry[] {
     { key: 'sights', label: 'Proof side by side', run: dialog('proof') },
     { key: 'themes', label: 'Theme', run: dialog('themes') },
     { key: 'hand-out', label: 'Hand out', run: dialog('hand-out') },
+    ...(useWorkspace.getState().selection.length > 0
+      ? [
+          {
+            key: 'copy',
+            label: 'Copy the selected facts',
+            note: 'Ctrl C',
+            run: () => void copyFacts(useWorkspace.getState().selection),
+          },
+        ]
+      : []),
+    { key: 'bring-facts', label: 'Bring in facts of another workspace', run: chooseFacts },
     { key: 'bring-in', label: 'Bring in a table', run: dialog('bring-in') },
     { key: 'directory', label: 'Bring in from the directory', run: dialog('directory') },
     { key: 'history', label: 'History', run: dialog('history') },

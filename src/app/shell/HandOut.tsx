@@ -34,6 +34,7 @@ export function HandOut() {
       const options = {
         theme: themeFor(useWorkspace.getState().model.settings, view.look),
         title: view.title,
+        base: `${window.location.origin}/w/${id}`,
         width: wanted,
         transparent,
         ...(view.caption === undefined ? {} : { caption: view.caption }),

@@ -11,6 +11,8 @@ const GENERAL: readonly (readonly [string, string])[] = [
   ['<, >', 'a bar or a date earlier, later'],
   ['{, }', 'its end earlier, later'],
   ['*', 'emphasis of what is selected'],
+  ['Ctrl C, Ctrl V', 'copy what is selected, paste it on another sheet'],
+  ['Ctrl Enter', 'follow the link of what is selected'],
   ['0', 'fit the picture'],
   ['Space + drag', 'move the sheet'],
   ['d', 'date line; ← → to the next tick, with Alt the other day'],

@@ -1,8 +1,10 @@
 import { useEffect, useState, type ReactNode } from 'react'
 import { bestFirst, type Gestures, type Handling, type Offer, type Sought } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
+import type { View } from '../../core/model'
 import type { Scene } from '../../core/scene'
 import type { NewView as Wanted } from '../../worker/contract'
+import { beginAgain } from '../portion'
 import { useTheme } from '../sheet/ground'
 import { previewOf, startedWith } from '../store/asking'
 import { carryOut } from '../store/changes'
@@ -21,13 +23,18 @@ const MOST_FOUND = 12
 
 /** Which view is to be made: each picture of a chapter with one's own facts in it, and its starters; or what fits some words, of all chapters. */
 export function NewView() {
-  const { choosing, offers } = useParts('choosing', 'offers')
+  const { choosing, offers, model } = useParts('choosing', 'offers', 'model')
   const [query, setQuery] = useState('')
   const notation = handlings.notations.find(({ id }) => id === choosing)
   if (!notation) return null
   const startersOf = ({ id }: Handling) => offers?.notations[id]?.starters ?? []
   const starters = startersOf(notation)
-  const found = query.trim() === '' ? undefined : bestFirst(choicesOf(startersOf), query).slice(0, MOST_FOUND)
+  const all = [...model.views.values()].filter(({ look }) => typeof look['starter'] === 'string')
+  const own = all.filter((view) => view.notation === choosing)
+  const found =
+    query.trim() === ''
+      ? undefined
+      : bestFirst([...ownChoices(all), ...choicesOf(startersOf)], query).slice(0, MOST_FOUND)
   return (
     <Dialog title={`A new view: ${notation.chapter}`} width={900} onClose={close}>
       <input
@@ -56,6 +63,19 @@ export function NewView() {
           </Choices>
         )}
         {found?.length === 0 && <p className="text-quiet">Nothing fits “{query.trim()}”. Try another word.</p>}
+        {!found && own.length > 0 && (
+          <Choices title="Your own starters">
+            {own.map((view) => (
+              <Choice
+                key={view.id}
+                title={view.title}
+                line={String(view.look['starter'])}
+                wanted={{ notation: view.notation, view: view.id }}
+                onTake={() => void beginAgain(view)}
+              />
+            ))}
+          </Choices>
+        )}
         {!found && (
           <Choices title="Of the facts that are here">
             {oneOfEach(notation.pictures).map((picture) => (
@@ -95,6 +115,17 @@ interface Choosable extends Sought {
   readonly wanted: Wanted
   readonly take: () => void
 }
+
+/** Views of one’s own that are offered as starters. */
+const ownChoices = (views: readonly View[]): readonly Choosable[] =>
+  views.map((view) => ({
+    key: view.id,
+    title: view.title,
+    summary: String(view.look['starter']),
+    words: '',
+    wanted: { notation: view.notation, view: view.id },
+    take: () => void beginAgain(view),
+  }))
 
 /** The starters of all chapters, then their pictures of the facts that are here. */
 const choicesOf = (startersOf: (notation: Handling) => Offer['starters']): readonly Choosable[] => [
@@ -173,17 +204,22 @@ type Drawn = Scene | 'none' | 'too much'
 /** A view as the worker draws it; in a word where there is nothing in it, or too much. */
 function useDrawn(wanted: Wanted | undefined): Drawn | undefined {
   const [drawn, setDrawn] = useState<Drawn | undefined>(undefined)
-  const { notation, picture, starter } = wanted ?? {}
+  const { notation, picture, starter, view } = wanted ?? {}
   useEffect(() => {
     let current = true
     if (notation === undefined) return setDrawn('none')
-    previewOf({ notation, ...(picture ? { picture } : {}), ...(starter ? { starter } : {}) }).then(
+    previewOf({
+      notation,
+      ...(picture ? { picture } : {}),
+      ...(starter ? { starter } : {}),
+      ...(view ? { view } : {}),
+    }).then(
       (scene) => current && setDrawn(!scene ? 'too much' : scene.items.length > 0 ? scene : 'none'),
       () => current && setDrawn('none'),
     )
     return () => {
       current = false
     }
-  }, [notation, picture, starter])
+  }, [notation, picture, starter, view])
   return drawn
 }

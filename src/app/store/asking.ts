@@ -12,7 +12,7 @@ import {
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import { nextList, nextScene } from '../../worker/delta'
-import type { Arranged, Engine, NewView, Suiting } from '../../worker/contract'
+import type { Arranged, BroughtText, Engine, NewView, Portion, Suiting } from '../../worker/contract'
 import type { Asked } from '../../worker/reading'
 import { startEngine } from '../engine'
 import { useWorkspace } from './state'
@@ -159,6 +159,21 @@ export const arrangedAs = async (view: Id, pictures: readonly string[]): Promise
 /** What a starter would add. */
 export const startedWith = async (notation: string, starter: string): Promise<Outcome> =>
   (await engine?.addStarter(notation, starter, get().day)) ?? { refused: 'It is not ready yet. Try again.' }
+
+/** Facts as the text of a workspace file, made off the main thread. */
+export const portionOf = async (
+  view: Id | undefined,
+  ids: readonly Id[],
+  pictures?: Readonly<Record<string, string>>,
+): Promise<Portion | undefined> => await engine?.portion(view, ids, get().day, pictures)
+
+/** What the text of facts would bring. */
+export const broughtBy = async (text: string): Promise<BroughtText | Refusal> =>
+  (await engine?.bring(text)) ?? { refused: 'It is not ready yet. Try again.' }
+
+/** What beginning once more with the facts of a view would add. */
+export const repeating = async (view: Id): Promise<Outcome> =>
+  (await engine?.repeat(view, get().day)) ?? { refused: 'It is not ready yet. Try again.' }
 
 /** A file in a format that the notation of a view writes, as text, made off the main thread. */
 export const writtenAs = async (view: Id, format: string, day: Day): Promise<string | undefined> =>

@@ -55,7 +55,22 @@ export function viewAt(model: Model): View | undefined {
   return views.find(({ id }) => id === wanted) ?? views[0]
 }
 
+/** Views in the order in which they were shown, the last one last. */
+let shown: readonly Id[] = []
+const MOST_SHOWN = 50
+
+/** A view that is gone, as by taking its making back or by somebody else, gives way to the one shown before it. */
+useWorkspace.subscribe(({ model, viewId }, before) => {
+  if (model === before.model || viewId === undefined || model.views.has(viewId)) return
+  const next = shown.findLast((id) => model.views.has(id)) ?? viewsInOrder(model)[0]?.id
+  if (next === undefined) return
+  window.history.replaceState(null, '', `#view=${encodeURIComponent(next)}`)
+  turnTo(next)
+})
+
 function turnTo(viewId: Id): void {
+  const before = get().viewId
+  if (before !== undefined) shown = [...shown.filter((id) => id !== before), before].slice(-MOST_SHOWN)
   set({ viewId, trying: undefined, editing: undefined, scene: undefined, playing: undefined })
   redraw()
 }

@@ -88,6 +88,8 @@ export interface State {
     | 'database'
     | undefined
   readonly proof: Sight | undefined
+  /** A note for readers whose place is being pointed at. */
+  readonly placing: string | undefined
   /** The row of emphases is shown, and where what is chosen in it is to hold. */
   readonly emphasising: 'view' | 'everywhere' | undefined
   /** A finding’s way to its fault, shown moment by moment. */
@@ -127,6 +129,7 @@ export const useWorkspace = create<State>()(() => ({
   choosing: undefined,
   dialog: undefined,
   proof: undefined,
+  placing: undefined,
   emphasising: undefined,
   playing: undefined,
   toFindings: 0,

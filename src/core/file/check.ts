@@ -1,6 +1,7 @@
 import { readMoment, readWhen, tidyDuration } from '../calendar'
 import {
   cut,
+  isAsset,
   isDay,
   isId,
   isWritable,
@@ -217,6 +218,8 @@ export function checkAcceptance(
 export function checkLook(key: string, value: unknown, path: string, faults: Faults): void {
   if (key === 'tone') {
     if (value !== undefined && !TONES.some((tone) => tone === value)) faults.add(path, `is none of ${TONES.join(', ')}`)
+  } else if (key === 'mark') {
+    if (value !== undefined && !(typeof value === 'string' && isAsset(value))) faults.add(path, 'is not a picture')
   } else if (key !== 'theme') faults.add(path, `is not known: ${quote(key)}`)
   else if (value !== undefined) checkId(value, path, faults)
 }

@@ -1,4 +1,4 @@
-import { MOST_THEMES, SORTS, sorts, THEME_WORDS, TONES, type Shape, type Sort } from '../model'
+import { ASSET, MOST_THEMES, SORTS, sorts, THEME_WORDS, TONES, type Shape, type Sort } from '../model'
 import { LIMITS, partsOf, type Field, type Registry } from '../notation'
 import { FILE_FORMAT, FILE_VERSION } from './workspaceFile'
 
@@ -68,7 +68,11 @@ export function workspaceSchema(registry: Registry): object {
             type: 'object',
             description: 'How views look that say nothing of their own.',
             additionalProperties: false,
-            properties: { theme: { type: 'string', minLength: 1, maxLength: 64 }, tone: { enum: [...TONES] } },
+            properties: {
+              theme: { type: 'string', minLength: 1, maxLength: 64 },
+              tone: { enum: [...TONES] },
+              mark: { type: 'string', pattern: ASSET.source, description: 'The mark of one’s own house, a picture.' },
+            },
           },
           themes: {
             type: 'object',

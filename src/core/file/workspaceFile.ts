@@ -95,9 +95,21 @@ export function parseWorkspace(text: string, registry: Registry): { model: Model
   return { model: readWorkspace(json, registry), pictures: photosIn(json) }
 }
 
+/** What may name a picture: what facts hold, what lies behind views, the mark of the house. O(facts) */
+const namedIn = (model: Model): ReadonlySet<unknown> =>
+  new Set<unknown>([
+    ...[...model.entities.values()].flatMap(({ fields }) => Object.values(fields)),
+    ...[...model.views.values()].map(({ look }) => look['picture']),
+    model.settings.look?.['mark'],
+  ])
+
+/** The pictures that facts name. O(facts) */
+export const assetsIn = (model: Model): readonly string[] =>
+  [...namedIn(model)].filter((value): value is string => typeof value === 'string' && isAsset(value))
+
 /** Those of some pictures that facts name. O(facts) */
 export function photosOf(model: Model, pictures: Photos): Photos {
-  const named = new Set([...model.entities.values()].flatMap(({ fields }) => Object.values(fields)))
+  const named = namedIn(model)
   return new Map([...pictures].filter(([id]) => named.has(id)))
 }
 

@@ -1,5 +1,5 @@
 /** The identity of a picture: the digest of its bytes, and its size in px where it is no square. */
-const ASSET = /^[0-9a-f]{40}(?:-(\d{1,4})x(\d{1,4}))?$/
+export const ASSET = /^[0-9a-f]{40}(?:-(\d{1,4})x(\d{1,4}))?$/
 export const isAsset = (id: string): boolean => ASSET.test(id)
 
 /** The identity of a picture of some bytes. */

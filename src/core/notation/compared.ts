@@ -1,6 +1,8 @@
 import type { Day, Id, Model, View } from '../model'
 import { around, kit, onPaper, textWidth, wrap, type Box, type Item, type Mark, type Scene } from '../scene'
 import { uncoloured, withEmphasis } from './emphasis'
+import { inFrame } from './frame'
+import { withLinks } from './link'
 import type { Picture } from './notation'
 import { pictureOf, type Registry } from './registry'
 import { TURNS, type Against, type Turn } from './turn'
@@ -11,8 +13,14 @@ export function drawn(registry: Registry, model: Model, view: View, day: Day, ag
   const picture = pictureOf(registry, view)
   if (!picture) return undefined
   if (against) return onPaper(comparedBy(registry, picture, model, view, day, against), view.look)
-  const scene = picture.draw(model, uncoloured(picture, view), day)
-  return onPaper(withEmphasis(registry, scene, model, view, day), view.look)
+  const { scene, legend } = withEmphasis(
+    registry,
+    picture.draw(model, uncoloured(picture, view), day),
+    model,
+    view,
+    day,
+  )
+  return inFrame(withLinks(scene, model), model, view, day, { legend, maps: registry.maps })
 }
 
 function comparedBy(registry: Registry, picture: Picture, model: Model, view: View, day: Day, against: Against): Scene {

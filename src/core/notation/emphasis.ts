@@ -4,7 +4,6 @@ import {
   emphasised,
   emphasisedLine,
   factOf,
-  withLegend,
   type Emphasis,
   type Item,
   type LegendEntry,
@@ -46,10 +45,16 @@ function hasOwn(model: Model): boolean {
  * A view’s scene with what stands out in it: by what is chosen in the view, else by its rules, else by what a fact says of itself.
  * Weight, category and crossing are told apart: of each the first that speaks counts. O(items × rules)
  */
-export function withEmphasis(registry: Handlings, scene: Scene, model: Model, view: View, day: Day): Scene {
-  if (!isStated(model, view)) return scene
+export function withEmphasis(
+  registry: Handlings,
+  scene: Scene,
+  model: Model,
+  view: View,
+  day: Day,
+): { readonly scene: Scene; readonly legend: readonly LegendPart[] } {
+  if (!isStated(model, view)) return { scene, legend: [] }
   const { on, legend } = markedIn(registry, scene, model, view, day)
-  if (on.size === 0 && legend.length === 0) return scene
+  if (on.size === 0) return { scene, legend }
   const of = ({ id, facts }: Item): Emphasis | undefined => {
     for (const fact of [...facts, id]) if (on.has(fact)) return on.get(fact)
     return undefined
@@ -71,7 +76,7 @@ export function withEmphasis(registry: Handlings, scene: Scene, model: Model, vi
       on.get(link.id) ?? (quiet.has(link.source) || quiet.has(link.target) ? { weight: 'quiet' } : undefined)
     return emphasis ? { ...link, marks: emphasisedLine(link.marks, emphasis) } : link
   })
-  return withLegend({ ...scene, items, links }, legend)
+  return { scene: { ...scene, items, links }, legend }
 }
 
 /** A view whose rules colour it, without the colours that its picture would give by itself. */

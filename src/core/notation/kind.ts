@@ -110,6 +110,9 @@ export const spacingOf = ({ options }: { readonly options: Readonly<Record<strin
 /** Stated of a fact in a view, it stands there as if nothing were said of it. */
 export const PLAIN = 'plain'
 
+/** What may lie behind a picture. */
+export const GROUNDS = ['none', 'tint', 'ruled', 'dotted', 'picture', 'map'] as const
+
 /** How a view looks, whatever it shows. */
 export const LOOK_FIELDS: readonly Field[] = [
   { id: 'theme', label: 'Theme', type: 'text' },
@@ -120,7 +123,22 @@ export const LOOK_FIELDS: readonly Field[] = [
   { id: 'means', label: 'What an emphasis means', type: 'text', each: 'fact' },
   { id: 'rules', label: 'Emphasis by rule', type: 'list' },
   { id: 'letters', label: 'Letters beside colours', type: 'flag' },
+  { id: 'heading', label: 'Heading', type: 'flag' },
+  { id: 'asOf', label: 'Facts as of', type: 'flag' },
+  { id: 'house', label: 'House mark', type: 'flag' },
+  { id: 'source', label: 'Source', type: 'text' },
+  { id: 'ground', label: 'Ground', type: 'choice', choices: GROUNDS },
+  { id: 'picture', label: 'Picture behind', type: 'image', whole: true },
+  { id: 'strength', label: 'Strength', type: 'integer', unit: '%', min: 1, max: 100 },
+  { id: 'region', label: 'Region', type: 'text' },
+  /** What it is good for to somebody who begins with it: it is a starter then. */
+  { id: 'starter', label: 'Starter', type: 'text' },
+  /** Its place among the notes, its words, and what it is about: a fact, `@x,y`, or nothing. */
+  { id: 'note', label: 'Note', type: 'list', each: 'fact' },
 ]
+
+/** What lies behind a picture as strongly as this, in %, until somebody says otherwise. */
+export const STRENGTH = 12
 
 export const sharedKinds: readonly Kind[] = [
   {

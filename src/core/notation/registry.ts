@@ -22,6 +22,18 @@ export interface Handlings<N extends Handling = Handling> {
 /** All notations of the program with what is worked out of their facts. Everything generic off the page reads this. */
 export interface Registry extends Handlings<Notation> {
   readonly rules: ReadonlyMap<string, Rule>
+  readonly maps?: Maps
+}
+
+/** What a map behind a picture is drawn with. */
+export interface Maps {
+  /** Path data of the land around some places, in degrees, in a box of a size from its corner. */
+  readonly land: (
+    places: readonly { readonly latitude: number; readonly longitude: number }[],
+    width: number,
+    height: number,
+  ) => string
+  readonly source: string
 }
 
 /** @throws RangeError when two notations claim one id. */
@@ -32,8 +44,9 @@ export const makeHandlings = <N extends Handling>(notations: readonly N[]): Hand
 })
 
 /** @throws RangeError when two notations claim one id. */
-export const makeRegistry = (notations: readonly Notation[], crossRules: readonly Rule[]): Registry => ({
+export const makeRegistry = (notations: readonly Notation[], crossRules: readonly Rule[], maps?: Maps): Registry => ({
   ...makeHandlings(notations),
+  ...(maps ? { maps } : {}),
   rules: byId([...crossRules, ...notations.flatMap((notation) => notation.rules)]),
 })
 

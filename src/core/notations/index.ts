@@ -1,4 +1,5 @@
 import { crossRules } from '../findings'
+import { LAND_SOURCE, mapOf } from '../maps'
 import type { Model } from '../model'
 import { makeRegistry } from '../notation'
 import { figure } from './figure'
@@ -19,6 +20,7 @@ export const registry = makeRegistry(
     relationKinds: [...relationKinds.values()],
     drawnKinds,
   }),
+  { land: (places, width, height) => mapOf(places, width, height).land, source: LAND_SOURCE },
 )
 
 function drawnKinds(model: Model): ReadonlySet<string> {

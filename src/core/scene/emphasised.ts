@@ -1,5 +1,5 @@
 import { group, moved, path, rect, text } from './kit'
-import type { Box, Mark, OnPaper, Paint, Scene } from './mark'
+import type { Box, Mark, Paint } from './mark'
 import type { Role } from './roles'
 import { boxOf, middleOf } from './shape'
 import { textWidth, wrap } from './text'
@@ -176,9 +176,6 @@ const SWATCH = { width: 18, height: 12 } as const
 const SIZE = 11
 const ROW = 18
 const GAP = 16
-const MARGIN = 16
-/** A legend is no narrower than this, however narrow its picture. */
-const LEAST_WIDTH = 280
 const LONGEST = 46
 
 /** A sample of how something stands out, its left at `x`, its middle at `y`. */
@@ -205,11 +202,12 @@ function sample({ emphasis }: LegendEntry, x: number, y: number): Mark[] {
 }
 
 /** Where the entries of a legend stand in a room so wide, from its upper left corner. */
-function rowsOf(
+export function legendRows(
   parts: readonly LegendPart[],
   width: number,
 ): { readonly marks: readonly Mark[]; readonly height: number } {
   const marks: Mark[] = []
+  if (parts.every(({ entries }) => entries.length === 0)) return { marks, height: 0 }
   let [x, y] = [0, ROW / 2]
   const place = (wide: number) => {
     if (x > 0 && x + wide > width) [x, y] = [0, y + ROW]
@@ -237,48 +235,4 @@ function rowsOf(
     }
   }
   return { marks, height: y + ROW / 2 }
-}
-
-/** The margin that a picture leaves at the foot of its paper, in px of the paper. */
-const PAPER_FOOT = 24
-
-/** A scene with its legend: beneath the picture, and at the foot of each page, or of the paper, where it is on one. O(entries) */
-export function withLegend(scene: Scene, parts: readonly LegendPart[]): Scene {
-  if (parts.every(({ entries }) => entries.length === 0)) return scene
-  const { bounds, paper, pages } = scene
-  if (pages) return { ...scene, backdrop: [...scene.backdrop, ...pages.flatMap(({ box }) => footOf(box, parts, 1))] }
-  if (paper) {
-    const { height } = rowsOf(parts, paper.width - 2 * MARGIN)
-    const room = roomier(scene, paper, height - PAPER_FOOT)
-    return { ...room, backdrop: [...scene.backdrop, ...footOf(room.bounds, parts, 1 / (room.paper?.scale ?? 1))] }
-  }
-  const width = Math.max(LEAST_WIDTH, bounds.width - 2 * MARGIN)
-  const { marks, height } = rowsOf(parts, width)
-  const y = bounds.y + bounds.height
-  return {
-    ...scene,
-    bounds: { ...bounds, width: Math.max(bounds.width, width + 2 * MARGIN), height: bounds.height + height + MARGIN },
-    backdrop: [...scene.backdrop, ...marks.map((mark) => moved(mark, bounds.x + MARGIN, y + 4))],
-  }
-}
-
-/** A legend at the foot of a box, drawn so many times as large. */
-function footOf(box: Box, parts: readonly LegendPart[], scale: number): readonly Mark[] {
-  const { marks, height } = rowsOf(parts, box.width / scale - 2 * MARGIN)
-  const [left, top] = [box.x / scale + MARGIN, (box.y + box.height) / scale - height - 6]
-  const placed = marks.map((mark) => moved(mark, left, top))
-  return scale === 1 ? placed : [group(placed, { transform: `scale(${scale} ${scale})` })]
-}
-
-/** A scene drawn smaller on its paper, so that so many px more are free at its foot. */
-function roomier(scene: Scene, paper: OnPaper, more: number): Scene {
-  const k = 1 + Math.max(0, more) / paper.height
-  const { bounds } = scene
-  const box = {
-    ...bounds,
-    x: bounds.x - (bounds.width * (k - 1)) / 2,
-    width: bounds.width * k,
-    height: bounds.height * k,
-  }
-  return { ...scene, bounds: box, paper: { ...paper, box, scale: paper.scale / k } }
 }

@@ -89,6 +89,8 @@ export interface Item {
   readonly stays?: 'left' | 'top'
   /** Lies beneath others, as a lane does: dragging on it moves the sheet. */
   readonly ground?: boolean
+  /** Where it leads: an address, or `#view=ID`. */
+  readonly link?: string
   /** The item that the Up key leads to: the walk along the picture. */
   readonly parent?: Id
 }
@@ -140,6 +142,8 @@ export interface Scene {
   readonly pages?: readonly Page[]
   /** The paper that it is on: its edge is shown, and its bounds are no larger. */
   readonly paper?: OnPaper
+  /** The picture itself, within what stands around it. */
+  readonly picture?: Box
   /** What is shown, in a line: “71 positions, 68.5 fte, 4 vacant”. */
   readonly headline: string
   /** The picture in a sentence, for those who cannot see it. */

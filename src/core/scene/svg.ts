@@ -27,6 +27,8 @@ export interface SvgOptions {
   readonly title: string
   readonly caption?: string
   readonly alt?: string
+  /** The address of the workspace, for links to its views. */
+  readonly base?: string
   /** CSS put into the file, for example a font that travels with it. */
   readonly style?: string
   /** Addresses of the assets that the scene names. An image without one is left out: what stands beneath it shows. */
@@ -61,14 +63,21 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
     out.push(element(rect(box, { fill: 'sheet' }), options))
   }
   for (const { marks, x, y, item } of layersOf(scene)) {
+    const address = item?.link === undefined ? undefined : addressOf(item.link, options.base)
+    if (address !== undefined) out.push(`<a href="${escape(address)}">`)
     if (item) out.push(`<g transform="translate(${round(x)} ${round(y)})">`)
     for (const mark of marks) out.push(element(mark, options))
     if (item) out.push('</g>')
+    if (address !== undefined) out.push('</a>')
   }
   if (options.caption) out.push(element(captionMark(scene, options.caption), options))
   out.push('</svg>')
   return out.join('\n') + '\n'
 }
+
+/** A link within the workspace leads there where it is known at which address that is. */
+const addressOf = (link: string, base: string | undefined): string | undefined =>
+  link.startsWith('#') ? base && base + link : link
 
 /** A caption stands beneath the picture, and within its paper where it is on one. */
 const withCaption = ({ bounds, paper }: Scene, caption: string | undefined): Box =>

@@ -3,7 +3,7 @@ import sharp from 'sharp'
 import { assetId } from '../../core/model'
 import { findAsset, insertAsset, listAssets, type Asset } from '../repositories/assets'
 import { NotFound } from './errors'
-import { squared, whole } from './photos'
+import { isOurs, squared, whole } from './photos'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
@@ -15,14 +15,28 @@ export async function keepPhoto(
   store: Store,
   workspace: string,
   bytes: Uint8Array,
-  shape: 'square' | 'whole',
+  shape: 'square' | 'whole' | 'kept',
 ): Promise<{ id: string }> {
   await loadWorkspace(store, workspace)
-  const content = await (shape === 'whole' ? whole(bytes) : squared(bytes))
-  const { width, height } = await sharp(content).metadata()
-  const id = assetId(createHash('sha1').update(content).digest('hex'), width, height)
+  const content = await (shape === 'kept' ? kept(bytes) : shape === 'whole' ? whole(bytes) : squared(bytes))
+  const id = await identityOf(content)
   await insertAsset(store.database, workspace, { id, mediaType: 'image/jpeg', content })
   return { id }
+}
+
+async function identityOf(content: Buffer): Promise<string> {
+  const { width, height } = await sharp(content).metadata()
+  return assetId(createHash('sha1').update(content).digest('hex'), width, height)
+}
+
+/** A picture that this program kept in another workspace stays as it is, under the identity that facts know it by; any other is drawn anew. */
+async function kept(bytes: Uint8Array): Promise<Buffer> {
+  const content = Buffer.from(bytes)
+  const isKept = await identityOf(content).then(
+    (id) => isOurs(id, content),
+    () => false,
+  )
+  return isKept ? content : whole(bytes)
 }
 
 /** @throws NotFound */

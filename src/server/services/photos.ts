@@ -27,7 +27,8 @@ export async function assetsOf(pictures: Photos): Promise<Asset[]> {
   return assets
 }
 
-async function isOurs(id: string, bytes: Buffer): Promise<boolean> {
+/** Whether bytes are a picture as this program keeps it, under its identity. */
+export async function isOurs(id: string, bytes: Buffer): Promise<boolean> {
   const digest = createHash('sha1').update(bytes).digest('hex')
   if (!id.startsWith(digest)) return false
   try {

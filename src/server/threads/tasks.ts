@@ -16,6 +16,8 @@ export interface PictureWish {
   readonly width?: number | undefined
   readonly transparent?: boolean | undefined
   readonly images?: ReadonlyMap<string, string>
+  /** The address of the workspace, for links to its views. */
+  readonly base?: string | undefined
 }
 
 /** What grows with the facts and is done in a thread that can be stopped. Each takes the facts and a wish, and answers plain data. */
@@ -142,7 +144,7 @@ function viewOf(model: Model, id: string): View {
   return view
 }
 
-function pictureIn(model: Model, { view: id, day, width, transparent, images = new Map() }: PictureWish) {
+function pictureIn(model: Model, { view: id, day, width, transparent, base, images = new Map() }: PictureWish) {
   const view = viewOf(model, id)
   const scene = drawn(registry, model, view, day)
   if (!scene) throw new NotFound('There is no such view.')
@@ -154,6 +156,7 @@ function pictureIn(model: Model, { view: id, day, width, transparent, images = n
     ...(view.alt === undefined ? {} : { alt: view.alt }),
     ...(width === undefined ? {} : { width }),
     ...(transparent ? { transparent: true } : {}),
+    ...(base === undefined ? {} : { base }),
   }
   return { svg: toSvg(scene, options), ...svgSize(scene, options) }
 }

@@ -39,8 +39,9 @@ export const network: Notation = {
   trials: [packet],
 }
 
-/** Coasts are loaded where there are sites to be drawn on a map. */
+/** Coasts are loaded where there are sites to be drawn on a map, and where a map lies behind a picture. */
 function prepare(model: Model): Promise<unknown> | undefined {
   const isPlaced = model.ofKind('site').some(({ fields }) => typeof fields['latitude'] === 'number')
-  return isPlaced && model.ofKind('device').length > 0 ? loadLand() : undefined
+  const isBehind = [...model.views.values()].some(({ look }) => look['ground'] === 'map')
+  return isBehind || (isPlaced && model.ofKind('device').length > 0) ? loadLand() : undefined
 }

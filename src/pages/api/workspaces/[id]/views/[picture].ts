@@ -24,6 +24,7 @@ export const GET = endpoint(async ({ params, url }) => {
     view,
     day: asDay(day ?? new Date().toISOString().slice(0, 10)),
     images,
+    base: new URL(`/w/${snapshot.id}`, url).href,
     ...(transparent === 'yes' ? { transparent: true } : {}),
   }
   if (format === 'svg') {

@@ -1,0 +1,252 @@
+import { cropped, group, image, lines, moved, path, rect, text } from './kit'
+import type { Box, Item, Mark, OnPaper, Scene } from './mark'
+import { legendRows, type LegendPart } from './emphasised'
+import { shapeOfAsset } from '../model'
+import { textWidth, wrap } from './text'
+
+/** What stands around a picture. */
+export interface Frame {
+  readonly heading?: string
+  readonly legend: readonly LegendPart[]
+  /** Where the facts are from, as of when, and what the ground owes. */
+  readonly foot: readonly string[]
+  /** The picture of one’s own house. */
+  readonly mark?: string
+  readonly notes: readonly ReaderNote[]
+}
+
+/** A note for readers: about a fact, a place of the picture in px from its corner, or nothing in particular. */
+export interface ReaderNote {
+  readonly number: number
+  readonly words: string
+  readonly fact?: string
+  readonly at?: { readonly x: number; readonly y: number }
+}
+
+const EDGE = 16
+const HEADING = { size: 19, height: 38 } as const
+const FOOT = { size: 10.5, line: 15 } as const
+const MARK = { height: 26, most: 120 } as const
+const NOTES = { width: 210, size: 12, line: 16, gap: 8, numbers: 22, most: 40 } as const
+const NUMBER = 8
+
+/** A frame that says nothing leaves a picture as it is. */
+const isEmpty = ({ heading, legend, foot, mark, notes }: Frame): boolean =>
+  heading === undefined && mark === undefined && legend.length + foot.length + notes.length === 0
+
+/**
+ * A picture with what stands around it: its heading above, its notes at the right with their numbers on what they are about, its legend and
+ * its foot beneath. One that is on its paper is drawn smaller there; of one that is cut into pages each has its legend and its foot. O(items + notes)
+ */
+export function framed(scene: Scene, frame: Frame): Scene {
+  if (isEmpty(frame)) return scene
+  if (scene.pages)
+    return {
+      ...scene,
+      backdrop: [
+        ...scene.backdrop,
+        ...scene.pages.flatMap(({ box }) => {
+          const { marks, height } = footOf(frame, box.width - 2 * EDGE)
+          return marks.map((mark) => moved(mark, box.x + EDGE, box.y + box.height - height - 6))
+        }),
+      ],
+    }
+  const numbered = withNumbers(scene, frame.notes)
+  const { bounds } = scene
+  const notes = notesOf(frame.notes)
+  const heading = frame.heading === undefined ? 0 : HEADING.height
+  const beside = notes.marks.length > 0 ? NOTES.width + 2 * EDGE : 0
+  const width = Math.max(bounds.width, frame.legend.length + frame.foot.length > 0 ? LEAST_WIDTH : 0) + beside
+  const foot = footOf(frame, width - 2 * EDGE)
+  const inner = Math.max(bounds.height, notes.height + EDGE)
+  const [left, top] = [bounds.x + EDGE, bounds.y + inner]
+  const around: Scene = {
+    ...numbered,
+    bounds: {
+      x: bounds.x,
+      y: bounds.y - heading,
+      width,
+      height: heading + inner + (foot.height > 0 ? foot.height + EDGE : 0),
+    },
+    backdrop: [
+      ...numbered.backdrop,
+      ...notes.marks.map((mark) => moved(mark, bounds.x + bounds.width + EDGE, bounds.y + EDGE)),
+      ...foot.marks.map((mark) => moved(mark, left, top + 4)),
+    ],
+  }
+  const headed = frame.heading === undefined ? around : withHeading(around, frame.heading)
+  return scene.paper ? refitted(headed, scene.paper) : headed
+}
+
+/** A legend is no narrower than this, however narrow its picture. */
+const LEAST_WIDTH = 300
+
+/** What stands beneath a picture, from its upper left corner. */
+function footOf(
+  { legend, foot, mark }: Frame,
+  width: number,
+): { readonly marks: readonly Mark[]; readonly height: number } {
+  const rows = legendRows(legend, width)
+  const marks = [...rows.marks]
+  let y = rows.height
+  const house = mark === undefined ? undefined : houseOf(mark)
+  const words = foot.flatMap((one) => wrap(one, width - (house ? house.width + EDGE : 0), FOOT.size, 'text400', 2))
+  marks.push(...lines(0, y + FOOT.line, FOOT.line, words, { fill: 'ink-quiet', 'font-size': FOOT.size }))
+  y += words.length * FOOT.line
+  if (mark === undefined || !house) return { marks, height: y }
+  const height = Math.max(y, house.height)
+  return { marks: [...marks, image({ x: width - house.width, y: height - house.height, ...house }, mark)], height }
+}
+
+function houseOf(asset: string): { readonly width: number; readonly height: number } {
+  const width = Math.min(MARK.most, MARK.height * shapeOfAsset(asset))
+  return { width, height: width / shapeOfAsset(asset) }
+}
+
+/** A heading above; over heads that stay in view it stays with them. */
+function withHeading(scene: Scene, words: string): Scene {
+  const { bounds, frozen, backdrop } = scene
+  const [line = ''] = wrap(words, bounds.width - 2 * EDGE, HEADING.size, 'text700', 1)
+  const mark = text(bounds.x + EDGE, bounds.y + HEADING.size + 7, line, {
+    fill: 'ink',
+    'font-size': HEADING.size,
+    'font-weight': 700,
+  })
+  if (!frozen) return { ...scene, backdrop: [...backdrop, mark] }
+  const strip = rect(
+    { x: bounds.x, y: bounds.y, width: bounds.width, height: HEADING.height },
+    { fill: 'sheet', stroke: 'none' },
+  )
+  return {
+    ...scene,
+    frozen: {
+      ...frozen,
+      top: [...(frozen.top ?? []), strip],
+      corner: [...(frozen.corner ?? []), { ...strip, attrs: { ...strip.attrs, width: frozen.width } } as Mark, mark],
+      height: frozen.height + HEADING.height,
+    },
+  }
+}
+
+/** The notes beneath one another, from their upper left corner. */
+function notesOf(notes: readonly ReaderNote[]): { readonly marks: readonly Mark[]; readonly height: number } {
+  const marks: Mark[] = []
+  let y = 0
+  for (const { number, words } of notes.slice(0, NOTES.most)) {
+    const said = wrap(words, NOTES.width - NOTES.numbers, NOTES.size, 'text400', 14)
+    marks.push(
+      ...numberMarks(number, NUMBER, y + NUMBER),
+      ...lines(NOTES.numbers, y + NOTES.size, NOTES.line, said, { fill: 'ink', 'font-size': NOTES.size }),
+    )
+    y += Math.max(2 * NUMBER, said.length * NOTES.line) + NOTES.gap
+  }
+  const more = notes.length - NOTES.most
+  if (more > 0) marks.push(text(0, y + NOTES.size, `and ${more} more`, { fill: 'ink-quiet', 'font-size': NOTES.size }))
+  return { marks, height: y + (more > 0 ? NOTES.line : 0) }
+}
+
+function numberMarks(number: number, x: number, y: number): Mark[] {
+  const words = String(number)
+  const wide = Math.max(2 * NUMBER, textWidth(words, 10, 'text700') + 7)
+  return [
+    rect(
+      { x: x - wide / 2, y: y - NUMBER, width: wide, height: 2 * NUMBER },
+      { rx: NUMBER, fill: 'ink', stroke: 'sheet' },
+    ),
+    text(x, y + 3.6, words, { fill: 'sheet', 'font-size': 10, 'font-weight': 700, 'text-anchor': 'middle' }),
+  ]
+}
+
+/** The numbers of notes on what they are about, at the lower right corner; of several there, side by side. */
+function withNumbers(scene: Scene, notes: readonly ReaderNote[]): Scene {
+  const byFact = new Map<string, number[]>()
+  for (const { fact, number } of notes) if (fact !== undefined) byFact.set(fact, [...(byFact.get(fact) ?? []), number])
+  if (notes.length === 0) return scene
+  const told = new Set<string>()
+  // A fact that is drawn twice is numbered where it is drawn itself, not at its head.
+  const order = [...scene.items].sort((a, b) => Number(a.stays !== undefined) - Number(b.stays !== undefined))
+  const numbered = new Map<Item, readonly Mark[]>()
+  for (const item of order) {
+    const here = item.facts.flatMap((fact) => (told.has(fact) ? [] : (byFact.get(fact) ?? [])))
+    if (here.length === 0) continue
+    for (const fact of item.facts) told.add(fact)
+    const { width, height } = item.box
+    numbered.set(
+      item,
+      here.flatMap((number, at) => numberMarks(number, width - at * 2.2 * NUMBER, height)),
+    )
+  }
+  return {
+    ...scene,
+    items: scene.items.map((item) => {
+      const marks = numbered.get(item)
+      return marks ? { ...item, marks: [...item.marks, ...marks] } : item
+    }),
+    backdrop: [
+      ...scene.backdrop,
+      ...notes.flatMap(({ at, number }) =>
+        at ? numberMarks(number, scene.bounds.x + at.x, scene.bounds.y + at.y) : [],
+      ),
+    ],
+  }
+}
+
+/** A scene whose bounds have grown beyond its paper, on that paper again: as large as it lets it. */
+function refitted(scene: Scene, paper: OnPaper): Scene {
+  const { bounds } = scene
+  const scale = Math.min(paper.width / bounds.width, paper.height / bounds.height)
+  const [width, height] = [paper.width / scale, paper.height / scale]
+  const box = { x: bounds.x - (width - bounds.width) / 2, y: bounds.y, width, height }
+  return { ...scene, bounds: box, paper: { ...paper, box, scale } }
+}
+
+/** What lies behind a picture. `land` is path data for a box of the picture’s size. */
+export type Ground =
+  | { readonly sort: 'tint' | 'ruled' | 'dotted' }
+  | { readonly sort: 'picture'; readonly asset: string; readonly strength: number }
+  | { readonly sort: 'map'; readonly land: (box: Box) => string; readonly strength: number }
+
+const STEP = 24
+const MIDDLE = { x: 0.5, y: 0.5 } as const
+/** Lines and dots are no more than this, however large the picture: then they stand further apart. */
+const MOST = { lines: 240, dots: 6000 } as const
+
+/** A scene with a ground behind all of it, to the edge of its paper. O(lines and dots) */
+export function grounded(scene: Scene, ground: Ground | undefined): Scene {
+  return ground ? { ...scene, backdrop: [...groundMarks(ground, scene.bounds), ...scene.backdrop] } : scene
+}
+
+function groundMarks(ground: Ground, box: Box): readonly Mark[] {
+  switch (ground.sort) {
+    case 'tint':
+      return [rect(box, { fill: 'plate', stroke: 'none' })]
+    case 'ruled': {
+      const step = Math.max(STEP, box.height / MOST.lines)
+      let d = ''
+      for (let y = box.y + step; y < box.y + box.height; y += step) d += `M${box.x} ${rounded(y)}h${rounded(box.width)}`
+      return [path(d, { fill: 'none', stroke: 'hairline', 'stroke-width': 0.75, opacity: 0.7 })]
+    }
+    case 'dotted': {
+      const step = Math.max(STEP, Math.sqrt((box.width * box.height) / MOST.dots))
+      let d = ''
+      for (let y = box.y + step / 2; y < box.y + box.height; y += step)
+        for (let x = box.x + step / 2; x < box.x + box.width; x += step) d += `M${rounded(x)} ${rounded(y)}h.01`
+      return [
+        path(d, { fill: 'none', stroke: 'outline', 'stroke-width': 1.8, 'stroke-linecap': 'round', opacity: 0.8 }),
+      ]
+    }
+    case 'picture':
+      return [group([cropped(box, ground.asset, MIDDLE)], { opacity: ground.strength })]
+    case 'map':
+      return [
+        group(
+          [moved(path(ground.land(box), { fill: 'hairline', stroke: 'outline', 'stroke-width': 0.75 }), box.x, box.y)],
+          {
+            opacity: ground.strength,
+          },
+        ),
+      ]
+  }
+}
+
+const rounded = (value: number): number => Math.round(value * 10) / 10
