@@ -208,6 +208,20 @@ function views(): View[] {
     view('two-levels', 'Leads only', 3, { options: { levels: '2' } }),
     view('units', 'Units and their size', 4, { picture: 'units' }),
     view('directory', 'Who is who', 5, { picture: 'directory' }),
+    view('port-grades', 'Port services by grade', 5.5, {
+      scope: { root: 'ports' },
+      look: {
+        heading: true,
+        asOf: true,
+        source: 'Staff list of Marram Sound Ferries',
+        ground: 'tint',
+        rules: ['colour by grade', 'strong where holder has vacant'],
+        letters: true,
+        'emphasis ports': ['plain'],
+        'note first': ['1', 'Both supervisors answer for the berths of their quay, by day and by night.', 'berth-n'],
+        'note second': ['2', 'Grades are those of the agreement of January 2026.'],
+      },
+    }),
     view('cancelled', 'Sailing cancelled', 6, {
       notation: 'process',
       picture: 'lanes',

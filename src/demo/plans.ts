@@ -235,9 +235,19 @@ export function planFacts(person: (name: string) => string): { entities: Entity[
   return { entities, relations }
 }
 
+/** What the pictures show, for whoever does not see them. */
+const ALTS = new Map([
+  ['Two pilots put a steam launch on the sound', 'A small steam launch with a tall funnel on calm water'],
+  ['Paddle steamer Wader carries carriages', 'A paddle steamer from the side, with carriages on its deck'],
+  ['Marram Quay opens in stone', 'A quay of cut stone with steps down to the water'],
+  ['Drive-on ferries: cars no longer lifted by crane', 'A ferry with its bow ramp down on a linkspan'],
+  ['MS Eider enters service', 'A white double-ended ferry under way'],
+  ['First electric ferry', 'A ferry at its quay with a charging arm plugged in'],
+])
+
 const pictureOfEvent = (name: string): Fields => {
   const picture = PICTURES.get(name)
-  return picture ? { photo: picture.id } : {}
+  return picture ? { photo: picture.id, alt: ALTS.get(name) ?? name } : {}
 }
 
 /** The dates as they came out before anything had been done, by the durations of then. */

@@ -33,7 +33,10 @@ function without(model: Model, id: Id): Model {
 
 /** Every picture of the demo that draws facts, with one of them, which it draws once if there is such. */
 const pictures = views.flatMap((view) => {
-  const plain = drawn(registry, demo, view, DAY)
+  // What differs takes the place of what stands out otherwise, and of what stands around.
+  const { paper, across } = view.look
+  const look = { ...(paper === undefined ? {} : { paper }), ...(across === undefined ? {} : { across }) }
+  const plain = drawn(registry, demo, { ...view, look }, DAY)
   const owns = plain?.items.map(({ id, facts }) => facts[0] ?? id).filter((id) => demo.entities.has(id)) ?? []
   const fact = owns.find((id) => owns.indexOf(id) === owns.lastIndexOf(id)) ?? owns[0]
   return plain && fact !== undefined ? [[`${view.title}, ${view.picture}`, view, plain, fact] as const] : []

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { findingsOf } from '../../src/core/findings'
-import { apply, Model, type Settings, type View } from '../../src/core/model'
+import { apply, Model, TONES, type Fields, type Settings, type View } from '../../src/core/model'
+import { STRENGTH, type Finding } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
+import { mostBehind, themeIn, themes } from '../../src/core/scene'
 import { marramSoundFerries } from '../../src/demo'
 import { DAY, id, treeView } from '../facts'
 
@@ -66,5 +68,107 @@ describe('rules of how views look', () => {
   })
   it('find nothing in the demo', () => {
     expect(messages(marramSoundFerries())).toEqual([])
+  })
+
+  it('look/contrast: a picture behind that shows so strongly that texts may be lost in it', () => {
+    const asset = '987c66bd0d968070f26b04bb6c01da97f629391f'
+    const model = modelOf({ ground: 'picture', picture: asset, strength: 40 })
+    expect(messages(model)).toEqual([
+      'look/contrast: The picture behind “Staff” shows at 40 %: where it is darkest or palest, texts have less than 4.5 to 1 above 12 %.',
+    ])
+    expect(mended(model)).toEqual([])
+    // As it is begun with, and where it is another ground.
+    expect(messages(modelOf({ ground: 'picture', picture: asset }))).toEqual([])
+    expect(messages(modelOf({ ground: 'map', strength: 100 }))).toEqual([])
+    expect(messages(modelOf({ ground: 'picture', picture: asset, strength: 39, tone: 'strong' }))).toEqual([])
+    for (const theme of themes)
+      for (const tone of TONES) expect(mostBehind(themeIn(theme, tone))).toBeGreaterThanOrEqual(STRENGTH)
+  })
+  it('look/colour-only: categories on paper that nothing but a colour tells', () => {
+    const model = modelOf({ paper: 'A4', rules: ['colour by grade'] })
+    const words = 'look/colour-only: In “Staff”, which is drawn for paper, categories differ by their colours alone.'
+    expect(messages(model)).toEqual([words])
+    expect(mended(model)).toEqual([])
+    expect(messages(modelOf({ paper: 'A4', 'emphasis a': ['category 3'] }))).toEqual([words])
+    expect(messages(modelOf({ paper: 'A4', rules: ['category 3 where fte > 1'] }))).toEqual([words])
+    const others: readonly View['look'][] = [
+      { rules: ['colour by grade'] },
+      { paper: '16:9', rules: ['colour by grade'] },
+      { paper: 'A4', rules: ['strong where fte > 1'] },
+      { paper: 'A4', 'emphasis a': ['strong'] },
+    ]
+    for (const look of others) expect(messages(modelOf(look))).toEqual([])
+  })
+  it('look/too-small: what is printed too small to be read, with a paper that is large enough', () => {
+    const demo = marramSoundFerries()
+    const onto = (view: string, look: View['look']): Model => {
+      const known = demo.views.get(id(view))
+      if (!known) throw new Error('gone')
+      return demo.with({ views: new Map([[known.id, { ...known, look }]]) })
+    }
+    const small = found(onto('dry-dock', { paper: 'A5' })).filter(({ rule }) => rule === 'look/too-small')
+    expect(small.map(({ message }) => message)).toEqual([
+      expect.stringMatching(
+        /^The smallest text of “Dry dock and new ticketing” is \d\.\d pt on A5 upright; 5 pt is the least\.$/,
+      ),
+    ])
+    expect(small[0]?.fixes.map(({ label }) => label)).toEqual(['Draw it on A4', 'Take the paper away'])
+    expect(found(onto('cancelled', { paper: 'A5' }))[0]?.fixes.map(({ label }) => label)).toContain(
+      'Turn the paper across',
+    )
+    const bounded = demo.with({
+      settings: { ...demo.settings, thresholds: { 'look/too-small': 0.5 } },
+      views: onto('dry-dock', { paper: 'A5' }).views,
+    })
+    expect(found(bounded).map(({ rule }) => rule)).not.toContain('look/too-small')
+    // Of figures their own rule speaks.
+    expect(found(onto('figure-ready-to-sail', { paper: 'A5' })).map(({ rule }) => rule)).not.toContain('look/too-small')
+  })
+  it('look/overflow: texts that are cut, on paper alone', () => {
+    const demo = marramSoundFerries()
+    const cut = (look: View['look'], options: View['options'] = {}): readonly Finding[] => {
+      const known = demo.views.get(id('dry-dock'))
+      if (!known) throw new Error('gone')
+      const views = new Map([[known.id, { ...known, look, options: { ...known.options, ...options } }]])
+      return found(demo.with({ views })).filter(({ rule }) => rule === 'look/overflow')
+    }
+    const [one] = cut({ paper: 'A2' })
+    expect(one?.message).toMatch(
+      /^\d+ texts of “Dry dock and new ticketing” do not fit and are cut: “[^“”]+…”, “[^“”]+…”, “[^“”]+…”\.$/,
+    )
+    expect(one?.fixes.map(({ label }) => label)).toEqual(['Set it airy', 'Take the paper away'])
+    expect(cut({})).toEqual([])
+    expect(cut({ paper: '16:9' })).toEqual([])
+    // A name that ends in dots by itself is whole.
+    const dotted = Model.of({
+      entities: [{ id: id('a'), kind: 'position', name: 'To be named …', fields: {} }],
+      views: [{ ...treeView(), id: id('v'), title: 'Staff', look: { paper: 'A4' } }],
+    })
+    expect(found(dotted)).toEqual([])
+  })
+  it('look/alt-missing: a picture without words, but for a portrait, whose name stands beside it', () => {
+    const asset = '987c66bd0d968070f26b04bb6c01da97f629391f'
+    const model = (fields: Fields, kind = 'event'): Model =>
+      Model.of({ entities: [{ id: id('e'), kind, name: 'First sailing', fields: { photo: asset, ...fields } }] })
+    const missing = model({ when: '1921' })
+    expect(messages(missing)).toEqual([
+      'look/alt-missing: The picture of “First sailing” has no words that say what it shows.',
+    ])
+    expect(mended(missing)).toEqual([])
+    expect(messages(model({ when: '1921', alt: 'A launch' }))).toEqual([])
+    expect(messages(model({}, 'person'))).toEqual([])
+  })
+  it('find nothing in what the program ships, in any theme and tone', () => {
+    const rules = [...registry.rules.values()].filter((rule) => rule.id.startsWith('look/'))
+    const demo = marramSoundFerries()
+    for (const theme of themes)
+      for (const tone of TONES) {
+        const model = demo.with({ settings: { ...demo.settings, look: { theme: theme.id, tone } } })
+        for (const rule of rules) {
+          // A dark sheet is for screens, whatever it is drawn on.
+          if (rule.id === 'look/dark-ground' && tone === 'dark') continue
+          expect(rule.check(model, DAY), `${rule.id} in ${theme.id}, ${tone}`).toEqual([])
+        }
+      }
   })
 })

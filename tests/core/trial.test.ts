@@ -14,6 +14,7 @@ const registry = makeRegistry(
   crossRules({
     kinds: [...kinds.kinds.values()],
     relationKinds: [...kinds.relationKinds.values()],
+    drawn: () => undefined,
     drawnKinds: () => new Set(['berth']),
   }),
 )

@@ -1,6 +1,6 @@
 import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation } from '../model'
 import { fixAs, COMMON, fix, judging, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
-import { lookRules } from './lookRules'
+import { lookRules, type Drawing } from './lookRules'
 import { ownershipRules, unused } from './ownership'
 
 /** What the cross rules need to know of the notations, gathered by the registry. */
@@ -9,10 +9,11 @@ interface CrossFacts {
   readonly relationKinds: readonly RelationKind[]
   /** The kinds that the views of a model draw. */
   readonly drawnKinds: (model: Model) => ReadonlySet<string>
+  readonly drawn: Drawing
 }
 
 /** Rules about any fact, whatever its notation. The relation kinds tell which targets have a stricter rule of their own. */
-export function crossRules({ kinds, relationKinds, drawnKinds }: CrossFacts): readonly Rule[] {
+export function crossRules({ kinds, relationKinds, drawnKinds, drawn }: CrossFacts): readonly Rule[] {
   const byId = new Map(kinds.map((kind) => [kind.id, kind]))
   const relations = new Map(relationKinds.map((kind) => [kind.id, kind]))
   return [
@@ -20,7 +21,7 @@ export function crossRules({ kinds, relationKinds, drawnKinds }: CrossFacts): re
     dangling(relations),
     ...ownershipRules(byId, relationKinds),
     unused(byId, drawnKinds),
-    ...lookRules(),
+    ...lookRules({ drawn, kinds: byId }),
   ]
 }
 

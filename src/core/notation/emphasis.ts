@@ -105,9 +105,16 @@ function markedIn(registry: Handlings, scene: Scene, model: Model, view: View, d
     if (words.includes(PLAIN)) plain.add(id)
     for (const word of words) if (word !== PLAIN) choose(chosen, word, id)
   }
+  // A category that is chosen by hand is lettered by its number.
+  const lettered = (word: string): Emphasis | undefined => {
+    const emphasis = emphasisOf(word)
+    return emphasis?.category !== undefined && view.look['letters'] === true
+      ? { ...emphasis, letter: String(emphasis.category) }
+      : emphasis
+  }
   const byHand = (words: ReadonlyMap<string, readonly Id[]>) => {
     for (const [word, ids] of words) {
-      const emphasis = emphasisOf(word)
+      const emphasis = lettered(word)
       if (emphasis) for (const id of ids) give(id, emphasis)
     }
   }
@@ -121,7 +128,7 @@ function markedIn(registry: Handlings, scene: Scene, model: Model, view: View, d
     const rule = readRule(text)
     if ('refused' in rule) continue
     const { given, part } =
-      rule.sort === 'colour' ? coloured(rule.by, open, readings, view) : where(rule, open, readings)
+      rule.sort === 'colour' ? coloured(rule.by, open, readings, view) : where(rule, open, readings, view)
     for (const [id, emphasis] of given) give(id, emphasis)
     legend.push(part)
   }
@@ -135,7 +142,7 @@ function markedIn(registry: Handlings, scene: Scene, model: Model, view: View, d
   const entries = [...chosen]
     .sort(([a], [b]) => a.localeCompare(b, 'en', { numeric: true }))
     .flatMap(([word, ids]): LegendEntry[] => {
-      const emphasis = emphasisOf(word)
+      const emphasis = lettered(word)
       return emphasis ? [{ emphasis, words: meaningOf(view, word, ids, model) }] : []
     })
   return { on, legend: entries.length > 0 ? [{ entries }, ...legend] : legend }
@@ -247,17 +254,17 @@ function banded(values: readonly (string | number)[]): readonly string[] {
   return numbers.map((value) => `up to ${(limits.find((limit) => value <= limit) ?? 0).toLocaleString('en')}`)
 }
 
-/** For each word as few of its first letters as tell it from the others, three at most; else its number. */
+/** The first letters of words, as few as tell all of them apart, three at most; else for each its own, or its number. */
 export function lettersOf(words: readonly string[]): readonly string[] {
+  const plain = words.map((word) => word.replace(/[^\p{L}\p{N}]/gu, '').toUpperCase())
+  for (const length of [1, 2, 3]) {
+    const all = plain.map((word) => word.slice(0, length))
+    if (new Set(all).size === words.length && all.every((one) => one !== '')) return all
+  }
   const taken = new Set<string>()
-  return words.map((word, at) => {
-    const letters = word.replace(/[^\p{L}\p{N}]/gu, '')
-    const initials = word
-      .split(/[^\p{L}\p{N}]+/u)
-      .map((part) => part.charAt(0))
-      .join('')
-    const tries = [letters.slice(0, 1), initials.slice(0, 2), letters.slice(0, 2), letters.slice(0, 3), String(at + 1)]
-    const found = tries.map((one) => one.toUpperCase()).find((one) => one !== '' && !taken.has(one)) ?? `${at + 1}.`
+  return plain.map((word, at) => {
+    const tries = [word.slice(0, 1), word.slice(0, 2), word.slice(0, 3), String(at + 1)]
+    const found = tries.find((one) => one !== '' && !taken.has(one)) ?? `${at + 1}.`
     taken.add(found)
     return found
   })
@@ -267,8 +274,11 @@ function where(
   { give, when, text }: Extract<EmphasisRule, { sort: 'where' }>,
   subjects: readonly Subject[],
   readings: Readings,
+  { look }: View,
 ): Given {
-  const emphasis = emphasisOf(give) ?? {}
+  const plain = emphasisOf(give) ?? {}
+  const emphasis =
+    plain.category !== undefined && look['letters'] === true ? { ...plain, letter: String(plain.category) } : plain
   const given = new Map(
     subjects.filter((one) => when.every((clause) => holds(clause, one, readings))).map(({ id }) => [id, emphasis]),
   )

@@ -1,7 +1,7 @@
 import { crossRules } from '../findings'
 import { LAND_SOURCE, mapOf } from '../maps'
 import type { Model } from '../model'
-import { makeRegistry } from '../notation'
+import { drawn, makeRegistry } from '../notation'
 import { figure } from './figure'
 import { network } from './network'
 import { organisation } from './organisation'
@@ -19,14 +19,15 @@ export const registry = makeRegistry(
     kinds: [...kinds.values()],
     relationKinds: [...relationKinds.values()],
     drawnKinds,
+    drawn: (model, view, day) => drawn(registry, model, view, day),
   }),
   { land: (places, width, height) => mapOf(places, width, height).land, source: LAND_SOURCE },
 )
 
 function drawnKinds(model: Model): ReadonlySet<string> {
   const pictures = notations.flatMap((notation) => notation.pictures.map((picture) => ({ notation, picture })))
-  const drawn = pictures.filter(({ notation, picture }) =>
+  const shown = pictures.filter(({ notation, picture }) =>
     [...model.views.values()].some((view) => view.notation === notation.id && view.picture === picture.id),
   )
-  return new Set(drawn.flatMap(({ picture }) => picture.draws))
+  return new Set(shown.flatMap(({ picture }) => picture.draws))
 }

@@ -240,7 +240,7 @@ function groundMarks(ground: Ground, box: Box): readonly Mark[] {
     case 'map':
       return [
         group(
-          [moved(path(ground.land(box), { fill: 'hairline', stroke: 'outline', 'stroke-width': 0.75 }), box.x, box.y)],
+          [moved(path(ground.land(box), { fill: 'head', stroke: 'hairline', 'stroke-width': 0.75 }), box.x, box.y)],
           {
             opacity: ground.strength,
           },

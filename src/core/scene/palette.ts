@@ -25,6 +25,7 @@ export interface Theme {
 // Only the colour spaces that are needed come along.
 for (const mode of [modeRgb, modeLrgb, modeOklab, modeOklch]) withMode(mode)
 const toOklch = converter('oklch')
+const toRgb = converter('rgb')
 
 /** Contrast of text (WCAG 2.2, 1.4.3) and of what is needed to understand a graphic (1.4.11). */
 export const LEAST = { text: 4.5, graphic: 3 } as const
@@ -273,6 +274,27 @@ export function mendedIn(spec: ThemeSpec, tone: Tone): readonly Mended[] {
       ? []
       : [{ given, contrast, drawn: colours[`edge-${at + 1}`] ?? '' }]
   })
+}
+
+/** One colour over another that lets so much of it through, as painters mix them. */
+function blended(under: string, over: string, share: number): string {
+  const [a, b] = [toRgb(under), toRgb(over)]
+  const mix = (from = 0, to = 0) => from + (to - from) * share
+  return formatHex({ mode: 'rgb', r: mix(a?.r, b?.r), g: mix(a?.g, b?.g), b: mix(a?.b, b?.b) })
+}
+
+/**
+ * How strongly a picture may show behind a drawing, in whole %: as much as leaves its texts their contrast wherever the picture is black or
+ * white. No tone has less than one per cent.
+ */
+export function mostBehind({ colours }: Theme): number {
+  const { sheet = '#ffffff', ink = '#000000', 'ink-quiet': quiet = ink } = colours
+  for (let percent = 100; percent > 1; percent--) {
+    const grounds = ['#000000', '#ffffff'].map((one) => blended(sheet, one, percent / 100))
+    if ([ink, quiet].every((words) => grounds.every((ground) => wcagContrast(words, ground) >= LEAST.text)))
+      return percent
+  }
+  return 1
 }
 
 /** A colour as #rrggbb; undefined for what is none. */

@@ -1,0 +1,187 @@
+import { describe, expect, it } from 'vitest'
+import { asId, type View } from '../../../src/core/model'
+import { drawn, notesIn, noteWords, readRegion } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
+import {
+  boxOf,
+  framed,
+  grounded,
+  layersOf,
+  onPaper,
+  PAPERS,
+  themeIn,
+  themes,
+  toSvg,
+  type Mark,
+  type Scene,
+} from '../../../src/core/scene'
+import { marramSoundFerries } from '../../../src/demo'
+import { demoViews } from '../../demoViews'
+import { DAY } from '../../facts'
+
+const demo = marramSoundFerries()
+const AROUND: View['look'] = {
+  heading: true,
+  asOf: true,
+  source: 'Staff list',
+  'note a': ['1', 'A note about nothing in particular, long enough to be broken into a few lines.'],
+}
+const sceneOf = (view: View): Scene => {
+  const scene = drawn(registry, demo, view, DAY)
+  if (!scene) throw new Error('no scene')
+  return scene
+}
+const words = (scene: Scene): readonly string[] => textMarks(scene.backdrop).map((mark) => mark.children[0])
+const textMarks = (marks: readonly Mark[]): readonly Extract<Mark, { tag: 'text' }>[] =>
+  marks.flatMap((mark) => (mark.tag === 'text' ? [mark] : mark.tag === 'g' ? textMarks(mark.children) : []))
+const lookOf = (look: View['look']): View => {
+  const view = demo.views.get(asId('two-levels'))
+  if (!view) throw new Error('gone')
+  return { ...view, look }
+}
+
+describe.each(demoViews.map(({ view, picture }) => [`${view.title}, ${picture.title}`, view] as const))(
+  '%s',
+  (_, view) => {
+    const plain = sceneOf({ ...view, look: {} })
+    it.each([undefined, 'A4'])(
+      'has what is wanted around it, outside the picture and within the bounds, paper: %s',
+      (paper) => {
+        const scene = sceneOf({ ...view, look: { ...AROUND, ...(paper ? { paper } : {}) } })
+        expect(scene.items.map(({ box }) => box)).toEqual(
+          (paper ? sceneOf({ ...view, look: { paper } }) : plain).items.map(({ box }) => box),
+        )
+        const { bounds, picture, pages } = scene
+        if (pages) return
+        const added = textMarks([...scene.backdrop, ...(scene.frozen?.corner ?? [])]).filter(({ children: [text] }) =>
+          [view.title.slice(0, 8), 'Source: ', 'A note about', 'few lines'].some((begin) => text.includes(begin)),
+        )
+        expect(added.length).toBeGreaterThanOrEqual(2)
+        for (const mark of added) {
+          const box = boxOf(mark)
+          expect(box.x).toBeGreaterThanOrEqual(bounds.x)
+          expect(box.y).toBeGreaterThanOrEqual(bounds.y)
+          expect(box.x + box.width).toBeLessThanOrEqual(bounds.x + bounds.width + 0.5)
+          expect(box.y + box.height).toBeLessThanOrEqual(bounds.y + bounds.height + 0.5)
+        }
+        const inside = added.filter((mark) => {
+          const { x, y, width, height } = boxOf(mark)
+          if (!picture || scene.items.some(({ label }) => label.includes(mark.children[0]))) return false
+          return (
+            x + width > picture.x &&
+            x < picture.x + picture.width &&
+            y + height > picture.y + 1 &&
+            y < picture.y + picture.height - 1
+          )
+        })
+        // A picture may say its own title as well.
+        expect(
+          inside.filter(
+            ({ children: [text] }) => !view.title.startsWith(text) && !text.startsWith(view.title.slice(0, 8)),
+          ),
+        ).toEqual([])
+      },
+    )
+  },
+)
+
+describe('what stands around a picture', () => {
+  it('is nothing where nothing is wanted', () => {
+    const scene = sceneOf(lookOf({}))
+    expect(framed(scene, { legend: [], foot: [], notes: [] })).toBe(scene)
+    expect(words(sceneOf(lookOf({ source: '  ' })))).toEqual(words(scene))
+  })
+
+  it('says the source and the day in one line, and whose map it is', () => {
+    expect(words(sceneOf(lookOf({ asOf: true, source: 'Staff list' })))).toContain(
+      'Source: Staff list · Facts as of 24 Nov 2026',
+    )
+    expect(words(sceneOf(lookOf({ asOf: true })))).toContain('Facts as of 24 Nov 2026')
+    expect(words(sceneOf(lookOf({ ground: 'map' })))).toContain('Map: Natural Earth, public domain')
+  })
+
+  it.each(PAPERS)('fits %s with what is around, and keeps its shape', (paper) => {
+    for (const id of ['two-levels', 'figure-why-ticketing', 'history', 'dry-dock']) {
+      const view = demo.views.get(asId(id))
+      if (!view) throw new Error(id)
+      const scene = sceneOf({ ...view, look: { ...AROUND, paper } })
+      const { bounds, paper: on } = scene
+      if (!on) throw new Error('no paper')
+      expect(bounds.width / bounds.height).toBeCloseTo(on.width / on.height, 6)
+      expect(bounds.width * on.scale).toBeCloseTo(on.width, 6)
+    }
+  })
+
+  it('numbers what notes are about, once, and a place where it was pointed at', () => {
+    const scene = sceneOf(lookOf({}))
+    const fact = scene.items[3]?.facts[0] ?? ''
+    const noted = sceneOf(
+      lookOf({
+        'note b': ['2', 'Second', '@30,40'],
+        'note a': ['1', 'First', fact],
+        'note c': ['3', 'Gone', 'nobody'],
+      }),
+    )
+    const numbered = noted.items.filter(({ marks }) => textMarks(marks).some(({ children: [text] }) => text === '1'))
+    expect(numbered.map(({ facts }) => facts[0])).toEqual([fact])
+    const [at] = textMarks(noted.backdrop).filter(
+      ({ children: [text], attrs }) => text === '2' && Math.abs(attrs.x - noted.bounds.x - 30) < 1,
+    )
+    expect(at).toBeDefined()
+    expect(words(noted)).toEqual(expect.arrayContaining(['First', 'Second', 'Gone', '1', '2', '3']))
+  })
+
+  it('keeps heads that stay in view in their place, with the heading over them', () => {
+    const view = demo.views.get(asId('dry-dock'))
+    if (!view) throw new Error('gone')
+    const [plain, headed] = [sceneOf({ ...view, look: {} }), sceneOf({ ...view, look: { heading: true } })]
+    expect((headed.frozen?.height ?? 0) - (plain.frozen?.height ?? 0)).toBe(plain.bounds.y - headed.bounds.y)
+  })
+
+  it.each(['tint', 'ruled', 'dotted', 'map'] as const)('lies on a ground that reaches to the edges: %s', (ground) => {
+    const plain = sceneOf(lookOf({ paper: 'A4' }))
+    const scene = sceneOf(lookOf({ paper: 'A4', ground }))
+    const [first] = scene.backdrop
+    if (!first) throw new Error('nothing')
+    const box = boxOf(first)
+    expect(box.width).toBeGreaterThan(plain.bounds.width * 0.9)
+    expect(box.height).toBeGreaterThan(plain.bounds.height * 0.9)
+    expect(toSvg(scene, { theme: themeIn(themes[0] ?? never(), 'dark'), title: 'x' }).length).toBeLessThan(400_000)
+  })
+
+  it('draws no more lines and dots however large it is', () => {
+    const huge: Scene = { ...sceneOf(lookOf({})), bounds: { x: 0, y: 0, width: 200_000, height: 90_000 } }
+    for (const sort of ['ruled', 'dotted'] as const) {
+      const [mark] = grounded(huge, { sort }).backdrop
+      expect(JSON.stringify(mark).length).toBeLessThan(140_000)
+    }
+  })
+
+  it('reads notes and regions as they are written, and nothing else', () => {
+    const note = { order: 2, words: 'Ask, first', fact: asId('x') }
+    const view = lookOf({
+      'note n': noteWords(note),
+      'note m': noteWords({ order: 1, words: 'There', at: { x: 3.4, y: -8 } }),
+    })
+    expect(notesIn(view)).toEqual([
+      { id: 'm', order: 1, words: 'There', at: { x: 3, y: -8 } },
+      { id: 'n', ...note },
+    ])
+    expect(readRegion('55 8, 60.5 15')).toEqual([
+      { latitude: 55, longitude: 8 },
+      { latitude: 60.5, longitude: 15 },
+    ])
+    for (const text of ['', 'north', '55, 8', '95 8, 60 15', '55 8, 60 190', '1 2 3'])
+      expect(readRegion(text)).toBeUndefined()
+  })
+
+  it('is the same on paper whether it is drawn before or after', () => {
+    const scene = sceneOf(lookOf({ paper: 'A4' }))
+    expect(onPaper(scene, { paper: 'A4' })).toBe(scene)
+    expect(layersOf(scene).length).toBeGreaterThan(3)
+  })
+})
+
+const never = (): never => {
+  throw new Error('no theme')
+}
