@@ -1,4 +1,4 @@
-import type { Browser, Page } from '@playwright/test'
+import type { Browser, Locator, Page } from '@playwright/test'
 import { writeWorkspace } from '../../src/core/file'
 import type { Model } from '../../src/core/model'
 import { marramSoundFerries } from '../../src/demo'
@@ -163,6 +163,56 @@ async function plan(browser: Browser, address: string): Promise<void> {
   await page.close()
 }
 
+/** Presses a button and answers how long it is until the sheet, or the gallery, is painted otherwise, in ms. */
+async function untilPainted(page: Page, button: Locator, place: 'sheet' | 'gallery'): Promise<number> {
+  const handle = await button.elementHandle()
+  if (!handle) throw new Error('no button')
+  return page.evaluate(
+    ([target, watched]) =>
+      new Promise<number>((resolve) => {
+        const look = () => {
+          const canvas = document.querySelector<HTMLCanvasElement>('[data-testid=sheet] canvas')
+          return watched === 'gallery'
+            ? String(document.querySelectorAll('[data-testid=themes] canvas').length)
+            : String(canvas?.toDataURL().slice(-2000))
+        }
+        const before = look()
+        const began = performance.now()
+        ;(target as HTMLElement).click()
+        const frame = () => {
+          if (look() === before) requestAnimationFrame(frame)
+          else setTimeout(() => resolve(performance.now() - began))
+        }
+        requestAnimationFrame(frame)
+      }),
+    [handle, place] as const,
+  )
+}
+
+/** A theme is chosen for many boxes, and the gallery of all themes is opened. */
+async function restyling(browser: Browser, address: string): Promise<void> {
+  const page = await open(browser, address, madeUp(2000), '2000 positions')
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await page.waitForTimeout(600)
+  await page.getByRole('button', { name: 'Look of the picture' }).click()
+  await page.getByRole('button', { name: 'Theme', exact: true }).click()
+  await page.getByTestId('themes').waitFor()
+  const times: number[] = []
+  for (const name of ['Heather', 'Rust and slate', 'Moss', 'Regatta', 'Shoreline'])
+    times.push(await untilPainted(page, page.getByTestId('themes').getByRole('button', { name }), 'sheet'))
+  times.sort((a, b) => a - b)
+  console.log(
+    `  another theme on 2000 boxes: median ${times[2]?.toFixed(0)} ms, slowest ${times.at(-1)?.toFixed(0)} ms (must be under 200)`,
+  )
+  await page.close()
+  const demo = await open(browser, address, marramSoundFerries(), 'the demo')
+  await demo.waitForTimeout(600)
+  await demo.getByRole('button', { name: 'Look of the picture' }).click()
+  const gallery = await untilPainted(demo, demo.getByRole('button', { name: 'Theme', exact: true }), 'gallery')
+  console.log(`  the gallery of all themes of the demo’s chart: ${gallery.toFixed(0)} ms (must be under 1000)`)
+  await demo.close()
+}
+
 async function openings(browser: Browser, address: string): Promise<void> {
   console.log(
     '\nOpening (aims: the demo’s first picture within 0.6 s and live within 1.2 s, 10 000 positions live within 2 s)',
@@ -175,6 +225,7 @@ async function openings(browser: Browser, address: string): Promise<void> {
 await withApplication('bench', async (browser, address) => {
   if (process.env['ONLY'] === 'import') return importing(browser, address)
   if (process.env['ONLY'] === 'plan') return plan(browser, address)
+  if (process.env['ONLY'] === 'theme') return restyling(browser, address)
   if (process.env['ONLY'] === 'open') return openings(browser, address)
   console.log('\nIn headless Chromium')
   await openings(browser, address)
@@ -194,4 +245,5 @@ await withApplication('bench', async (browser, address) => {
     await page.close()
   }
   await plan(browser, address)
+  await restyling(browser, address)
 })

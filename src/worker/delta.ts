@@ -6,8 +6,8 @@ import type { Box, Item, Link, Scene } from '../core/scene'
  * travel need not be copied between threads; on the page it stays the same object, so that it need not be drawn again.
  */
 export interface SceneDelta {
-  /** Everything but items and links. */
-  readonly frame: Omit<Scene, 'items' | 'links'>
+  /** Everything but items and links; undefined where all of the scene is as it was, and nothing need be drawn again. */
+  readonly frame?: Omit<Scene, 'items' | 'links'>
   readonly items: ListDelta
   readonly links: ListDelta
 }
@@ -25,21 +25,33 @@ const EMPTY: readonly never[] = []
 /** O(scene). */
 export function deltaOf(before: Scene | undefined, after: Scene): SceneDelta {
   const { items, links, ...frame } = after
-  return {
-    frame,
+  const delta = {
     items: listDelta(before?.items ?? EMPTY, items, idOf, sameItem),
     links: listDelta(before?.links ?? EMPTY, links, idOf, sameLink),
   }
+  if (before && isKept(before.items, delta.items) && isKept(before.links, delta.links)) {
+    const { items: _, links: __, ...known } = before
+    if (same(known, frame)) return delta
+  }
+  return { frame, ...delta }
 }
 
 /** O(scene). */
 export function nextScene(before: Scene | undefined, { frame, items, links }: SceneDelta): Scene {
+  if (!frame) {
+    if (before && isKept(before.items, items) && isKept(before.links, links)) return before
+    throw new RangeError('the delta does not belong to this scene')
+  }
   return {
     ...frame,
     items: nextList<Item>(before?.items ?? EMPTY, items),
     links: nextList<Link>(before?.links ?? EMPTY, links),
   }
 }
+
+/** Whether a list is as it was. */
+const isKept = (before: readonly unknown[], { kept }: ListDelta): boolean =>
+  kept.length === before.length && kept.every((from, at) => from === at)
 
 /** `known` tells entries apart within a list, `isSame` whether one has changed. O(entries) */
 export function listDelta<T>(

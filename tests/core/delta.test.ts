@@ -38,6 +38,41 @@ describe('the delta of two scenes', () => {
     expect(fresh.map((item) => item.label)).toEqual(['Ada — Chair'])
     expect(nextScene(before, delta).items[1]).toBe(before.items[1])
   })
+  it('leaves the scene the same object where nothing of it has changed', () => {
+    const before = draw(listed('Ada\n  Bo'))
+    const delta = deltaOf(before, draw(listed('Ada\n  Bo')))
+    expect(delta.frame).toBeUndefined()
+    expect(nextScene(before, structuredClone(delta))).toBe(before)
+  })
+  it('tells a change of any part of an item, a link and what is around them', () => {
+    const before = draw(listed('Ada\n  Bo'))
+    const [first, ...items] = before.items
+    const [line, ...links] = before.links
+    if (!first || !line) throw new Error('nothing drawn')
+    const others: readonly Partial<typeof first>[] = [
+      { box: { ...first.box, x: 7 } },
+      { label: 'Other' },
+      { facts: [id('other')] },
+      { marks: [] },
+      { texts: [] },
+      { handles: [{ id: 'h', box: first.box, pulls: 'along' }] },
+      { signs: { x: 1, y: 1 } },
+      { stays: 'left' },
+      { ground: true },
+      { link: '#view=x' },
+      { parent: id('other') },
+    ]
+    const scenes: readonly Scene[] = [
+      ...others.map((part) => ({ ...before, items: [{ ...first, ...part }, ...items] })),
+      { ...before, links: [{ ...line, marks: [] }, ...links] },
+      { ...before, links: [{ ...line, source: id('other') }, ...links] },
+      { ...before, headline: 'Other' },
+      { ...before, backdrop: [...before.backdrop, ...first.marks] },
+      { ...before, picture: before.bounds },
+      { ...before, items: [...items, first] },
+    ]
+    for (const after of scenes) expect(nextScene(before, structuredClone(deltaOf(before, after)))).toEqual(after)
+  })
   it('does not fit another scene than its own', () => {
     const [one, other] = [draw(listed('Ada\n  Bo')), draw(listed('Ada'))]
     expect(() => nextScene(other, deltaOf(one, one))).toThrow(/does not belong/)

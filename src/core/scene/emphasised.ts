@@ -108,8 +108,20 @@ function strengthened(marks: readonly Mark[], box: Extent): readonly Mark[] {
   return marks.with(at, { ...mark, attrs: { ...mark.attrs, stroke: 'ink', 'stroke-width': width } } as Mark)
 }
 
-const areaOf = (mark: Mark): number => {
+/** Items of one picture are drawn with the same few paths: what has been measured is remembered. */
+const areas = new Map<string, number>()
+const MOST_AREAS = 2000
+
+function areaOf(mark: Shape): number {
+  if (mark.tag !== 'path') {
+    const { width, height } = boxOf(mark)
+    return width * height
+  }
+  const known = areas.get(mark.attrs.d)
+  if (known !== undefined) return known
   const { width, height } = boxOf(mark)
+  if (areas.size >= MOST_AREAS) areas.clear()
+  areas.set(mark.attrs.d, width * height)
   return width * height
 }
 
