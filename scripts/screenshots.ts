@@ -135,7 +135,6 @@ await withApplication('screenshots', async (browser, address) => {
     ['Life of a ticket', 'states'],
     ['Refund after a cancelled sailing', 'sequence'],
     ['What the booking software is for', 'use-cases'],
-    ['What runs where', 'components'],
   ] as const) {
     await page.getByRole('navigation').getByRole('button', { name: title, exact: true }).click()
     await page.getByRole('heading', { name: title }).waitFor()
@@ -145,6 +144,16 @@ await withApplication('screenshots', async (browser, address) => {
     await page.getByRole('button', { name: 'Fit', exact: true }).click()
     await shot(name)
   }
+  await page.getByRole('navigation').getByRole('button', { name: 'Port services by grade', exact: true }).click()
+  await page.locator('[data-item="ports"]').waitFor()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('z')
+  await pressCard('Lune Aske')
+  await page.keyboard.press('*')
+  await shot('standing-out')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('z')
   await page.getByRole('navigation').getByRole('button', { name: '1887 to 2028', exact: true }).click()
   await page.locator('[data-item="h-1"]').waitFor()
   await page.getByRole('tab', { name: 'Outline' }).click()

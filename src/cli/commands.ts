@@ -5,6 +5,7 @@ import { apply, asDay, asId, isDay, Model, writableWithin, type Day, type View }
 import { decodeText, guessMapping, understoodRows, readTable, type Decoded } from '../core/tabular'
 import {
   drawn,
+  iconsFor,
   notationOf,
   prepared,
   readDay,
@@ -67,7 +68,7 @@ export const check: Command = (file, values, out) => {
 
 export const draw: Command = async (file, values, out) => {
   const { model, pictures } = contentOf(file)
-  await prepared(registry.notations, model)
+  await Promise.all([prepared(registry.notations, model), iconsFor(model)])
   const target = values.out
   if (target === undefined || !/\.(svg|png)$/i.test(target))
     throw new UsageError('Say where to with --out X.svg or --out X.png.')

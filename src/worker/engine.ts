@@ -5,6 +5,7 @@ import {
   begunWith,
   broughtIn,
   drawn,
+  iconsFor,
   notationOf,
   offersOf,
   portionOf,
@@ -45,7 +46,7 @@ export function makeEngine(): Engine {
   /** The table that is to be brought in. */
   let desk: { readonly sort: TableImport; readonly table: Table } | undefined
 
-  const ready = () => prepared(registry.notations, model)
+  const ready = () => Promise.all([prepared(registry.notations, model), iconsFor(model)])
   const draw = ({ view: id, picture, day, compared }: Asked): SceneDelta | undefined => {
     const known = model.views.get(id)
     const view = known && picture !== undefined ? { ...known, picture } : known
@@ -96,7 +97,7 @@ export function makeEngine(): Engine {
     read: async (asked) => {
       const { wants, day } = asked
       const shown = registry.notations.filter(({ id }) => id === model.views.get(asked.view)?.notation)
-      await prepared(wants.findings ? registry.notations : shown, model)
+      await Promise.all([prepared(wants.findings ? registry.notations : shown, model), iconsFor(model)])
       const changed = wants.scene ? draw(asked) : undefined
       const findings = wants.findings ? find(day) : undefined
       const view = model.views.get(asked.view)
@@ -110,7 +111,7 @@ export function makeEngine(): Engine {
     offers: () => offersOf(registry),
     drawOther: async (workspace, id, day) => {
       const other = trustedWorkspace(workspace)
-      await prepared(registry.notations, other)
+      await Promise.all([prepared(registry.notations, other), iconsFor(other)])
       const view = (id === undefined ? undefined : other.views.get(id)) ?? [...other.views.values()][0]
       return view && drawn(registry, other, view, day)
     },

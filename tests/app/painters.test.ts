@@ -22,7 +22,10 @@ import {
   type Mark,
   type Scene,
 } from '../../src/core/scene'
+import '../../src/core/scene/withIcons'
 import { TONES } from '../../src/core/model'
+import { drawn as drawnIn } from '../../src/core/notation'
+import { registry } from '../../src/core/notations'
 import { marramSoundFerries } from '../../src/demo'
 import { demoViews } from '../demoViews'
 import { DAY, day } from '../facts'
@@ -152,15 +155,42 @@ function painted(scene: Scene): { left: string[]; wanted: string[] } {
   return { left, wanted }
 }
 
-const imagesIn = (scene: Scene) =>
-  new Map(
-    layersOf(scene).flatMap(({ marks }) =>
-      marks.flatMap((mark) => (mark.tag === 'image' ? [[mark.attrs.href, ADDRESS(mark.attrs.href)] as const] : [])),
-    ),
-  )
+const imagesIn = (scene: Scene) => {
+  const within = (mark: Mark): readonly (readonly [string, string])[] =>
+    mark.tag === 'image'
+      ? [[mark.attrs.href, ADDRESS(mark.attrs.href)]]
+      : mark.tag === 'g'
+        ? mark.children.flatMap(within)
+        : []
+  return new Map(layersOf(scene).flatMap(({ marks }) => marks.flatMap(within)))
+}
 
-describe.each(pictures)('%s', (_title, view, picture) => {
-  const scene = picture.draw(demo, view, DAY)
+/** With all that may stand out in it, around it and behind it. */
+const dressedUp = pictures.flatMap(([title, view, picture]) => {
+  const plain = picture.draw(demo, view, DAY)
+  const [one, two, three] = plain.items.filter(({ ground, stays }) => !ground && !stays).map(({ facts }) => facts[0])
+  if (one === undefined || !demo.entities.has(one)) return []
+  const entity = demo.entities.get(one)
+  const entities = new Map(demo.entities)
+  if (entity) entities.set(one, { ...entity, fields: { ...entity.fields, icon: 'anchor', link: '#view=dry-dock' } })
+  const look = {
+    rules: ['colour by kind'],
+    letters: true,
+    heading: true,
+    source: 'Lists & logs <of the ports>',
+    ground: 'dotted',
+    [`emphasis ${two ?? one}`]: ['strong', 'crossed out'],
+    [`emphasis ${three ?? one}`]: ['quiet'],
+    'note a': ['1', 'A note', one],
+  }
+  const scene = drawnIn(registry, demo.with({ entities }), { ...view, look }, DAY)
+  return scene ? [[`${title}, dressed up`, scene] as const] : []
+})
+
+describe.each([
+  ...pictures.map(([title, view, picture]) => [title, picture.draw(demo, view, DAY)] as const),
+  ...dressedUp,
+])('%s', (_title, scene) => {
   const all = stated(scene)
   const withoutImages = all.filter((left) => !left.startsWith('image'))
 

@@ -262,3 +262,45 @@ test('a view is offered as a starter, found by a word, begun with again; copied 
   await page.keyboard.press('Control+c')
   await expect(notice(page)).toContainText('copied. Paste them on the sheet of another workspace.')
 })
+
+test('an icon is found by a word and stands on its box; a small picture is dropped on it', async ({ page }) => {
+  const id = await ofDemo(page)
+  await open(page, id)
+  await card(page, 'Yara Solberg').click()
+  await page
+    .getByTestId('margin')
+    .getByRole('button', { name: /more fields/ })
+    .click()
+  await page.getByTestId('facts').getByRole('button', { name: 'Icon' }).click()
+  await page.getByLabel('Look for an icon').fill('ship')
+  await expect(page.getByRole('button', { name: 'ship', exact: true })).toBeVisible()
+  await page.keyboard.press('Enter')
+  await expect(card(page, 'Yara Solberg').locator('circle')).toHaveCount(1)
+  await expect(page.getByTestId('facts').getByRole('button', { name: 'Icon', exact: true })).toContainText(/\w+/)
+  await saved(page)
+  const svg = await (await page.request.get(`${address()}/api/workspaces/${id}/views/whole-company.svg`)).text()
+  expect(svg).toMatch(/<g transform="scale\(0\.58\d* 0\.58\d*\)"><path d="/)
+  await page.reload()
+  await expect(card(page, 'Yara Solberg').locator('circle')).toHaveCount(1)
+  await card(page, 'Yara Solberg').click()
+  await page.getByRole('button', { name: 'No icon' }).click()
+  await expect(card(page, 'Yara Solberg').locator('circle')).toHaveCount(0)
+  const bytes = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#7f4d00' } })
+    .png()
+    .toBuffer()
+  const data = await page.evaluateHandle(
+    (list) => {
+      const transfer = new DataTransfer()
+      transfer.items.add(new File([new Uint8Array(list)], 'quay.png', { type: 'image/png' }))
+      return transfer
+    },
+    [...bytes],
+  )
+  const box = await card(page, 'Yara Solberg').boundingBox()
+  await sheet(page).dispatchEvent('drop', {
+    dataTransfer: data,
+    clientX: (box?.x ?? 0) + 20,
+    clientY: (box?.y ?? 0) + 10,
+  })
+  await expect(card(page, 'Yara Solberg').locator('image')).toHaveCount(1)
+})

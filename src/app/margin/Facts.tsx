@@ -17,6 +17,7 @@ import { handlings } from '../../core/notations/handling'
 import { currentNotation } from '../actions'
 import { follow } from '../follow'
 import { Chips } from '../registers/Chips'
+import { IconField } from './IconField'
 import { Photo } from './Photo'
 import { carryOut, wish } from '../store/changes'
 import { useParts } from '../store/state'
@@ -29,7 +30,10 @@ export function Facts({ entity }: { entity: Entity }) {
   const ties = currentNotation()?.ties(model, entity) ?? []
   const tied = new Set(ties.map(({ id }) => id))
   const fields = kind ? fieldsOfKind(kind).filter(({ id, hidden }) => !hidden && !tied.has(id)) : []
-  const images = fields.filter(({ type }) => type === 'image')
+  // A small picture may stand on anything: its place is shown where there is one, or all is.
+  const images = fields.filter(
+    ({ id, type }) => type === 'image' && (id !== 'badge' || all || entity.fields[id] !== undefined),
+  )
   // Where a name stands in other facts, too, the notation writes it.
   const own = ties.find(({ id }) => id === 'name')
   const name = {
@@ -37,7 +41,7 @@ export function Facts({ entity }: { entity: Entity }) {
     label: nameLabel(handlings, entity),
   }
   const rest = fields
-    .filter(({ type }) => type !== 'image')
+    .filter(({ id, type }) => type !== 'image' && id !== 'icon')
     .map((field) => (field.id === 'link' ? linkColumn : fieldColumn(field)))
   const stated = rest.filter((column) => all || column.read(model, entity.id, day) !== undefined)
   const columns = [fromColumn, toColumn, name, ...ties.filter((one) => one !== own), ...stated]
@@ -50,6 +54,7 @@ export function Facts({ entity }: { entity: Entity }) {
         {columns.map((column) => (
           <FactField key={`${entity.id} ${column.id}`} entity={entity} column={column} />
         ))}
+        {(all || entity.fields['icon'] !== undefined) && <IconField entity={entity} />}
       </dl>
       {images.map((field) => (
         <Photo key={`${entity.id} ${field.id}`} entity={entity} field={field} />

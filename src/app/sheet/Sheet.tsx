@@ -58,6 +58,7 @@ export function Sheet() {
     'viewId',
     'reveal',
   )
+  const emphasising = useWorkspace((state) => state.emphasising)
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const picture = view && pictureOf(handlings, view)
   const theme = useTheme(view)
@@ -305,7 +306,7 @@ export function Sheet() {
           </g>
         </svg>
       )}
-      {only && scene && verbs.length > 0 && !pulling && (
+      {only && scene && verbs.length > 0 && !pulling && !emphasising && (
         <Verbs
           item={only}
           actions={verbs}

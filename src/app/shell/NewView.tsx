@@ -4,11 +4,12 @@ import { handlings } from '../../core/notations/handling'
 import type { View } from '../../core/model'
 import type { Scene } from '../../core/scene'
 import type { NewView as Wanted } from '../../worker/contract'
-import { beginAgain } from '../portion'
+import { beginAgain, bringIn, chooseFacts, isPortion } from '../portion'
+import { become } from '../registers/becoming'
 import { useTheme } from '../sheet/ground'
 import { previewOf, startedWith } from '../store/asking'
 import { carryOut } from '../store/changes'
-import { useParts, useWorkspace } from '../store/state'
+import { currentView, notify, useParts, useWorkspace } from '../store/state'
 import { addView } from '../views'
 import { Dialog } from './Dialog'
 import { Preview } from './Preview'
@@ -27,6 +28,7 @@ export function NewView() {
   const [query, setQuery] = useState('')
   const notation = handlings.notations.find(({ id }) => id === choosing)
   if (!notation) return null
+  const imports = offers?.notations[notation.id]?.imports ?? []
   const startersOf = ({ id }: Handling) => offers?.notations[id]?.starters ?? []
   const starters = startersOf(notation)
   const all = [...model.views.values()].filter(({ look }) => typeof look['starter'] === 'string')
@@ -54,7 +56,25 @@ export function NewView() {
           first.take()
         }}
       />
-      <div className="max-h-[580px] space-y-4 overflow-y-auto">
+      <p className="mb-3 flex flex-wrap items-baseline gap-x-4 text-quiet">
+        Or from what you have:
+        <button type="button" className="verb" onClick={() => leaveFor(() => void fromClipboard(notation))}>
+          a list on the clipboard
+        </button>
+        {imports.length > 0 && currentView()?.notation === notation.id && (
+          <button
+            type="button"
+            className="verb"
+            onClick={() => leaveFor(() => useWorkspace.setState({ dialog: 'bring-in' }))}
+          >
+            a table
+          </button>
+        )}
+        <button type="button" className="verb" onClick={() => leaveFor(chooseFacts)}>
+          facts of another workspace
+        </button>
+      </p>
+      <div className="max-h-[560px] space-y-4 overflow-y-auto">
         {found && (
           <Choices title="Enter takes the first">
             {found.map((one) => (
@@ -108,6 +128,31 @@ export function NewView() {
       </div>
     </Dialog>
   )
+}
+
+/** Once the dialog is away, so that another may open. */
+const leaveFor = (then: () => void) => {
+  close()
+  setTimeout(then)
+}
+
+/** So many lines tell what a list is. */
+const MOST_LINES = 200
+
+/** A list that was copied elsewhere, as facts of a chapter with a view of their own. */
+async function fromClipboard(notation: Handling): Promise<void> {
+  let text = ''
+  try {
+    text = await navigator.clipboard.readText()
+  } catch {
+    return notify('The browser does not let the clipboard be read here. Paste it on the sheet instead.', 'refusal')
+  }
+  if (isPortion(text)) return bringIn(text)
+  const lines = text.split('\n').slice(0, MOST_LINES)
+  const [reading] = notation.lists.toSorted((a, b) => b.likeness(lines) - a.likeness(lines))
+  if (text.trim() === '') return notify('There is nothing on the clipboard.', 'refusal')
+  if (!reading) return notify(`Lists are not read as ${notation.title.toLowerCase()}.`, 'refusal')
+  become(text, reading.id, reading.title)
 }
 
 interface Choosable extends Sought {

@@ -1,6 +1,7 @@
 import { AS_GIVEN, setStep, type Change, type Day, type Entity, type Id, type Model, type View } from '../model'
 import {
   COMMON,
+  fieldsOfKind,
   fixAs,
   judging,
   strengthOf,
@@ -309,8 +310,8 @@ const colourOnly: Rule = {
 /** The paths at which facts hold pictures. */
 const imagesOf = (kinds: ReadonlyMap<string, Kind>): readonly string[] => [
   ...new Set(
-    [...kinds.values()].flatMap(({ fields }) =>
-      fields.flatMap(({ id, type }) => (type === 'image' ? `fields.${id}` : [])),
+    [...kinds.values()].flatMap((kind) =>
+      fieldsOfKind(kind).flatMap(({ id, type }) => (type === 'image' ? `fields.${id}` : [])),
     ),
   ),
 ]
@@ -328,11 +329,12 @@ const altMissing = (kinds: ReadonlyMap<string, Kind>): Rule =>
     },
     (model) => model.entities.values(),
     (_model, { id, kind, name, fields }) => {
-      const images = kinds
-        .get(kind)
-        ?.fields.filter(({ id: field, type }) => type === 'image' && fields[field] !== undefined)
+      const known = kinds.get(kind)
+      const images = (known ? fieldsOfKind(known) : []).filter(
+        ({ id: field, type }) => type === 'image' && fields[field] !== undefined,
+      )
       // A portrait is told by the name beside it.
-      if (!images || images.length === 0 || fields['alt'] !== undefined || kind === 'person') return []
+      if (images.length === 0 || fields['alt'] !== undefined || kind === 'person') return []
       return [
         {
           message: `The picture of “${name}” has no words that say what it shows.`,

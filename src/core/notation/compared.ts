@@ -1,5 +1,6 @@
 import type { Day, Id, Model, View } from '../model'
 import { around, kit, onPaper, textWidth, wrap, type Box, type Item, type Mark, type Scene } from '../scene'
+import { withBadges } from './badge'
 import { uncoloured, withEmphasis } from './emphasis'
 import { inFrame } from './frame'
 import { withLinks } from './link'
@@ -20,7 +21,7 @@ export function drawn(registry: Registry, model: Model, view: View, day: Day, ag
     view,
     day,
   )
-  return inFrame(withLinks(scene, model), model, view, day, { legend, maps: registry.maps })
+  return inFrame(withLinks(withBadges(scene, model), model), model, view, day, { legend, maps: registry.maps })
 }
 
 function comparedBy(registry: Registry, picture: Picture, model: Model, view: View, day: Day, against: Against): Scene {

@@ -90,6 +90,8 @@ export const ENTITY_FIELDS: readonly Field[] = [
   ...COMMON_FIELDS,
   { id: 'alt', label: 'Alternative text', type: 'text' },
   { id: 'link', label: 'Link', type: 'text' },
+  { id: 'icon', label: 'Icon', type: 'text' },
+  { id: 'badge', label: 'Small picture', type: 'image', whole: true },
 ]
 
 /** How far apart a picture sets things. */

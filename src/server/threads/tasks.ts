@@ -1,5 +1,6 @@
 import '../../core/calendar/withHolidays'
 import '../../core/maps/withLand'
+import '../../core/scene/withIcons'
 import { findingsOf, tally, type Tally } from '../../core/findings'
 import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'
