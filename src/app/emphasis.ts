@@ -1,5 +1,5 @@
 import type { Step, View } from '../core/model'
-import { EMPHASES, MOST_RULES, PLAIN, readRule, slugOf, toggled } from '../core/notation'
+import { EMPHASES, MOST_RULES, PLAIN, readRule, rulesOf, slugOf, toggled } from '../core/notation'
 import { make } from './store/changes'
 import { currentView, notify, useWorkspace } from './store/state'
 
@@ -49,10 +49,6 @@ function everywhere(word: string): Step[] {
     value: isOn || word === PLAIN ? null : word,
   }))
 }
-
-/** The rules of a view, as they are written. */
-export const rulesOf = ({ look }: View): readonly string[] =>
-  Array.isArray(look['rules']) ? (look['rules'] as readonly string[]) : []
 
 /** Writes a rule at a place of the list, at its end where there is none yet; an empty text takes it away. Answers why not, in words. */
 export function writeRule(view: View, at: number, text: string): string | undefined {

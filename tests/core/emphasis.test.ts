@@ -162,6 +162,14 @@ describe('emphasis in a view', () => {
     expect(textsIn(sceneOf(viewOf('dry-dock', { rules: ['colour by salary'] })))).toContain('nothing here says it')
   })
 
+  it('says what of a file is no rule, and reads no more rules than anybody writes', () => {
+    expect(textsIn(sceneOf(viewOf('dry-dock', { rules: ['make it red'] })))).toContain('“make it red” is no rule')
+    const many = sceneOf(
+      viewOf('dry-dock', { rules: Array.from({ length: 900 }, (_, at) => `strong where float > ${at}`) }),
+    )
+    expect(textsIn(many).filter((text) => text.startsWith('Float > ')).length).toBe(20)
+  })
+
   it('takes what is chosen in the view before its rules, and these before what a fact says of itself', () => {
     const position = named(sceneOf(viewOf('whole-company')), 'Port services lead').facts[0] as Id
     const other = named(sceneOf(viewOf('whole-company')), 'Finance lead').facts[0] as Id

@@ -1,8 +1,8 @@
 import { useId, useState } from 'react'
 import type { View } from '../../core/model'
-import { wordsToAsk } from '../../core/notation'
+import { rulesOf, wordsToAsk } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
-import { meaningsOf, rulesOf, setLetters, setMeaning, writeRule } from '../emphasis'
+import { meaningsOf, setLetters, setMeaning, writeRule } from '../emphasis'
 
 /** What stands out in a view: its rules, and what its own marks mean. */
 export function EmphasisFields({ view }: { view: View }) {

@@ -4,6 +4,7 @@ import {
   fieldsOfKind,
   fixAs,
   judging,
+  rulesOf,
   strengthOf,
   thresholdOf,
   type Fix,
@@ -286,7 +287,7 @@ const colourOnly: Rule = {
   check: (model) =>
     [...model.views.values()].flatMap((view): Found[] => {
       const { look } = view
-      const rules = Array.isArray(look['rules']) ? (look['rules'] as readonly string[]) : []
+      const rules = rulesOf(view)
       const chosen = Object.entries(look).flatMap(([key, value]) =>
         key.startsWith('emphasis ') && Array.isArray(value) ? (value as readonly string[]) : [],
       )

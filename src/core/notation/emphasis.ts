@@ -10,7 +10,8 @@ import {
   type LegendPart,
   type Scene,
 } from '../scene'
-import { readRule, slugOf, type Clause, type EmphasisRule } from './emphasisRule'
+import { clip } from './entry'
+import { MOST_RULES, readRule, slugOf, type Clause, type EmphasisRule } from './emphasisRule'
 import { PLAIN } from './kind'
 import type { Gestures } from './notation'
 import { readingsOf, type Readings } from './readings'
@@ -79,9 +80,13 @@ export function withEmphasis(
   return { scene: { ...scene, items, links }, legend }
 }
 
+/** The rules of a view, as they are written. */
+export const rulesOf = ({ look }: View): readonly string[] =>
+  Array.isArray(look['rules']) ? (look['rules'] as readonly string[]) : []
+
 /** A view whose rules colour it, without the colours that its picture would give by itself. */
 export function uncoloured({ options }: Gestures, view: View): View {
-  const rules = Array.isArray(view.look['rules']) ? (view.look['rules'] as readonly string[]) : []
+  const rules = rulesOf(view)
   const own = options.find(({ id, choices }) => id === 'colour' && choices?.includes('none'))
   return own && rules.some((text) => /^colou?r by /i.test(text.trim()))
     ? { ...view, options: { ...view.options, [own.id]: 'none' } }
@@ -123,10 +128,13 @@ function markedIn(registry: Handlings, scene: Scene, model: Model, view: View, d
   // What a view is a picture of does not stand out in it.
   const scope = new Set(Object.values(view.scope))
   const open = subjects.filter(({ id, isGround }) => !plain.has(id) && !isGround && !scope.has(id))
-  const rules = Array.isArray(view.look['rules']) ? (view.look['rules'] as readonly string[]) : []
-  for (const text of rules) {
+  for (const text of rulesOf(view).slice(0, MOST_RULES)) {
     const rule = readRule(text)
-    if ('refused' in rule) continue
+    if ('refused' in rule) {
+      // A file may bring what nobody could have typed.
+      legend.push({ entries: [{ emphasis: {}, words: `“${clip(text)}” is no rule` }] })
+      continue
+    }
     const { given, part } =
       rule.sort === 'colour' ? coloured(rule.by, open, readings, view) : where(rule, open, readings, view)
     for (const [id, emphasis] of given) give(id, emphasis)
