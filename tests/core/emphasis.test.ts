@@ -142,6 +142,16 @@ describe('emphasis in a view', () => {
     expect(strong).toBeLessThan(scene.items.length)
   })
 
+  it('takes what stands on a ground as inside it, and not what follows from there', () => {
+    const steps = (rule: string): ReadonlySet<Id> => {
+      const { items } = sceneOf(viewOf('cancelled', { rules: [rule] }))
+      const strong = items.filter(({ label, ground }) => label.endsWith('(strong)') && !ground)
+      return new Set(strong.flatMap(({ facts }) => facts.filter((id) => demo.entities.get(id)?.kind === 'step')))
+    }
+    expect(steps('strong where inside Passenger desk').size).toBeGreaterThan(5)
+    expect(steps('strong where inside Passenger desk')).toEqual(steps('strong where lane is Passenger desk'))
+  })
+
   it('knows what ends after its deadline', () => {
     const work = named(sceneOf(viewOf('dry-dock')), 'Sea trials').facts[0] as Id
     const entity = demo.entities.get(work)
@@ -252,6 +262,15 @@ describe.each(demoViews.map(({ view, picture }) => [`${view.title}, ${picture.ti
         const scene = sceneOf({ ...view, look: { ...view.look, [`emphasis ${fact}`]: [word] } })
         const marked = scene.items.find(({ id }) => id === item.id)
         expect(marked?.marks, word).not.toEqual(item.marks)
+        const category = /\d$/.exec(word)?.[0]
+        if (category !== undefined && marked) {
+          const roles = [...rolesIn(marked)]
+          expect(
+            roles.filter((role) => /^(?:fill|edge)-/.test(role) && !role.endsWith(`-${category}`)),
+            word,
+          ).toEqual([])
+          expect(roles, word).not.toContain('plate')
+        }
         const others = scene.items.filter(({ facts }) => !facts.includes(fact))
         const before = new Map(plain.items.map((one) => [one.id, one]))
         for (const one of others) expect(one.marks, word).toEqual(before.get(one.id)?.marks)

@@ -74,8 +74,9 @@ export function readingsOf(registry: Handlings, scene: Scene, model: Model, view
   const within = (name: string): ReadonlySet<Id> => {
     const known = inside.get(name)
     if (known) return known
-    const found = branchOf(scene, model, name)
-    for (const id of outlined(notation?.outline?.lines(model, view, day) ?? [], found)) found.add(id)
+    const { found, isGround } = branchOf(scene, model, name)
+    const lines = isGround ? [] : (notation?.outline?.lines(model, view, day) ?? [])
+    for (const id of outlined(lines, found)) found.add(id)
     inside.set(name, found)
     return found
   }
@@ -119,7 +120,11 @@ function stated(model: Model, id: Id, field: Field): Value | undefined {
 }
 
 /** A named fact with what is drawn beneath it or within it, and with what says that it belongs to it. O(items × depth) */
-function branchOf({ items }: Scene, model: Model, name: string): Set<Id> {
+function branchOf(
+  { items }: Scene,
+  model: Model,
+  name: string,
+): { readonly found: Set<Id>; readonly isGround: boolean } {
   const wanted = wordOf(name)
   const found = new Set<Id>()
   const isNamed = (id: Id) => id === name || wordOf(model.entities.get(id)?.name ?? '') === wanted
@@ -146,7 +151,7 @@ function branchOf({ items }: Scene, model: Model, name: string): Set<Id> {
     const isBeneath = grounds.length === 0 && above !== undefined && found.has(above)
     if (belongs || isBeneath) for (const one of [id, ...facts]) found.add(one)
   }
-  return found
+  return { found, isGround: grounds.length > 0 }
 }
 
 const isOn = (ground: Box, { x, y, width, height }: Box): boolean =>

@@ -153,7 +153,8 @@ describe('what stands around a picture', () => {
     const huge: Scene = { ...sceneOf(lookOf({})), bounds: { x: 0, y: 0, width: 200_000, height: 90_000 } }
     for (const sort of ['ruled', 'dotted'] as const) {
       const [mark] = grounded(huge, { sort }).backdrop
-      expect(JSON.stringify(mark).length).toBeLessThan(140_000)
+      const strokes = mark?.tag === 'path' ? mark.attrs.d.split('M').length - 1 : Infinity
+      expect(strokes, sort).toBeLessThanOrEqual(sort === 'ruled' ? 240 : 6200)
     }
   })
 
