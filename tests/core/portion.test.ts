@@ -133,9 +133,17 @@ describe('facts taken elsewhere', () => {
   })
 
   it('add no tie a second time between two that are there', () => {
-    const portion = portionOf(registry, demo, [asId('nobody'), ...demo.ofKind('person').map(({ id }) => id)], [])
-    const { brought } = bring(demo, portion)
-    expect(brought.added).toBe(0)
+    const person = { id: asId('p'), kind: 'person', name: 'Ada Holm', fields: {} }
+    const unit = { id: asId('u'), kind: 'unit', name: 'Ports', fields: {} }
+    const tie = { id: asId('t'), kind: 'owns', source: person.id, target: unit.id, fields: {} }
+    const there = Model.of({ entities: [person, unit], relations: [tie] })
+    const portion = portionOf(registry, there, [asId('nobody'), person.id, unit.id], [])
+    expect(portion.relations.size).toBe(1)
+    expect(bring(there, portion).brought.added).toBe(0)
+    expect(bring(Model.of({ entities: [person, unit] }), portion).brought.added).toBe(1)
+    // On other days it is another tie.
+    const before = Model.of({ entities: [person, unit], relations: [{ ...tie, to: DAY }] })
+    expect(bring(before, portion).brought.added).toBe(1)
   })
 
   it('are refused where there are none, and where there are too many', () => {

@@ -7,7 +7,7 @@ describe('the scripts of a page', () => {
   it.each([
     ['home', 120],
     ['workspace', 335],
-    ['worker', 415],
+    ['worker', 430],
   ] as const)('of the %s are no more than %i kB', (name, most) => {
     expect(sizes[name]).toBeGreaterThan(20)
     expect(sizes[name]).toBeLessThanOrEqual(most)

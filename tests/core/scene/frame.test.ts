@@ -131,6 +131,19 @@ describe('what stands around a picture', () => {
     expect(words(noted)).toEqual(expect.arrayContaining(['First', 'Second', 'Gone', '1', '2', '3']))
   })
 
+  it('numbers what is drawn twice where it is drawn itself, not at the head of its row', () => {
+    const view = demo.views.get(asId('dry-dock'))
+    const task = [...demo.entities.values()].find(({ name }) => name === 'Sea trials')
+    if (!view || !task) throw new Error('gone')
+    const scene = sceneOf({ ...view, look: { 'note a': ['1', 'Weather permitting', task.id] } })
+    const drawnTwice = scene.items.filter(({ facts }) => facts[0] === task.id)
+    expect(drawnTwice.length).toBeGreaterThan(1)
+    const isNumbered = ({ marks }: { readonly marks: readonly Mark[] }) =>
+      textMarks(marks).some(({ children: [text], attrs }) => text === '1' && attrs.fill === 'sheet')
+    expect(drawnTwice.filter(isNumbered).length).toBe(1)
+    expect(drawnTwice.find(isNumbered)?.stays).toBeUndefined()
+  })
+
   it('keeps heads that stay in view in their place, with the heading over them', () => {
     const view = demo.views.get(asId('dry-dock'))
     if (!view) throw new Error('gone')
