@@ -144,7 +144,7 @@ await withApplication('screenshots', async (browser, address) => {
     await page.getByRole('button', { name: 'Fit', exact: true }).click()
     await shot(name)
   }
-  await page.getByRole('navigation').getByRole('button', { name: 'Port services by grade', exact: true }).click()
+  await page.getByRole('navigation').getByRole('button', { name: 'Grades at the ports', exact: true }).click()
   await page.locator('[data-item="ports"]').waitFor()
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('Escape')

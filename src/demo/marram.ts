@@ -208,7 +208,7 @@ function views(): View[] {
     view('two-levels', 'Leads only', 3, { options: { levels: '2' } }),
     view('units', 'Units and their size', 4, { picture: 'units' }),
     view('directory', 'Who is who', 5, { picture: 'directory' }),
-    view('port-grades', 'Port services by grade', 5.5, {
+    view('port-grades', 'Grades at the ports', 5.5, {
       scope: { root: 'ports' },
       look: {
         heading: true,
