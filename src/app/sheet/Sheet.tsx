@@ -29,7 +29,7 @@ import { EmptySheet } from './EmptySheet'
 import { EmphasisBar } from './EmphasisBar'
 import { FailedSheet } from './FailedSheet'
 import { Gestures } from './Gestures'
-import { follow } from '../follow'
+import { follow, linkAt } from '../follow'
 import { placeNote } from '../frame'
 import { InPlace } from './InPlace'
 import { onSheetKey, writeAhead } from './keys'
@@ -149,7 +149,8 @@ export function Sheet() {
     frame.current?.focus({ preventScroll: true })
     if (scene && view && placeNote(view, scene, inScene(scene, camera, onScreen(event)))) return
     const { item, handle } = taken(event)
-    if (item?.link !== undefined && (event.ctrlKey || event.metaKey)) return follow(item.link)
+    const link = item && (event.ctrlKey || event.metaKey) ? linkAt(item) : undefined
+    if (link !== undefined) return follow(link)
     if (!item || !scene) {
       if (!event.shiftKey) select([])
       return

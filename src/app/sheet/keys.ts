@@ -3,7 +3,7 @@ import { isRefusal, type Gestures } from '../../core/notation'
 import { factOf, type Item, type Scene } from '../../core/scene'
 import { act, keyName, offered } from '../actions'
 import { EMPHASIS_KEYS, emphasise } from '../emphasis'
-import { follow } from '../follow'
+import { follow, linkAt } from '../follow'
 import { copyFacts } from '../portion'
 import { carryOut, wish } from '../store/changes'
 import { select } from '../store/shown'
@@ -36,9 +36,10 @@ export function onSheetKey(
     if (next) select([factOf(next)], { reveal: true })
     return
   }
-  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && only?.link !== undefined) {
+  const link = only && event.key === 'Enter' && (event.ctrlKey || event.metaKey) ? linkAt(only) : undefined
+  if (link !== undefined) {
     event.preventDefault()
-    return follow(only.link)
+    return follow(link)
   }
   const { selection } = useWorkspace.getState()
   if (event.key.toLowerCase() === 'c' && (event.ctrlKey || event.metaKey) && selection.length > 0) {
