@@ -1,5 +1,5 @@
-import type { Step, View } from '../core/model'
-import { EMPHASES, MOST_RULES, PLAIN, readRule, rulesOf, slugOf, toggled } from '../core/notation'
+import type { Id, Step, View } from '../core/model'
+import { EMPHASES, MOST_RULES, PLAIN, readRule, rulesOf, setView, slugOf, toggled } from '../core/notation'
 import { make } from './store/changes'
 import { currentView, notify, useWorkspace } from './store/state'
 
@@ -15,13 +15,6 @@ export const EMPHASIS_KEYS: ReadonlyMap<string, string> = new Map([
   ['0', PLAIN],
 ])
 
-const setView = ({ id }: View, path: string, value: string | boolean | readonly string[] | null): Step => ({
-  do: 'set-view',
-  id,
-  path: `look.${path}`,
-  value,
-})
-
 /** Gives all that is selected an emphasis, or takes it away where all of it has it. */
 export function emphasise(word: string, reach: Reach): void {
   const { model, selection } = useWorkspace.getState()
@@ -32,7 +25,7 @@ export function emphasise(word: string, reach: Reach): void {
   const who = only === undefined ? `${selection.length} facts` : `“${only}”`
   const steps: Step[] =
     reach === 'view'
-      ? toggled(view, selection, word).map(({ path, value }) => ({ do: 'set-view', id: view.id, path, value }))
+      ? toggled(view, selection, word).map(({ path, value }) => setView(view.id, path, value))
       : everywhere(word)
   const isTaken = steps.every((step) => 'value' in step && step.value === null)
   make({ label: `${isTaken ? 'No longer ' : ''}${word}: ${who}`, steps })
@@ -63,19 +56,23 @@ export function writeRule(view: View, at: number, text: string): string | undefi
   const next =
     typed === '' ? rules.filter((_, i) => i !== at) : at < rules.length ? rules.with(at, typed) : [...rules, typed]
   const label = typed === '' ? `No longer “${rules[at] ?? ''}”` : `Emphasis: ${typed}`
-  make({ label, steps: [setView(view, 'rules', next.length > 0 ? next : null)] })
+  make({ label, steps: [setView(view.id, 'look.rules', next.length > 0 ? next : null)] })
   return undefined
 }
 
 export function setLetters(view: View, on: boolean): void {
-  make({ label: on ? 'Letters beside colours' : 'No letters', steps: [setView(view, 'letters', on || null)] })
+  make({ label: on ? 'Letters beside colours' : 'No letters', steps: [setView(view.id, 'look.letters', on || null)] })
 }
 
 /** The emphases that were given by hand in a view or stand on what it may draw, and what was said that they mean. */
 export function meaningsOf(view: View): readonly { readonly word: string; readonly means: string }[] {
+  const { entities, relations } = useWorkspace.getState().model
+  const isThere = (id: Id) => entities.has(id) || relations.has(id)
   const words = new Set(
     Object.entries(view.look).flatMap(([key, value]) =>
-      key.startsWith('emphasis ') && Array.isArray(value) ? (value as readonly string[]) : [],
+      key.startsWith('emphasis ') && Array.isArray(value) && isThere(key.slice('emphasis '.length) as Id)
+        ? (value as readonly string[])
+        : [],
     ),
   )
   return EMPHASES.filter((word) => words.has(word)).map((word) => ({
@@ -89,6 +86,6 @@ export function setMeaning(view: View, word: string, means: string): void {
   if (text.length > 400) return notify('A legend’s line has 400 characters at most.', 'refusal')
   make({
     label: text === '' ? `What ${word} means is not said` : `${word}: ${text}`,
-    steps: [setView(view, `means ${slugOf(word)}`, text === '' ? null : text)],
+    steps: [setView(view.id, `look.means ${slugOf(word)}`, text === '' ? null : text)],
   })
 }

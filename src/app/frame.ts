@@ -1,18 +1,11 @@
-import type { Id, Step, View } from '../core/model'
-import { MOST_NOTES, notesIn, noteWords, readRegion, type ViewNote } from '../core/notation'
+import type { Id, Step, StepValue, View } from '../core/model'
+import { MOST_NOTES, notesIn, noteWords, readRegion, setView, type ViewNote } from '../core/notation'
 import type { Point, Scene } from '../core/scene'
+import { sendPicture } from './images'
 import { make } from './store/changes'
 import { newId, notify, useWorkspace } from './store/state'
-import { ApiError, sendBytes } from './sync/api'
 
-const MOST_BYTES = 5_000_000
-
-const setLook = ({ id }: View, path: string, value: string | number | boolean | readonly string[] | null): Step => ({
-  do: 'set-view',
-  id,
-  path: `look.${path}`,
-  value,
-})
+const setLook = ({ id }: View, path: string, value: StepValue): Step => setView(id, `look.${path}`, value)
 
 /** Something that stands around the picture, or no longer. */
 export function setAround(view: View, path: 'heading' | 'asOf' | 'house', label: string, on: boolean): void {
@@ -49,32 +42,16 @@ export function setRegion(view: View, text: string): boolean {
   return true
 }
 
-/** Sends a picture; what is wrong with it is said in words. */
-async function sent(file: File): Promise<string | undefined> {
-  if (file.size > MOST_BYTES) {
-    notify(`“${file.name}” is larger than 5 MB. Choose a smaller one.`, 'refusal')
-    return undefined
-  }
-  try {
-    const { id } = useWorkspace.getState()
-    return (await sendBytes<{ id: string }>(`/api/workspaces/${id}/assets?shape=whole`, file)).id
-  } catch (error) {
-    if (!(error instanceof ApiError)) throw error
-    notify(error.message, 'refusal')
-    return undefined
-  }
-}
-
 /** A picture that lies behind the view. */
 export async function takeGround(view: View, file: File): Promise<void> {
-  const asset = await sent(file)
+  const asset = await sendPicture(file, 'whole')
   if (asset === undefined) return
   make({ label: 'A picture behind it', steps: [setLook(view, 'picture', asset), setLook(view, 'ground', 'picture')] })
 }
 
 /** The mark of one’s own house: one for the workspace, shown where a view wants it. */
 export async function takeHouse(view: View, file: File): Promise<void> {
-  const asset = await sent(file)
+  const asset = await sendPicture(file, 'whole')
   if (asset === undefined) return
   make({
     label: 'The mark of the house',

@@ -16,20 +16,30 @@ const imageFieldOf = (entity: Entity): Field | undefined => {
   return kind && fieldsOfKind(kind).find(({ type }) => type === 'image')
 }
 
-/** Sends a picture to the server, which draws it anew, and sets it; why it is not taken is said in words. */
-export async function takeImage(fact: Id, field: Field, file: File): Promise<void> {
-  const { id, model } = useWorkspace.getState()
-  const name = model.entities.get(fact)?.name ?? ''
-  if (file.size > MOST_BYTES) return notify(`“${file.name}” is larger than 5 MB. Choose a smaller one.`, 'refusal')
+/** Sends a picture to the server, which draws it anew, and answers its identity; why it is not taken is said in words. */
+export async function sendPicture(file: File, shape?: 'whole'): Promise<string | undefined> {
+  const { id } = useWorkspace.getState()
+  if (file.size > MOST_BYTES) {
+    notify(`“${file.name}” is larger than 5 MB. Choose a smaller one.`, 'refusal')
+    return undefined
+  }
   try {
-    const shape = field.whole ? '?shape=whole' : ''
-    const kept = await sendBytes<{ id: string }>(`/api/workspaces/${id}/assets${shape}`, file)
-    const step = { do: 'set-entity', id: fact, path: `fields.${field.id}`, value: kept.id } as const
-    make({ label: `Set ${field.label.toLowerCase()} of “${name}”`, steps: [step] })
+    const path = `/api/workspaces/${id}/assets${shape ? `?shape=${shape}` : ''}`
+    return (await sendBytes<{ id: string }>(path, file)).id
   } catch (error) {
     if (!(error instanceof ApiError)) throw error
     notify(error.message, 'refusal')
+    return undefined
   }
+}
+
+/** Sends a picture and sets it as that of a fact. */
+export async function takeImage(fact: Id, field: Field, file: File): Promise<void> {
+  const asset = await sendPicture(file, field.whole ? 'whole' : undefined)
+  if (asset === undefined) return
+  const name = useWorkspace.getState().model.entities.get(fact)?.name ?? ''
+  const step = { do: 'set-entity', id: fact, path: `fields.${field.id}`, value: asset } as const
+  make({ label: `Set ${field.label.toLowerCase()} of “${name}”`, steps: [step] })
 }
 
 /** What an element does with a file that is dropped on it: it becomes the picture of what is under the pointer. */

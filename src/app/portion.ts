@@ -13,9 +13,13 @@ import { ApiError, sendBytes } from './sync/api'
 async function textOf(view: Id | undefined, ids: readonly Id[]): Promise<{ text: string; facts: number } | undefined> {
   const { id } = useWorkspace.getState()
   const bare = await portionOf(view, ids)
+  if (!bare) notify('It is not ready yet. Try again.', 'refusal')
   if (!bare || bare.pictures.length === 0) return bare
   return portionOf(view, ids, Object.fromEntries(await addressesOf(id, bare.pictures)))
 }
+
+/** What is larger is read by nobody at once. */
+const MOST_BYTES = 40_000_000
 
 const inWords = (facts: number): string => `${facts.toLocaleString('en')} ${facts === 1 ? 'fact' : 'facts'}`
 
@@ -47,6 +51,7 @@ export const isPortion = (text: string): boolean => /^\s*\{\s*"format"\s*:\s*"sk
 /** Takes facts of another workspace in, as one change. */
 export async function bringIn(text: string): Promise<void> {
   const { id } = useWorkspace.getState()
+  if (text.length > MOST_BYTES) return notify('This is more than 40 MB of facts.', 'refusal')
   const brought = await broughtBy(text)
   if (isRefusal(brought)) return notify(brought.refused, 'refusal')
   try {
@@ -78,7 +83,6 @@ export async function bringFile(file: File): Promise<void> {
   if (isPortion(text)) await bringIn(text)
   else notify(`“${file.name}” is no file of facts. These end in “.skivel.json”.`, 'refusal')
 }
-const MOST_BYTES = 40_000_000
 
 export function chooseFacts(): void {
   const input = document.createElement('input')

@@ -1,5 +1,6 @@
 import { readThemeFile, writeTheme } from '../core/file'
 import { readTheme, wordsOf, wordsOfTheme, type Step, type ThemeSpec, type Tone, type View } from '../core/model'
+import { setView } from '../core/notation'
 import { themeFor } from '../core/scene'
 import { make } from './store/changes'
 import { newId, notify, useWorkspace } from './store/state'
@@ -20,12 +21,7 @@ const setWorkspace = (path: string, value: string | readonly string[] | null): S
   path,
   value,
 })
-const setLook = (view: View, path: string, value: string | null): Step => ({
-  do: 'set-view',
-  id: view.id,
-  path: `look.${path}`,
-  value,
-})
+const setLook = ({ id }: View, path: string, value: string | null): Step => setView(id, `look.${path}`, value)
 /** What a view says of its own is taken back where all of the workspace is to look another way. */
 const clearing = (view: View, paths: readonly string[]): readonly Step[] =>
   paths.flatMap((path) => (view.look[path] === undefined ? [] : [setLook(view, path, null)]))

@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
@@ -9,6 +10,15 @@ const at = async (page: Page, id: string, view: string) => {
   await expect(page.locator('[data-item]').first()).toBeVisible()
 }
 const texts = (page: Page, words: string | RegExp) => sheet(page).locator('text').filter({ hasText: words })
+const faults = async (page: Page, within: string): Promise<string[]> => {
+  const { violations } = await new AxeBuilder({ page }).include(within).analyze()
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 140)).join(' | ')}`)
+}
+const moreFields = (page: Page) =>
+  page
+    .getByTestId('margin')
+    .getByRole('button', { name: /more fields/ })
+    .click()
 const edges = (page: Page, name: string) =>
   card(page, name)
     .locator('rect, path')
@@ -25,8 +35,13 @@ test('what is selected stands out by keys, in this view or everywhere, with a le
   await open(page, id)
   await card(page, 'Yara Solberg').click()
   const before = await edges(page, 'Yara Solberg')
-  await page.keyboard.press('*')
+  // By a press on the word as by its key: the keys that follow go to the sheet.
+  await page
+    .getByRole('toolbar')
+    .getByRole('button', { name: /^Emphasis/ })
+    .click()
   await expect(page.getByRole('toolbar', { name: 'Emphasis of what is selected' })).toBeVisible()
+  expect(await faults(page, '[role=toolbar]')).toEqual([])
   await page.keyboard.press('3')
   await expect.poll(() => edges(page, 'Yara Solberg')).not.toEqual(before)
   await expect(texts(page, 'Digital and ticketing lead')).toHaveCount(2)
@@ -73,8 +88,13 @@ test('rules of emphasis: typed, refused in words, in the legend, lettered, taken
   await expect(texts(page, /^G4$/)).toBeVisible()
   await page.getByLabel('Letters beside the colours').check()
   await expect(card(page, 'Yara Solberg').locator('text')).toHaveCount(3)
-  await page.getByLabel('Add a rule').fill('quiet where outside Osei Brandt')
+  await page.getByLabel('Add a rule').fill('crossed out where grade is G9')
   await page.getByLabel('Add a rule').press('Enter')
+  // Enter goes on to the next one.
+  await expect(page.getByLabel('Add a rule')).toBeFocused()
+  await page.keyboard.type('quiet where outside Osei Brandt')
+  await page.keyboard.press('Enter')
+  expect(await faults(page, '[aria-label="Look of the picture"][role=dialog]')).toEqual([])
   await expect(texts(page, 'Outside Osei Brandt')).toBeVisible()
   await expect(card(page, 'Yara Solberg').locator('text')).toHaveCount(2)
   await page.getByLabel('Take the rule away: colour by grade').click()
@@ -146,6 +166,7 @@ test('notes for readers are numbered on the sheet, tied to a fact, a place or no
   await notes.getByRole('button', { name: 'at a place' }).last().click()
   await sheet(page).click({ position: { x: 120, y: 60 } })
   await expect(numbers).toHaveCount(2)
+  expect(await faults(page, '[data-testid=reader-notes]')).toEqual([])
   await notes.getByRole('button', { name: 'Note 2 earlier' }).click()
   await expect(notes.getByRole('textbox', { name: 'Note 1' })).toHaveValue('As decided in October.')
   await notes.getByRole('button', { name: 'Take note 1 away' }).click()
@@ -159,10 +180,7 @@ test('a fact leads to an address and to another view', async ({ page, context })
   const id = await ofDemo(page)
   await open(page, id)
   await card(page, 'Yara Solberg').click()
-  await page
-    .getByTestId('margin')
-    .getByRole('button', { name: /more fields/ })
-    .click()
+  await moreFields(page)
   const link = page.getByTestId('facts').getByLabel('Link')
   await link.fill('nowhere')
   await link.press('Enter')
@@ -267,13 +285,11 @@ test('an icon is found by a word and stands on its box; a small picture is dropp
   const id = await ofDemo(page)
   await open(page, id)
   await card(page, 'Yara Solberg').click()
-  await page
-    .getByTestId('margin')
-    .getByRole('button', { name: /more fields/ })
-    .click()
+  await moreFields(page)
   await page.getByTestId('facts').getByRole('button', { name: 'Icon' }).click()
   await page.getByLabel('Look for an icon').fill('ship')
   await expect(page.getByRole('button', { name: 'ship', exact: true })).toBeVisible()
+  expect(await faults(page, '[aria-label=Icons]')).toEqual([])
   await page.keyboard.press('Enter')
   await expect(card(page, 'Yara Solberg').locator('circle')).toHaveCount(1)
   await expect(page.getByTestId('facts').getByRole('button', { name: 'Icon', exact: true })).toContainText(/\w+/)

@@ -64,10 +64,12 @@ describe('a rule of emphasis', () => {
     'strong if late',
     'category 9 where late',
     'strong where',
+    'strong where duration > long',
+    'strong where 3 < x < ',
     `colour by ${'x'.repeat(500)}`,
   ])('is refused in words: %s', (text) => {
     const read = readRule(text)
-    expect('refused' in read ? read.refused : '').toMatch(/Write|characters/)
+    expect('refused' in read ? read.refused : '').toMatch(/Write|characters|is not understood/)
   })
 
   it('reads or refuses whatever is typed, and never throws', () => {
@@ -150,6 +152,44 @@ describe('emphasis in a view', () => {
     }
     expect(steps('strong where inside Passenger desk').size).toBeGreaterThan(5)
     expect(steps('strong where inside Passenger desk')).toEqual(steps('strong where lane is Passenger desk'))
+  })
+
+  it('compares working times by how long they are, and other sizes by their number', () => {
+    const marked = (rule: string) =>
+      new Set(
+        sceneOf(viewOf('dry-dock', { rules: [rule] })).items.flatMap(({ label, facts: [id] }) =>
+          label.includes('(strong') && id !== undefined ? [id] : [],
+        ),
+      )
+    const long = demo.ofKind('task').filter(({ fields }) => Number.parseFloat(String(fields['duration'])) > 10)
+    expect(long.length).toBeGreaterThan(3)
+    for (const { id } of long) expect(marked('strong where duration > 10d')).toContain(id)
+    expect(marked('strong where duration > 2w')).toEqual(marked('strong where duration > 10d'))
+    expect(marked('strong where duration > 80 h')).toEqual(marked('strong where duration > 10d'))
+    expect(marked('strong where float >= 2w')).toEqual(marked('strong where float >= 10'))
+    expect(marked('strong where % done >= 50 %')).toEqual(marked('strong where % done >= 50'))
+  })
+
+  it('leaves the lines within a branch as they are, where all outside it is quiet', () => {
+    const view = viewOf('whole-company', { rules: ['quiet where outside Osei Brandt'] })
+    const [scene, plain] = [sceneOf(view), sceneOf(viewOf('whole-company'))]
+    const before = new Map(plain.links.map((link) => [link.id, link]))
+    const isLoud = (id: Id) => scene.items.some((item) => item.facts.includes(id) && !item.label.includes('(quiet'))
+    const within = scene.links.filter(({ source, target }) => isLoud(source) && isLoud(target))
+    expect(within.length).toBeGreaterThan(10)
+    for (const link of within) expect(link.marks).toEqual(before.get(link.id)?.marks)
+    for (const link of scene.links)
+      if (!within.includes(link)) expect(link.marks).not.toEqual(before.get(link.id)?.marks)
+  })
+
+  it('puts together what a fact and another one on the same box say', () => {
+    const card = named(sceneOf(viewOf('whole-company')), 'Finance lead')
+    const [position, person] = card.facts
+    expect(person).toBeDefined()
+    const look = { rules: ['category 2 where name has lead'], [`emphasis ${person}`]: ['strong'] }
+    const item = sceneOf(viewOf('whole-company', look)).items.find(({ facts }) => facts[0] === position)
+    expect(item?.label).toContain('(strong)')
+    expect(rolesIn(item ?? { marks: [] })).toContain('fill-2')
   })
 
   it('knows what ends after its deadline', () => {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { checkTouched } from '../../src/core/file'
 import { findingsOf } from '../../src/core/findings'
 import { apply, Model, TONES, type Fields, type Settings, type View } from '../../src/core/model'
 import { STRENGTH, type Finding } from '../../src/core/notation'
@@ -137,6 +138,13 @@ describe('rules of how views look', () => {
       /^\d+ texts of “Dry dock and new ticketing” do not fit and are cut: “[^“”]+…”, “[^“”]+…”, “[^“”]+…”\.$/,
     )
     expect(one?.fixes.map(({ label }) => label)).toEqual(['Set it airy', 'Take the paper away'])
+    // Every fix of every view is one that a server takes.
+    for (const view of demo.views.values())
+      for (const paper of ['A5', 'A4']) {
+        const model = demo.with({ views: new Map([[view.id, { ...view, look: { paper } }]]) })
+        for (const { fixes } of found(model))
+          for (const { change } of fixes) checkTouched(apply(model, change).model, change.steps, registry)
+      }
     expect(cut({})).toEqual([])
     expect(cut({ paper: '16:9' })).toEqual([])
     // A name that ends in dots by itself is whole.

@@ -132,6 +132,37 @@ describe('facts taken elsewhere', () => {
     expect(model.leaving(asId('known-here')).length).toBe(demo.leaving(person.id).length)
   })
 
+  it('take no word for a fact that is called like it', () => {
+    const [first] = views
+    const known = sceneOf(demo, first).items[0]?.facts[0]
+    const entity = known === undefined ? undefined : demo.entities.get(known)
+    if (!first || !entity) throw new Error('nothing')
+    const named = Model.of({
+      entities: ['unit', 'note', 'dotted', 'Staff', 'tight'].map((word) => ({ ...entity, id: asId(word), fields: {} })),
+      views: [
+        {
+          ...first,
+          scope: {},
+          options: { colour: 'unit', room: 'tight' },
+          pins: {},
+          look: { ground: 'dotted', source: 'Staff', 'note note': ['1', 'Words', 'unit'], 'emphasis unit': ['strong'] },
+        },
+      ],
+    })
+    const { model, brought } = bring(
+      Model.empty,
+      portionOf(registry, named, named.entities.keys(), [...named.views.values()]),
+    )
+    const made = model.views.get(brought.views[0] ?? asId(''))
+    const other = [...model.entities.keys()][0] ?? ''
+    expect(made?.options).toEqual({ colour: 'unit', room: 'tight' })
+    expect(made?.look['source']).toBe('Staff')
+    expect(made?.look['ground']).toBe('dotted')
+    expect(made?.look[`emphasis ${other}`]).toEqual(['strong'])
+    const [note] = Object.entries(made?.look ?? {}).filter(([key]) => key.startsWith('note '))
+    expect(note?.[1]).toEqual(['1', 'Words', other])
+  })
+
   it('add no tie a second time between two that are there', () => {
     const person = { id: asId('p'), kind: 'person', name: 'Ada Holm', fields: {} }
     const unit = { id: asId('u'), kind: 'unit', name: 'Ports', fields: {} }

@@ -15,6 +15,7 @@ const registry = makeRegistry(
     kinds: [...kinds.kinds.values()],
     relationKinds: [...kinds.relationKinds.values()],
     drawn: () => undefined,
+    spaced: () => false,
     drawnKinds: () => new Set(['berth']),
   }),
 )

@@ -1,3 +1,4 @@
+import { useEffect } from 'react'
 import type { Theme } from '../../core/scene'
 import { colourOf } from '../../core/scene'
 import { EMPHASIS_KEYS, emphasise } from '../emphasis'
@@ -6,13 +7,20 @@ import { useParts, useWorkspace } from '../store/state'
 /** How what is selected is to stand out: one key each, for the view or everywhere. */
 export function EmphasisBar({ theme }: { theme: Theme }) {
   const { emphasising, selection } = useParts('emphasising', 'selection')
-  if (!emphasising || selection.length === 0) return null
+  const isShown = emphasising !== undefined && selection.length > 0
+  useEffect(() => {
+    // What was pressed to get here is away: keys go to the sheet again.
+    if (isShown) document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus({ preventScroll: true })
+  }, [isShown])
+  if (!emphasising || !isShown) return null
   return (
     <div
       role="toolbar"
       aria-label="Emphasis of what is selected"
       className="absolute bottom-3 left-1/2 z-10 flex h-[28px] -translate-x-1/2 items-stretch divide-x divide-white/20 rounded-[3px] bg-[#1c2530] text-[12px] whitespace-nowrap text-white"
       onPointerDown={(event) => event.stopPropagation()}
+      // A press leaves the keys with the sheet.
+      onMouseDown={(event) => event.preventDefault()}
     >
       {[...EMPHASIS_KEYS].map(([key, word]) => {
         const category = /^category (\d)$/.exec(word)?.[1]

@@ -9,12 +9,21 @@ export function EmphasisFields({ view }: { view: View }) {
   const rules = rulesOf(view)
   const meanings = meaningsOf(view)
   const list = useId()
+  const [goesOn, setGoesOn] = useState(false)
   return (
     <fieldset className="mt-2 border-t border-hairline pt-2">
       <legend className="caps float-left mb-1 w-full">What stands out</legend>
       <div className="clear-both">
         {[...rules, ''].map((rule, at) => (
-          <RuleField key={`${at} ${rule}`} view={view} at={at} rule={rule} list={list} />
+          <RuleField
+            key={`${at} ${rule}`}
+            view={view}
+            at={at}
+            rule={rule}
+            list={list}
+            isNext={goesOn && rule === ''}
+            onEnter={() => setGoesOn(true)}
+          />
         ))}
         <datalist id={list}>
           {wordsToAsk(handlings, view).map((word) => (
@@ -40,7 +49,17 @@ export function EmphasisFields({ view }: { view: View }) {
   )
 }
 
-function RuleField({ view, at, rule, list }: { view: View; at: number; rule: string; list: string }) {
+interface RuleProps {
+  readonly view: View
+  readonly at: number
+  readonly rule: string
+  readonly list: string
+  /** The one before was just entered: this one takes the keys. */
+  readonly isNext: boolean
+  readonly onEnter: () => void
+}
+
+function RuleField({ view, at, rule, list, isNext, onEnter }: RuleProps) {
   const [typed, setTyped] = useState(rule)
   const [refused, setRefused] = useState<string>()
   const write = () => setRefused(writeRule(view, at, typed))
@@ -54,13 +73,17 @@ function RuleField({ view, at, rule, list }: { view: View; at: number; rule: str
           value={typed}
           list={typed === rule ? undefined : list}
           aria-invalid={refused !== undefined}
+          autoFocus={isNext}
           onChange={(event) => {
             setTyped(event.target.value)
             setRefused(undefined)
           }}
           onBlur={write}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') write()
+            if (event.key === 'Enter') {
+              onEnter()
+              write()
+            }
             if (event.key === 'Escape' && typed !== rule) {
               event.stopPropagation()
               setTyped(rule)

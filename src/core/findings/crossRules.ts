@@ -1,4 +1,4 @@
-import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation } from '../model'
+import { covers, dayInWords, setStep, type Entity, type Id, type Model, type Relation, type View } from '../model'
 import { fixAs, COMMON, fix, judging, type Fix, type Kind, type RelationKind, type Rule } from '../notation'
 import { lookRules, type Drawing } from './lookRules'
 import { ownershipRules, unused } from './ownership'
@@ -10,10 +10,11 @@ interface CrossFacts {
   /** The kinds that the views of a model draw. */
   readonly drawnKinds: (model: Model) => ReadonlySet<string>
   readonly drawn: Drawing
+  readonly spaced: (view: View) => boolean
 }
 
 /** Rules about any fact, whatever its notation. The relation kinds tell which targets have a stricter rule of their own. */
-export function crossRules({ kinds, relationKinds, drawnKinds, drawn }: CrossFacts): readonly Rule[] {
+export function crossRules({ kinds, relationKinds, drawnKinds, drawn, spaced }: CrossFacts): readonly Rule[] {
   const byId = new Map(kinds.map((kind) => [kind.id, kind]))
   const relations = new Map(relationKinds.map((kind) => [kind.id, kind]))
   return [
@@ -21,7 +22,7 @@ export function crossRules({ kinds, relationKinds, drawnKinds, drawn }: CrossFac
     dangling(relations),
     ...ownershipRules(byId, relationKinds),
     unused(byId, drawnKinds),
-    ...lookRules({ drawn, kinds: byId }),
+    ...lookRules({ drawn, spaced, kinds: byId }),
   ]
 }
 

@@ -31,13 +31,15 @@ export type Drawing = (model: Model, view: View, day: Day) => Scene | undefined
 
 interface Seeing {
   readonly drawn: Drawing
+  /** Whether the picture of a view can set its things further apart. */
+  readonly spaced: (view: View) => boolean
   readonly kinds: ReadonlyMap<string, Kind>
 }
 
 /** Rules about how views look, whatever they show. O(views), and what it costs to draw those that are on a paper */
-export function lookRules({ drawn, kinds }: Seeing): readonly Rule[] {
+export function lookRules({ drawn, spaced, kinds }: Seeing): readonly Rule[] {
   const printed = printing(drawn)
-  return [contrast, greyTwins, darkGround, colourOnly, tooSmall(printed), overflow(printed), altMissing(kinds)]
+  return [contrast, greyTwins, darkGround, colourOnly, tooSmall(printed), overflow(printed, spaced), altMissing(kinds)]
 }
 
 const inView = ({ title }: View): string => `“${title}”`
@@ -235,7 +237,7 @@ const tooSmall = (printed: Printing): Rule => {
 /** So many cut texts are quoted. */
 const MOST_QUOTED = 3
 
-const overflow = (printed: Printing): Rule => ({
+const overflow = (printed: Printing, spaced: Seeing['spaced']): Rule => ({
   id: 'look/overflow',
   severity: 'note',
   title: 'Texts are cut',
@@ -258,7 +260,7 @@ const overflow = (printed: Printing): Rule => ({
           message: `${cut.length} ${cut.length === 1 ? 'text' : 'texts'} of ${inView(view)} ${cut.length === 1 ? 'does' : 'do'} not fit and ${cut.length === 1 ? 'is' : 'are'} cut: ${quoted}.`,
           subjects: [view.id],
           fixes: [
-            ...(room === undefined || room === 'tight'
+            ...(spaced(view) && (room === undefined || room === 'tight')
               ? [fixAs('Set it airy', `${inView(view)} airy`, setStep('view', view.id, 'options.room', 'airy'))]
               : []),
             ...roomier(view, scene),

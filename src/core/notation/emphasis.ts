@@ -56,9 +56,10 @@ export function withEmphasis(
   if (!isStated(model, view)) return { scene, legend: [] }
   const { on, legend } = markedIn(registry, scene, model, view, day)
   if (on.size === 0) return { scene, legend }
+  // Its own fact first; what that leaves open another of its facts may say.
   const of = ({ id, facts }: Item): Emphasis | undefined => {
-    for (const fact of [...facts, id]) if (on.has(fact)) return on.get(fact)
-    return undefined
+    const said = [id, ...facts.toReversed()].flatMap((fact) => on.get(fact) ?? [])
+    return said.length > 0 ? Object.assign({}, ...said) : undefined
   }
   const quiet = new Set(scene.items.flatMap((item) => (of(item)?.weight === 'quiet' ? [factOf(item), item.id] : [])))
   const items = scene.items.map((item): Item => {
@@ -171,7 +172,7 @@ function meaningOf({ look }: View, word: string, ids: readonly Id[], model: Mode
 }
 
 /** An emphasis by its word; undefined for none. */
-export function emphasisOf(word: string): Emphasis | undefined {
+function emphasisOf(word: string): Emphasis | undefined {
   if (word === 'strong' || word === 'quiet') return { weight: word }
   if (word === 'crossed out') return { isCrossed: true }
   const category = Number(/^category ([1-8])$/.exec(word)?.[1])

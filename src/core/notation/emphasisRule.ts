@@ -1,6 +1,6 @@
-import { readDay } from './entry'
-import { clip } from './entry'
+import { readDuration, type Pace } from '../calendar'
 import { readCondition, type Condition } from './conditions'
+import { clip, readDay } from './entry'
 import { EMPHASES } from './kind'
 import { LIMITS } from './limits'
 
@@ -28,6 +28,13 @@ const DATED = /^(.+?)\s+(before|after)\s+(.+)$/i
 const HAS = /^(.+?)\s+(has|contains)\s+["“']?([^"”']+)["”']?$/i
 const IS_NOT = /^(.+?)\s+(?:is\s+not|≠|!=)\s+(.+)$/i
 
+/** A number with what it counts: `10d`, `50 %`, `2 km`. */
+const SIZED = /^(.+?)\s*(<=|>=|≤|≥|<|>)\s*(-?\d+(?:[.,]\d+)?)\s*([a-z%°€$£]+)$/i
+/** Working times are compared as days of eight hours and weeks of five days. */
+const PACE: Pace = { day: 480, week: 2400 }
+/** Signs of a comparison: what holds one and is none is not understood. */
+const COMPARES = /[<>=≤≥≠]/
+
 const HOW = 'Write “colour by unit”, “strong where status is late” or “quiet where outside Ports”.'
 
 /** Reads a rule; refused in words where it is none. O(length) */
@@ -40,7 +47,12 @@ export function readRule(text: string): EmphasisRule | { readonly refused: strin
   if (give === undefined || asked === undefined) return { refused: `“${clip(typed)}” is no rule. ${HOW}` }
   const parts = clausesIn(asked)
   if (parts.length > MOST_CLAUSES) return { refused: `A rule asks ${MOST_CLAUSES} things at most.` }
-  const when = parts.map(readClause)
+  const when: Clause[] = []
+  for (const part of parts) {
+    const clause = readClause(part)
+    if ('refused' in clause) return clause
+    when.push(clause)
+  }
   return { sort: 'where', give: give.toLowerCase(), when, text: typed }
 }
 
@@ -56,7 +68,7 @@ function clausesIn(text: string): readonly string[] {
   return parts.map((part) => part.trim()).filter((part) => part !== '')
 }
 
-function readClause(text: string): Clause {
+function readClause(text: string): Clause | { readonly refused: string } {
   const [, not, place, name] = PLACE.exec(text) ?? []
   if (place !== undefined && name !== undefined)
     return { sort: 'inside', name: name.trim(), isNot: (place.toLowerCase() === 'outside') !== (not !== undefined) }
@@ -89,9 +101,32 @@ function readClause(text: string): Clause {
       test: (other) => String(other).toLowerCase().includes(wanted),
     }
   }
+  const sized = readSized(rest)
+  if (sized) return { ...sized, isNot }
   const condition = readCondition(rest)
   if (condition) return { ...compared(condition.field, condition), isNot }
-  return { sort: 'said', field: wordOf(rest), isNot }
+  return COMPARES.test(rest)
+    ? { refused: `“${clip(rest)}” is not understood. Compare with a number, a working time such as 10d, or a text.` }
+    : { sort: 'said', field: wordOf(rest), isNot }
+}
+
+/** `duration > 10d`: working times by how long they are, other sizes by their number. */
+function readSized(text: string): Omit<Extract<Clause, { sort: 'compared' }>, 'isNot'> | undefined {
+  const [, field, sign, count, unit] = SIZED.exec(text) ?? []
+  if (field === undefined || count === undefined) return undefined
+  const condition = readCondition(`x ${sign} ${count}`)
+  const minutes = readDuration(`${count}${unit}`, PACE)
+  if (minutes === undefined) return compared(field, condition)
+  const limit = readCondition(`x ${sign} ${minutes}`)
+  return {
+    sort: 'compared',
+    field: wordOf(field),
+    test: (value) => {
+      // A number alone counts days, as float does.
+      const own = readDuration(typeof value === 'number' ? `${value}d` : value, PACE)
+      return own !== undefined && limit !== undefined && meets(limit, own)
+    },
+  }
 }
 
 const compared = (field: string, condition: Condition | undefined) =>
@@ -119,7 +154,3 @@ export const wordOf = (text: string): string => text.trim().replace(/\s+/g, ' ')
 
 /** The key under which what an emphasis means is kept: “crossed-out”. */
 export const slugOf = (emphasis: string): string => emphasis.replace(/\s+/g, '-')
-
-/** The names of fields that a rule asks for. */
-export const fieldsAsked = (rule: EmphasisRule): readonly string[] =>
-  rule.sort === 'colour' ? [rule.by] : rule.when.flatMap((clause) => (clause.sort === 'inside' ? [] : [clause.field]))

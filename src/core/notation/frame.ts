@@ -74,6 +74,7 @@ export function inFrame(
     legend,
     foot,
     notes,
+    ...(look['ground'] === 'tint' ? { ground: 'plate' } : {}),
     ...(look['heading'] === true ? { heading: view.title } : {}),
     ...(mark !== undefined && isAsset(mark) ? { mark } : {}),
   })

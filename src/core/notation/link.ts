@@ -67,7 +67,7 @@ export const linkColumn: Column = {
 
 const SIGN = 5
 
-/** A picture whose items say where they lead, each with a small arrow at its lower right corner. O(items) */
+/** A picture whose items say where they lead, each with a small arrow at its lower right, beside where notes are numbered. O(items) */
 export function withLinks(scene: Scene, model: Model): Scene {
   const items = scene.items.map((item): Item => {
     const link =
@@ -80,7 +80,7 @@ export function withLinks(scene: Scene, model: Model): Scene {
 }
 
 const arrow = ({ box: { width, height } }: Item): Mark => {
-  const [x, y] = [width - SIGN - 4, height - 4]
+  const [x, y] = [width - SIGN - 15, height - 4]
   return kit.path(`M${x} ${y}l${SIGN} ${-SIGN}m${-SIGN + 1} 0h${SIGN - 1}v${SIGN - 1}`, {
     fill: 'none',
     stroke: 'action',

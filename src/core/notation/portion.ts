@@ -1,6 +1,6 @@
 import { Model, type Change, type Entity, type Fields, type Id, type Relation, type Step, type View } from '../model'
 import { sharedKinds, type Field } from './kind'
-import { notationOf, partsOf, type Handlings } from './registry'
+import { fieldAt, notationOf, partsOf, type Handlings } from './registry'
 
 /** A part of the facts that stands for itself, ready to be taken elsewhere: with what it names, and the themes that it is drawn in. */
 export interface Brought {
@@ -13,7 +13,7 @@ export interface Brought {
 }
 
 /** Facts that are brought at once. */
-export const MOST_BROUGHT = 20_000
+const MOST_BROUGHT = 20_000
 
 const SHARED = new Set(sharedKinds.map(({ id }) => id))
 
@@ -104,7 +104,6 @@ export function broughtIn(
   model: Model,
   portion: Model,
   newId: () => Id,
-  title?: string,
 ): Brought | { readonly refused: string } {
   const count = portion.entities.size + portion.relations.size
   if (count > MOST_BROUGHT)
@@ -147,7 +146,7 @@ export function broughtIn(
   }
   const order = Math.max(0, ...[...model.views.values()].map((view) => view.order))
   const views = [...portion.views.values()].map((view, at): View =>
-    viewRenamed(view, { ids, themes, id: newId(), order: order + at + 1, title }),
+    viewRenamed(registry, view, { ids, themes, id: newId(), order: order + at + 1 }),
   )
   for (const view of views) steps.push({ do: 'add-view', view })
   const added = steps.filter((step) => step.do === 'add-entity' || step.do === 'add-relation').length
@@ -172,32 +171,34 @@ interface Renaming {
   readonly themes: ReadonlyMap<string, string>
   readonly id: Id
   readonly order: number
-  readonly title: string | undefined
 }
 
-/** A view of facts that have other identities: wherever it names one, as a value, in a list or in a key. */
-function viewRenamed(view: View, { ids, themes, id, order, title }: Renaming): View {
-  const value = <V>(one: V): V => {
-    if (Array.isArray(one)) return one.map((entry: unknown) => (isText(entry) ? (ids.get(entry) ?? entry) : entry)) as V
-    return (isText(one) ? (ids.get(one) ?? one) : one) as V
-  }
-  const key = (text: string) =>
-    text
-      .split(' ')
-      .map((word) => ids.get(word) ?? word)
-      .join(' ')
-  const part = <P extends Readonly<Record<string, unknown>>>(record: P): P =>
-    Object.fromEntries(Object.entries(record).map(([name, one]) => [key(name), value(one)])) as P
+/** A view of facts that have other identities: wherever one of its fields names one, as a value, in a list or in a key. */
+function viewRenamed(registry: Handlings, view: View, { ids, themes, id, order }: Renaming): View {
+  const fields = partsOf(registry, 'view', view) ?? {}
+  const renamedText = <V>(one: V): V => (isText(one) ? (ids.get(one) ?? one) : one) as V
+  const part = <P extends Readonly<Record<string, unknown>>>(name: string, record: P): P =>
+    Object.fromEntries(
+      Object.entries(record).map(([key, one]) => {
+        const field = fieldAt(fields[name] ?? [], key)
+        const isNaming = field?.type === 'reference' || (field?.type === 'list' && !field.choices)
+        const value = !isNaming ? one : Array.isArray(one) ? one.map(renamedText) : renamedText(one)
+        if (!field?.each) return [key, value]
+        // Keys of what each fact has of its own: `ID`, `WORD ID`, `WORD ID NUMBER`.
+        const head = field.id === '' ? '' : `${field.id} `
+        const rest = key.slice(head.length).split(' ').map(renamedText).join(' ')
+        return [`${head}${rest}`, value]
+      }),
+    ) as P
   const theme = view.look['theme']
-  const { starter: _, ...look } = part(view.look)
+  const { starter: _, ...look } = part('look', view.look)
   return {
     ...view,
     id,
     order,
-    title: title ?? view.title,
-    scope: part(view.scope),
-    options: part(view.options),
-    pins: part(view.pins),
+    scope: part('scope', view.scope),
+    options: part('options', view.options),
+    pins: part('pins', view.pins),
     look: { ...look, ...(isText(theme) ? { theme: themes.get(theme) ?? theme } : {}) },
   }
 }

@@ -91,7 +91,15 @@ export function readingsOf(registry: Handlings, scene: Scene, model: Model, view
     },
     label: (word) => labels.get(word) ?? `${word.charAt(0).toUpperCase()}${word.slice(1)}`,
     order: (word) => orders.get(word),
-    isInside: (facts, name) => facts.some((fact) => within(name).has(fact)),
+    isInside: (facts, name) => {
+      const branch = within(name)
+      // A tie is inside where both its ends are.
+      const isIn = (fact: Id): boolean => {
+        const tie = model.relations.get(fact)
+        return branch.has(fact) || (tie !== undefined && branch.has(tie.source) && branch.has(tie.target))
+      }
+      return facts.some(isIn)
+    },
   }
 }
 

@@ -1,7 +1,7 @@
 import { crossRules } from '../findings'
 import { LAND_SOURCE, mapOf } from '../maps'
 import type { Model } from '../model'
-import { drawn, makeRegistry } from '../notation'
+import { drawn, makeRegistry, pictureOf, SPACING } from '../notation'
 import { figure } from './figure'
 import { network } from './network'
 import { organisation } from './organisation'
@@ -20,6 +20,7 @@ export const registry = makeRegistry(
     relationKinds: [...relationKinds.values()],
     drawnKinds,
     drawn: (model, view, day) => drawn(registry, model, view, day),
+    spaced: (view) => pictureOf(registry, view)?.options.includes(SPACING) === true,
   }),
   { land: (places, width, height) => mapOf(places, width, height).land, source: LAND_SOURCE },
 )

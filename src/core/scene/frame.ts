@@ -1,12 +1,16 @@
+import { shapeOfAsset, type Id } from '../model'
 import { cropped, group, image, lines, moved, path, rect, text } from './kit'
-import type { Box, Item, Mark, OnPaper, Scene } from './mark'
+import type { Box, Item, Mark, OnPaper, Page, Scene } from './mark'
 import { legendRows, type LegendPart } from './emphasised'
-import { shapeOfAsset } from '../model'
+import type { Role } from './roles'
+import { boxOf } from './shape'
 import { textWidth, wrap } from './text'
 
 /** What stands around a picture. */
 export interface Frame {
   readonly heading?: string
+  /** The role of the ground, for what covers it. */
+  readonly ground?: Role
   readonly legend: readonly LegendPart[]
   /** Where the facts are from, as of when, and what the ground owes. */
   readonly foot: readonly string[]
@@ -19,12 +23,14 @@ export interface Frame {
 export interface ReaderNote {
   readonly number: number
   readonly words: string
-  readonly fact?: string
+  readonly fact?: Id
   readonly at?: { readonly x: number; readonly y: number }
 }
 
 const EDGE = 16
-const HEADING = { size: 19, height: 38 } as const
+const HEADING = { size: 19, height: 38, page: 14 } as const
+/** What a page leaves free around what stands at its foot. */
+const PAGE_FOOT = 20
 const FOOT = { size: 10.5, line: 15 } as const
 const MARK = { height: 26, most: 120 } as const
 const NOTES = { width: 210, size: 12, line: 16, gap: 8, numbers: 22, most: 40 } as const
@@ -36,24 +42,14 @@ const isEmpty = ({ heading, legend, foot, mark, notes }: Frame): boolean =>
 
 /**
  * A picture with what stands around it: its heading above, its notes at the right with their numbers on what they are about, its legend and
- * its foot beneath. One that is on its paper is drawn smaller there; of one that is cut into pages each has its legend and its foot. O(items + notes)
+ * its foot beneath. One that is on its paper is drawn smaller there; of one that is cut into pages each has its own (`pagesFramed`). O(items + notes)
  */
 export function framed(scene: Scene, frame: Frame): Scene {
   if (isEmpty(frame)) return scene
-  if (scene.pages)
-    return {
-      ...scene,
-      backdrop: [
-        ...scene.backdrop,
-        ...scene.pages.flatMap(({ box }) => {
-          const { marks, height } = footOf(frame, box.width - 2 * EDGE)
-          return marks.map((mark) => moved(mark, box.x + EDGE, box.y + box.height - height - 6))
-        }),
-      ],
-    }
+  if (scene.pages) return pagesFramed(withNumbers(scene, frame.notes), scene.pages, frame)
   const numbered = withNumbers(scene, frame.notes)
   const { bounds } = scene
-  const notes = notesOf(frame.notes)
+  const notes = notesOf(frame.notes, NOTES.width)
   const heading = frame.heading === undefined ? 0 : HEADING.height
   const beside = notes.marks.length > 0 ? NOTES.width + 2 * EDGE : 0
   const width = Math.max(bounds.width, frame.legend.length + frame.foot.length > 0 ? LEAST_WIDTH : 0) + beside
@@ -74,9 +70,78 @@ export function framed(scene: Scene, frame: Frame): Scene {
       ...foot.marks.map((mark) => moved(mark, left, top + 4)),
     ],
   }
-  const headed = frame.heading === undefined ? around : withHeading(around, frame.heading)
+  const headed = frame.heading === undefined ? around : withHeading(around, frame.heading, frame.ground ?? 'sheet')
   return scene.paper ? refitted(headed, scene.paper) : headed
 }
+
+/** Pages, each made longer by what stands beneath it: the notes about what is on it, the legend, and the foot. O(pages × (items + marks)) */
+function pagesFramed(scene: Scene, pages: readonly Page[], frame: Frame): Scene {
+  const inOrder = pages.toSorted((a, b) => a.box.y - b.box.y)
+  const homes = frame.notes.map(({ fact, at }) => {
+    const item = fact === undefined ? undefined : scene.items.find(({ facts, stays }) => !stays && facts.includes(fact))
+    const y = item ? item.box.y : at ? scene.bounds.y + at.y : scene.bounds.y
+    return Math.max(
+      0,
+      inOrder.findLastIndex(({ box }) => box.y <= y),
+    )
+  })
+  const feet = inOrder.map(({ box }, at) => {
+    const width = box.width - 2 * EDGE
+    const notes = notesOf(
+      frame.notes.filter((_, note) => homes[note] === at),
+      width,
+    )
+    const foot = footOf(frame, width)
+    const marks = [...notes.marks, ...foot.marks.map((mark) => moved(mark, 0, notes.height))]
+    const height = notes.height + foot.height
+    return { marks, height, more: height > 0 ? height + PAGE_FOOT : 0 }
+  })
+  /** How far what begins at a height is moved down by the pages above it. */
+  const down = (y: number): number =>
+    inOrder.reduce((sum, { box }, at) => (y >= box.y + box.height ? sum + (feet[at]?.more ?? 0) : sum), 0)
+  const longer = inOrder.map((page, at): Page => {
+    const { y, height } = page.box
+    return { ...page, box: { ...page.box, y: y + down(y), height: height + (feet[at]?.more ?? 0) } }
+  })
+  const backdrop = scene.backdrop.map((mark) => {
+    const { y, height } = boxOf(mark)
+    const frames = mark.tag === 'rect' ? inOrder.findIndex(({ box }) => box.y === y && box.height === height) : -1
+    const lower = moved(mark, 0, down(y))
+    return frames < 0 || lower.tag !== 'rect'
+      ? lower
+      : { ...lower, attrs: { ...lower.attrs, height: height + (feet[frames]?.more ?? 0) } }
+  })
+  const around = longer.flatMap(({ box }, at) => {
+    const { marks = [], height = 0 } = feet[at] ?? {}
+    const foot = marks.map((mark) => moved(mark, box.x + EDGE, box.y + box.height - height - PAGE_FOOT / 2))
+    return frame.heading === undefined ? foot : [...foot, pageHeading(frame.heading, box)]
+  })
+  const total = feet.reduce((sum, { more }) => sum + more, 0)
+  return {
+    ...scene,
+    bounds: { ...scene.bounds, height: scene.bounds.height + total },
+    pages: longer,
+    backdrop: [...backdrop, ...around],
+    items: scene.items.map((item) => ({ ...item, box: { ...item.box, y: item.box.y + down(item.box.y) } })),
+    links: scene.links.map((link) => {
+      const dy = down(link.bounds.y)
+      return {
+        ...link,
+        bounds: { ...link.bounds, y: link.bounds.y + dy },
+        marks: link.marks.map((mark) => moved(mark, 0, dy)),
+      }
+    }),
+  }
+}
+
+/** The heading of a page stands at the right of its head, which says which page it is. */
+const pageHeading = (words: string, { x, y, width }: Box): Mark =>
+  text(x + width - EDGE, y + 25, wrap(words, width / 2, HEADING.page, 'text700', 1)[0] ?? '', {
+    fill: 'ink',
+    'font-size': HEADING.page,
+    'font-weight': 700,
+    'text-anchor': 'end',
+  })
 
 /** A legend is no narrower than this, however narrow its picture. */
 const LEAST_WIDTH = 300
@@ -104,7 +169,7 @@ function houseOf(asset: string): { readonly width: number; readonly height: numb
 }
 
 /** A heading above; over heads that stay in view it stays with them. */
-function withHeading(scene: Scene, words: string): Scene {
+function withHeading(scene: Scene, words: string, ground: Role): Scene {
   const { bounds, frozen, backdrop } = scene
   const [line = ''] = wrap(words, bounds.width - 2 * EDGE, HEADING.size, 'text700', 1)
   const mark = text(bounds.x + EDGE, bounds.y + HEADING.size + 7, line, {
@@ -115,7 +180,7 @@ function withHeading(scene: Scene, words: string): Scene {
   if (!frozen) return { ...scene, backdrop: [...backdrop, mark] }
   const strip = rect(
     { x: bounds.x, y: bounds.y, width: bounds.width, height: HEADING.height },
-    { fill: 'sheet', stroke: 'none' },
+    { fill: ground, stroke: 'none' },
   )
   return {
     ...scene,
@@ -129,11 +194,14 @@ function withHeading(scene: Scene, words: string): Scene {
 }
 
 /** The notes beneath one another, from their upper left corner. */
-function notesOf(notes: readonly ReaderNote[]): { readonly marks: readonly Mark[]; readonly height: number } {
+function notesOf(
+  notes: readonly ReaderNote[],
+  width: number,
+): { readonly marks: readonly Mark[]; readonly height: number } {
   const marks: Mark[] = []
   let y = 0
   for (const { number, words } of notes.slice(0, NOTES.most)) {
-    const said = wrap(words, NOTES.width - NOTES.numbers, NOTES.size, 'text400', 14)
+    const said = wrap(words, width - NOTES.numbers, NOTES.size, 'text400', 14)
     marks.push(
       ...numberMarks(number, NUMBER, y + NUMBER),
       ...lines(NOTES.numbers, y + NOTES.size, NOTES.line, said, { fill: 'ink', 'font-size': NOTES.size }),

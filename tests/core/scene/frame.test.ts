@@ -144,6 +144,52 @@ describe('what stands around a picture', () => {
     expect(drawnTwice.find(isNumbered)?.stays).toBeUndefined()
   })
 
+  it('makes each page longer by what stands at its foot, and lays it over nothing', () => {
+    const view = demo.views.get(asId('whole-company'))
+    const lead = [...demo.entities.values()].find(({ name }) => name === 'Port services lead')
+    if (!view || !lead) throw new Error('gone')
+    const paged = { ...view, options: { ...view.options, pages: 'a branch each', colour: 'none' } }
+    const plain = sceneOf(paged)
+    const look = {
+      rules: ['colour by grade', 'strong where holder has vacant', 'category 3 where fte < 1'],
+      heading: true,
+      source: 'Staff list',
+      asOf: true,
+      'note a': ['1', 'About the lead of the ports', lead.id],
+      'note b': ['2', 'About nothing'],
+    }
+    const scene = sceneOf({ ...paged, look })
+    expect(scene.pages?.length).toBe(plain.pages?.length)
+    expect(scene.items.length).toBe(plain.items.length)
+    const pages = scene.pages ?? []
+    pages.forEach(({ box }, at) => {
+      const next = pages[at + 1]
+      if (next) expect(box.y + box.height).toBeLessThan(next.box.y)
+      expect(box.height).toBeGreaterThan(plain.pages?.[at]?.box.height ?? Infinity)
+      const here = scene.items.filter((item) => item.box.y >= box.y && item.box.y < box.y + box.height)
+      const lowest = Math.max(...here.map((item) => item.box.y + item.box.height))
+      const texts = textMarks(scene.backdrop).filter(({ attrs }) => attrs.y > box.y && attrs.y < box.y + box.height)
+      const said = texts.map(({ children: [text] }) => text)
+      expect(said).toEqual(
+        expect.arrayContaining(['Whole company', 'Grade', 'Source: Staff list · Facts as of 24 Nov 2026']),
+      )
+      for (const mark of texts) {
+        const { y, height } = boxOf(mark)
+        const isHead = mark.attrs.y < box.y + 40
+        if (!isHead) expect(y, mark.children[0]).toBeGreaterThan(lowest)
+        expect(y + height).toBeLessThan(box.y + box.height)
+      }
+      expect(said.includes('About nothing')).toBe(at === 0)
+    })
+    const last = pages.at(-1)?.box
+    expect((last?.y ?? 0) + (last?.height ?? 0)).toBeLessThanOrEqual(scene.bounds.y + scene.bounds.height)
+    const lengths = ({ links, items }: Scene) =>
+      links.map(({ bounds, source }) =>
+        Math.round(bounds.y - (items.find(({ facts }) => facts[0] === source)?.box.y ?? 0)),
+      )
+    expect(lengths(scene).slice(0, 6)).toEqual(lengths(plain).slice(0, 6))
+  })
+
   it('keeps heads that stay in view in their place, with the heading over them', () => {
     const view = demo.views.get(asId('dry-dock'))
     if (!view) throw new Error('gone')

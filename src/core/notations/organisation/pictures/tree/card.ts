@@ -143,7 +143,7 @@ export function cardMarks(card: Card, category: number, hidden: number): Mark[] 
     ...(words.face ? faceMarks(words.face, PAD.left, PAD.top, FACE.size) : []),
   ]
   if (words.acting) marks.push(...tab('acting', width - 8, -1))
-  if (hidden > 0) marks.push(...tab(`${hidden} below`, width / 2 + 24, height - 7))
+  if (hidden > 0) marks.push(...tab(`${hidden} below`, width - 26, height - 5))
   return marks
 }
 
