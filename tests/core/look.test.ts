@@ -138,6 +138,15 @@ describe('rules of how views look', () => {
       /^\d+ texts of “Dry dock and new ticketing” do not fit and are cut: “[^“”]+…”, “[^“”]+…”, “[^“”]+…”\.$/,
     )
     expect(one?.fixes.map(({ label }) => label)).toEqual(['Set it airy', 'Take the paper away'])
+    // Where a picture cannot set things further apart, that is not offered.
+    const months = demo.views.get(id('dry-dock'))
+    if (!months) throw new Error('gone')
+    const monthly = { ...months, picture: 'month', look: { paper: 'A4' } }
+    const cutThere = found(demo.with({ views: new Map([[monthly.id, monthly]]) })).find(
+      ({ rule }) => rule === 'look/overflow',
+    )
+    expect(cutThere?.fixes.map(({ label }) => label)).not.toContain('Set it airy')
+    expect(cutThere?.fixes.length).toBeGreaterThan(0)
     // Every fix of every view is one that a server takes.
     for (const view of demo.views.values())
       for (const paper of ['A5', 'A4']) {

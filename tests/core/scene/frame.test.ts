@@ -187,7 +187,13 @@ describe('what stands around a picture', () => {
       links.map(({ bounds, source }) =>
         Math.round(bounds.y - (items.find(({ facts }) => facts[0] === source)?.box.y ?? 0)),
       )
-    expect(lengths(scene).slice(0, 6)).toEqual(lengths(plain).slice(0, 6))
+    expect(lengths(scene)).toEqual(lengths(plain))
+    for (const { marks, bounds } of scene.links)
+      for (const mark of marks) {
+        const { y, height } = boxOf(mark)
+        expect(y).toBeGreaterThanOrEqual(bounds.y - 2)
+        expect(y + height).toBeLessThanOrEqual(bounds.y + bounds.height + 2)
+      }
   })
 
   it('keeps heads that stay in view in their place, with the heading over them', () => {
