@@ -36,7 +36,7 @@ function linesFor(count: number, script: string, words: number, seed: number): L
 }
 
 /** What a figure must never show. */
-function faultsIn(scene: Scene, parts: ReadonlySet<string>): string[] {
+export function faultsIn(scene: Scene, parts: ReadonlySet<string>): string[] {
   const faults: string[] = []
   const { bounds } = scene
   const within = (box: Box, outer: Box) =>
@@ -75,8 +75,13 @@ function faultsIn(scene: Scene, parts: ReadonlySet<string>): string[] {
   return faults
 }
 
-/** Letters rarely fill the room above and below their line. */
-const slim = ({ x, y, width, height }: Box): Box => ({ x, y: y + height * 0.2, width, height: height * 0.6 })
+/** Letters rarely fill the room above and below their line; stretches of one line touch. */
+const slim = ({ x, y, width, height }: Box): Box => ({
+  x: x + 0.01,
+  y: y + height * 0.2,
+  width: width - 0.02,
+  height: height * 0.6,
+})
 
 /** The sizes of what parts say, heads and details. */
 function sizesIn(scene: Scene, parts: ReadonlySet<string>) {

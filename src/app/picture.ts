@@ -1,5 +1,6 @@
 import latin from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2?url'
 import latinExtended from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2?url'
+import slanted from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-italic.woff2?url'
 import mono from '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2?url'
 import { layersOf, svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
 
@@ -63,15 +64,17 @@ async function fontFaces(): Promise<string> {
     ['Atkinson Hyperlegible Next', latin],
     ['Atkinson Hyperlegible Next', latinExtended],
     ['Atkinson Hyperlegible Mono', mono],
+    ['Atkinson Hyperlegible Next', slanted],
   ] as const
   const ranges = [
     'U+0000-00FF, U+2000-206F, U+20AC, U+2122, U+2190-2193, U+2212',
     'U+0100-02BA, U+1E00-1E9F',
     'U+0000-00FF',
+    'U+0000-00FF, U+2000-206F, U+20AC, U+2122, U+2190-2193, U+2212',
   ]
   const rules = faces.map(async ([family, address], index) => {
     const font = await (await fetch(address)).blob()
-    return `@font-face{font-family:'${family}';font-weight:200 800;unicode-range:${ranges[index]};src:url(${await dataUrl(font)}) format('woff2')}`
+    return `@font-face{font-family:'${family}';font-weight:200 800;font-style:${address === slanted ? 'italic' : 'normal'};unicode-range:${ranges[index]};src:url(${await dataUrl(font)}) format('woff2')}`
   })
   return (await Promise.all(rules)).join('')
 }

@@ -38,6 +38,8 @@ export interface Engine {
   suiting: (view: Id, day: Day) => readonly Suiting[]
   /** A view in other arrangements, each as SVG, or why it cannot be drawn. */
   arranged: (view: Id, pictures: readonly string[], day: Day) => readonly Arranged[]
+  /** A view in the sizes of type that a theme has; undefined for what is not there or too large to be previewed. */
+  themed: (view: Id, type: number, day: Day) => Scene | undefined
   /** What a starter adds to the facts, and the view that shows it. */
   addStarter: (notation: string, starter: string, day: Day) => Done | Refusal
   /** The facts that a view draws, or some, with all that they name, as the text of a workspace file; with the pictures that are handed in. */

@@ -1,6 +1,6 @@
 import { assetsIn, parseWorkspace, photosOf, trustedWorkspace, writeWorkspace } from '../core/file'
 import { makeChecker, mendAll, newErrors } from '../core/findings'
-import { apply, asId, cut, Model, wordsOf, type Day, type Id, type Step, type View } from '../core/model'
+import { apply, asId, cut, Model, wordsOf, wordsOfTheme, type Day, type Id, type Step, type View } from '../core/model'
 import {
   begunWith,
   broughtIn,
@@ -153,6 +153,16 @@ export function makeEngine(): Engine {
           return { picture, failure: wordsOf(error) }
         }
       })
+    },
+    themed: (id, type, day) => {
+      const view = model.views.get(id)
+      if (!view) return undefined
+      // As a theme of one's own that is there for this drawing alone: colours are the page's.
+      const spec = { title: 'Sizes', hues: [], chroma: 0, colours: ['#000000'], corners: 1, lines: 1, type }
+      const words = { ...model.settings.themes, [SIZES]: wordsOfTheme(spec) }
+      const settings = { ...model.settings, themes: words }
+      const shown = drawn(registry, model.with({ settings }), { ...view, look: { ...view.look, theme: SIZES } }, day)
+      return shown && shown.items.length <= MOST_PREVIEWED ? shown : undefined
     },
     addStarter: (of, id, day) => {
       const starter = registry.notations.find((one) => one.id === of)?.starters.find((one) => one.id === id)
@@ -307,6 +317,8 @@ const MOST_SKETCHED = 5
 
 /** What is larger would take the page longer to show than anybody looks at it. */
 const MOST_PREVIEWED = 1500
+/** The id of a theme that is there for one drawing. */
+const SIZES = 'sizes'
 
 const numbered = () => {
   let count = 0

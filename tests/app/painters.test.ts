@@ -40,10 +40,14 @@ const ADDRESS = (asset: string) => `asset:${asset}`
 /** As exactly as a file says it, then to a tenth of a px. */
 const near = (value: unknown) => Math.round(Math.round(Number(value) * 100) / 10) / 10 + 0
 
-/** What every painter should leave, from the marks themselves. */
 /** Of every picture. */
 const SIZE = { width: 40, height: 30 }
 
+/** How a text is set: strong, slanted. */
+const hand = (attrs: Readonly<Record<string, unknown>>): string =>
+  `${String(attrs['font-weight'] ?? '')}${String(attrs['font-style'] ?? '')}`
+
+/** What every painter should leave, from the marks themselves. */
 function stated(scene: Scene): Left[] {
   const of = (mark: Mark, x: number, y: number): Left[] => {
     if (mark.tag === 'g') return mark.children.flatMap((child) => of(child, x, y))
@@ -52,7 +56,7 @@ function stated(scene: Scene): Left[] {
     const words = mark.tag === 'text' ? mark.children[0] : ''
     const d = mark.tag === 'path' ? mark.attrs.d : ''
     const place = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'font-size'].map((name) => near(attrs[name] ?? 0))
-    return [[mark.tag, near(x), near(y), ...place, d, ...colours, words.trim()].join(' ')]
+    return [[mark.tag, near(x), near(y), ...place, d, ...colours, hand(attrs), words.trim()].join(' ')]
   }
   return layersOf(scene).flatMap(({ marks, x, y }) => marks.flatMap((mark) => of(mark, x, y)))
 }
@@ -77,7 +81,7 @@ function leftBy(
   const colours = ['fill', 'stroke'].map((name) => (attrs[name] === 'none' ? '' : (attrs[name] ?? '')))
   const words = inner.map((child) => String((child as { '#text'?: string })['#text'] ?? '')).join('')
   const place = ['x', 'y', 'width', 'height', 'cx', 'cy', 'r', 'font-size'].map((name) => near(attrs[name] ?? 0))
-  return [tag, near(x), near(y), ...place, attrs['d'] ?? '', ...colours, words.trim()].join(' ')
+  return [tag, near(x), near(y), ...place, attrs['d'] ?? '', ...colours, hand(attrs), words.trim()].join(' ')
 }
 
 /** What an SVG shows, element by element. */
@@ -123,7 +127,8 @@ function painted(scene: Scene): { left: string[]; wanted: string[] } {
     fill: (path) => note('fill', near(x), near(y), path, brush.fillStyle),
     stroke: (path) => note('stroke', near(x), near(y), path, brush.strokeStyle),
     fillRect: () => undefined,
-    fillText: (text, tx, ty) => note('text', near(x), near(y), near(tx), near(ty), brush.fillStyle, text),
+    fillText: (text, tx, ty) =>
+      note('text', near(x), near(y), near(tx), near(ty), brush.fillStyle, brush.font.split(' ', 2).join(' '), text),
     drawImage: (picture, px, py) => note('image', near(x), near(y), near(px), near(py), picture),
   }
   const wanted: string[] = []
@@ -135,9 +140,11 @@ function painted(scene: Scene): { left: string[]; wanted: string[] } {
         ['image', ...at, near(mark.attrs.x), near(mark.attrs.y), ADDRESS(mark.attrs.href)].join(' '),
       )
     if (mark.tag === 'text') {
-      const { x: tx, y: ty, fill } = mark.attrs
+      const { x: tx, y: ty, fill, 'font-weight': weight = 400, 'font-style': style = 'normal' } = mark.attrs
       if (mark.children[0] !== '')
-        wanted.push(['text', ...at, near(tx), near(ty), colourOf(theme, fill), mark.children[0]].join(' '))
+        wanted.push(
+          ['text', ...at, near(tx), near(ty), colourOf(theme, fill), `${style} ${weight}`, mark.children[0]].join(' '),
+        )
       return
     }
     const { fill, stroke = 'none' } = mark.attrs
@@ -172,7 +179,12 @@ const dressedUp = pictures.flatMap(([title, view, picture]) => {
   if (one === undefined || !demo.entities.has(one)) return []
   const entity = demo.entities.get(one)
   const entities = new Map(demo.entities)
-  if (entity) entities.set(one, { ...entity, fields: { ...entity.fields, icon: 'anchor', link: '#view=dry-dock' } })
+  if (entity)
+    entities.set(one, {
+      ...entity,
+      name: `*${entity.name}* **!**`,
+      fields: { ...entity.fields, icon: 'anchor', link: '#view=dry-dock' },
+    })
   const look = {
     rules: ['colour by kind'],
     letters: true,

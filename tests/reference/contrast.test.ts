@@ -67,6 +67,7 @@ describe('a theme of house colours', () => {
     colours,
     corners: 1,
     lines: 1,
+    type: 1,
     ...more,
   })
   it('is legible whatever they are, in every tone, with eight categories apart in grey', () => {

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { isOpen } from '../../core/findings'
 import type { Model, Relation } from '../../core/model'
-import type { Finding } from '../../core/notation'
+import { nameIn, type Finding } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { findingsHere } from '../../worker/reading'
 import { Tally } from '../shell/Tally'
@@ -45,7 +45,11 @@ export function Margin() {
         <h2 className="text-[15px] leading-5 font-semibold break-words">
           {selection.length > 1
             ? `${selection.length} selected`
-            : (entity?.name ?? (relation ? relationTitle(relation) : model.name))}
+            : entity
+              ? nameIn(handlings, entity)
+              : relation
+                ? relationTitle(relation)
+                : model.name}
         </h2>
         <p className="text-quiet">
           {selection.length > 1

@@ -2,6 +2,7 @@ import { Command } from 'cmdk'
 import { useMemo, useState } from 'react'
 import { viewsInOrder } from '../../core/file'
 import type { Entity, Id, Model } from '../../core/model'
+import { nameIn } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { act, currentNotation, offered } from '../actions'
 import { today } from '../clock'
@@ -33,7 +34,7 @@ export function GoTo() {
   const facts = useMemo(() => matching(model, words, pick), [model, words, pick])
   const factEntries = facts.map((entity): Entry => ({
     key: entity.id,
-    label: entity.name,
+    label: nameIn(handlings, entity),
     note: notation?.describe(model, entity.id, day) ?? handlings.kinds.get(entity.kind)?.title,
     run: () => (pick ? pick.take(entity.id) : select([entity.id], { reveal: true })),
   }))

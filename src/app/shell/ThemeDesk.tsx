@@ -17,6 +17,7 @@ import {
 import { Dialog } from './Dialog'
 import { Painted } from './Painted'
 import { ThemeMaker } from './ThemeMaker'
+import { useSet } from './useSet'
 
 const TILE = { width: 209, height: 124 } as const
 const NEW: ThemeSpec = {
@@ -27,6 +28,7 @@ const NEW: ThemeSpec = {
   colours: ['#1f5fa8'],
   corners: 1,
   lines: 1,
+  type: 1,
 }
 
 /** The view itself in every theme there is, in the tone that is chosen; one's own are made here, changed and handed on. */
@@ -117,6 +119,7 @@ function Tile({
   isFirst: boolean
   onTake: () => void
 }) {
+  const set = useSet(scene, spec)
   return (
     <button
       type="button"
@@ -126,7 +129,7 @@ function Tile({
       {...(isFirst ? { 'data-first': true } : {})}
     >
       <span className="block overflow-hidden rounded-[3px] border border-hairline group-hover:border-primary group-aria-pressed:outline-2 group-aria-pressed:-outline-offset-1 group-aria-pressed:outline-primary">
-        <Painted scene={scene} theme={themeIn(spec, tone)} {...TILE} />
+        <Painted scene={set} theme={themeIn(spec, tone)} {...TILE} />
       </span>
       <span className="mt-1 block truncate font-semibold group-hover:underline">{spec.title}</span>
     </button>

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react'
 import type { ThemeSpec, Tone } from '../../core/model'
 import { houseColours, LEAST, mendedIn, readColour, themeIn, type Scene } from '../../core/scene'
 import { notify } from '../store/state'
+import { useSet } from './useSet'
 import { TONE_WORDS } from '../themes'
 import { Painted } from './Painted'
 
@@ -15,6 +16,11 @@ const CORNERS: Choices = [
   [0.5, 'Small'],
   [1, 'Usual'],
   [2, 'Large'],
+]
+const TYPE: Choices = [
+  [0.5, 'Even'],
+  [1, 'Usual'],
+  [1.6, 'Steep'],
 ]
 const LINES: Choices = [
   [0.7, 'Thin'],
@@ -41,6 +47,7 @@ export function ThemeMaker({
   const colours = typed.flatMap((text) => readColour(text) ?? [])
   const isRead = colours.length === typed.length && colours.length > 0
   const shown = { ...spec, colours: colours.length > 0 ? colours : first.colours }
+  const set = useSet(scene, shown)
   const fromPicture = async (file: File | undefined) => {
     if (!file) return
     try {
@@ -127,6 +134,9 @@ export function ThemeMaker({
         <Line label="Lines">
           <Chosen list={LINES} value={spec.lines} onChoose={(lines) => setSpec({ ...spec, lines })} />
         </Line>
+        <Line label="Sizes">
+          <Chosen list={TYPE} value={spec.type} onChoose={(type) => setSpec({ ...spec, type })} />
+        </Line>
         <label className="ml-[88px] flex items-center gap-1.5">
           <input
             type="checkbox"
@@ -148,7 +158,7 @@ export function ThemeMaker({
       </div>
       <figure>
         <span className="block overflow-hidden rounded-[3px] border border-hairline" data-testid="theme-preview">
-          <Painted scene={scene} theme={themeIn(shown, tone)} {...TILE} />
+          <Painted scene={set} theme={themeIn(shown, tone)} {...TILE} />
         </span>
         <figcaption className="mt-1 text-[12px] text-quiet">{TONE_WORDS[tone]}</figcaption>
         <Steps spec={shown} tone={tone} />

@@ -156,6 +156,10 @@ export const suitingOf = async (view: Id): Promise<readonly Suiting[]> => (await
 export const arrangedAs = async (view: Id, pictures: readonly string[]): Promise<readonly Arranged[]> =>
   (await engine?.arranged(view, pictures, get().day)) ?? []
 
+/** A view in other sizes of type, drawn off the main thread. */
+export const themedAs = async (view: Id, type: number): Promise<Scene | undefined> =>
+  await engine?.themed(view, type, get().day)
+
 /** What a starter would add. */
 export const startedWith = async (notation: string, starter: string): Promise<Outcome> =>
   (await engine?.addStarter(notation, starter, get().day)) ?? { refused: 'It is not ready yet. Try again.' }

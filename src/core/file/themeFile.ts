@@ -7,10 +7,11 @@ export const THEME_VERSION = 1
 
 const CORNERS = { small: 0.5, usual: 1, large: 2 } as const
 const LINES = { thin: 0.7, usual: 1, heavy: 1.6 } as const
-const KEYS = ['format', 'version', 'title', 'colours', 'corners', 'lines', 'asGiven'] as const
+const TYPE = { even: 0.5, usual: 1, steep: 1.6 } as const
+const KEYS = ['format', 'version', 'title', 'colours', 'corners', 'lines', 'type', 'asGiven'] as const
 
 /** A theme of one’s own as the JSON of a file that is handed on. */
-export function writeTheme({ title, colours, corners, lines, isAsGiven }: ThemeSpec): object {
+export function writeTheme({ title, colours, corners, lines, type, isAsGiven }: ThemeSpec): object {
   const word = (list: Readonly<Record<string, number>>, value: number) =>
     Object.keys(list).find((one) => list[one] === value) ?? 'usual'
   return {
@@ -20,6 +21,7 @@ export function writeTheme({ title, colours, corners, lines, isAsGiven }: ThemeS
     colours,
     corners: word(CORNERS, corners),
     lines: word(LINES, lines),
+    type: word(TYPE, type),
     asGiven: isAsGiven === true,
   }
 }
@@ -31,7 +33,7 @@ export function readThemeFile(json: unknown): ThemeSpec {
   onlyKeys(json, [...KEYS], '', faults)
   if (json['format'] !== THEME_FORMAT) faults.add('format', `is not "${THEME_FORMAT}": ${quote(json['format'])}`)
   if (json['version'] !== THEME_VERSION) faults.add('version', `is not ${THEME_VERSION}: ${quote(json['version'])}`)
-  const { title, colours, corners = 'usual', lines = 'usual', asGiven = false } = json
+  const { title, colours, corners = 'usual', lines = 'usual', type = 'usual', asGiven = false } = json
   if (typeof title !== 'string' || title.trim() === '' || title.length > 60)
     faults.add('title', 'is not a text of 60 characters at most')
   const isColour = (one: unknown) => typeof one === 'string' && /^#[0-9a-f]{6}$/i.test(one)
@@ -41,6 +43,8 @@ export function readThemeFile(json: unknown): ThemeSpec {
     faults.add('corners', `are none of ${Object.keys(CORNERS).join(', ')}`)
   if (typeof lines !== 'string' || !Object.hasOwn(LINES, lines))
     faults.add('lines', `are none of ${Object.keys(LINES).join(', ')}`)
+  if (typeof type !== 'string' || !Object.hasOwn(TYPE, type))
+    faults.add('type', `is none of ${Object.keys(TYPE).join(', ')}`)
   if (typeof asGiven !== 'boolean') faults.add('asGiven', 'is neither true nor false')
   if (faults.list.length > 0) throw new FileError(faults.list, 'a theme file')
   const spec = {
@@ -50,6 +54,7 @@ export function readThemeFile(json: unknown): ThemeSpec {
     chroma: 0,
     corners: CORNERS[corners as keyof typeof CORNERS],
     lines: LINES[lines as keyof typeof LINES],
+    type: TYPE[type as keyof typeof TYPE],
     isAsGiven: asGiven === true,
   }
   const read = readTheme('own', wordsOfTheme(spec))
@@ -77,6 +82,7 @@ export const themeSchema = (): object => ({
     },
     corners: { enum: Object.keys(CORNERS) },
     lines: { enum: Object.keys(LINES) },
+    type: { enum: Object.keys(TYPE), description: 'How far apart the sizes of headings and texts are.' },
     asGiven: { type: 'boolean', description: 'Draw the colours as they are, even where they stand out too little.' },
   },
 })

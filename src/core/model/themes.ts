@@ -14,6 +14,8 @@ export interface ThemeSpec {
   /** How round corners are, and how heavy lines: 1 is usual. */
   readonly corners: number
   readonly lines: number
+  /** How far sizes of type that tell ranks are apart: 1 is usual, more is steeper. */
+  readonly type: number
   /** House colours are drawn as they are, even where they stand out too little. */
   readonly isAsGiven?: boolean
 }
@@ -22,10 +24,16 @@ export const toneOf = (value: unknown): Tone => TONES.find((tone) => tone === va
 
 const HOUSE = /^#[0-9a-f]{6}$/
 const CORNERS: Readonly<Record<string, number>> = { 'small corners': 0.5, 'large corners': 2 }
+const TYPE: Readonly<Record<string, number>> = { 'even type': 0.5, 'steep type': 1.6 }
 const LINES: Readonly<Record<string, number>> = { 'thin lines': 0.7, 'heavy lines': 1.6 }
 export const AS_GIVEN = 'colours as given'
 /** What a theme of one’s own may say besides its title and its colours. */
-export const THEME_WORDS: readonly (readonly string[])[] = [Object.keys(CORNERS), Object.keys(LINES), [AS_GIVEN]]
+export const THEME_WORDS: readonly (readonly string[])[] = [
+  Object.keys(CORNERS),
+  Object.keys(LINES),
+  Object.keys(TYPE),
+  [AS_GIVEN],
+]
 /** House colours of one theme, and themes of one’s own of a workspace. */
 const MOST_COLOURS = 3
 export const MOST_THEMES = 60
@@ -56,6 +64,7 @@ export function readTheme(id: string, words: unknown): ThemeSpec | undefined {
     colours,
     corners: of(CORNERS),
     lines: of(LINES),
+    type: of(TYPE),
     isAsGiven: others.includes(AS_GIVEN),
   }
 }
@@ -66,11 +75,13 @@ export const wordsOfTheme = ({
   colours,
   corners,
   lines,
+  type,
   isAsGiven,
 }: Omit<ThemeSpec, 'id'>): readonly string[] => [
   title,
   ...colours,
   ...Object.keys(CORNERS).filter((word) => CORNERS[word] === corners),
   ...Object.keys(LINES).filter((word) => LINES[word] === lines),
+  ...Object.keys(TYPE).filter((word) => TYPE[word] === type),
   ...(isAsGiven ? [AS_GIVEN] : []),
 ]

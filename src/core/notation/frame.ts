@@ -1,6 +1,6 @@
 import { dayInWords, isAsset, type Day, type Id, type Model, type View } from '../model'
 import type { Ground, LegendPart, ReaderNote } from '../scene'
-import { framed, grounded, onPaper, type Scene } from '../scene'
+import { framed, grounded, onPaper, themeFor, type Scene } from '../scene'
 import { STRENGTH } from './kind'
 import type { Maps } from './registry'
 import { numberOf } from './stated'
@@ -75,7 +75,7 @@ export function inFrame(
     foot,
     notes,
     ...(look['ground'] === 'tint' ? { ground: 'plate' } : {}),
-    ...(look['heading'] === true ? { heading: view.title } : {}),
+    ...(look['heading'] === true ? { heading: view.title, type: themeFor(model.settings, look).type } : {}),
     ...(mark !== undefined && isAsset(mark) ? { mark } : {}),
   })
   return grounded(onPaper({ ...drawn, picture: scene.bounds }, look), groundIn(model, view, maps))

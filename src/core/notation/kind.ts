@@ -49,7 +49,8 @@ export interface Kind {
   readonly title: string
   readonly plural: string
   /** How the name is called, where it is not “Name”. In files a field of this id may stand for it. */
-  readonly nameField?: { readonly id: string; readonly label: string }
+  /** What its name is called; `isStyled` where signs in it say which words are strong or slanted. */
+  readonly nameField?: { readonly id: string; readonly label: string; readonly isStyled?: true }
   readonly fields: readonly Field[]
 }
 

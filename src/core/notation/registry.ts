@@ -1,3 +1,4 @@
+import { plainOf } from '../scene'
 import { isId, type Entity, type Model, type Sort, type View } from '../model'
 import {
   COMMON_FIELDS,
@@ -120,6 +121,10 @@ export const fieldsOfRelation = (kind: RelationKind): readonly Field[] => [...ki
 
 export const nameLabel = (registry: Handlings, entity: Pick<Entity, 'kind'>): string =>
   registry.kinds.get(entity.kind)?.nameField?.label ?? 'Name'
+
+/** What an entity is called, read aloud: without the signs of its style. */
+export const nameIn = (registry: Handlings, { kind, name }: Pick<Entity, 'kind' | 'name'>): string =>
+  registry.kinds.get(kind)?.nameField?.isStyled ? plainOf(name) : name
 
 /** Two notations may speak of one kind, as processes and timelines do of events: its fields are those of both. */
 function united(kinds: readonly Kind[]): readonly Kind[] {

@@ -128,7 +128,7 @@ function textStroke<Path, Picture>(mark: Extract<Mark, { tag: 'text' }>, theme: 
   const { x, y, transform, 'font-size': size, 'text-anchor': anchor = 'start', ...attrs } = mark.attrs
   const [words] = mark.children
   const colour = colourOf(theme, attrs.fill)
-  const font = `${attrs['font-weight'] ?? 400} ${size}px ${FONTS[attrs['font-family']]}`
+  const font = `${attrs['font-style'] ?? 'normal'} ${attrs['font-weight'] ?? 400} ${size}px ${FONTS[attrs['font-family']]}`
   const [degrees = 0, cx = 0, cy = 0] = (transform?.match(/-?\d+(?:\.\d+)?/g) ?? []).map(Number)
   const { transform: _turn, ...level } = mark.attrs
   const box = boxOf({ ...mark, attrs: level })

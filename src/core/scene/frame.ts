@@ -9,6 +9,8 @@ import { textWidth, wrap } from './text'
 /** What stands around a picture. */
 export interface Frame {
   readonly heading?: string
+  /** How far apart a theme has sizes of type that tell ranks. */
+  readonly type?: number
   /** The role of the ground, for what covers it. */
   readonly ground?: Role
   readonly legend: readonly LegendPart[]
@@ -70,7 +72,7 @@ export function framed(scene: Scene, frame: Frame): Scene {
       ...foot.marks.map((mark) => moved(mark, left, top + 4)),
     ],
   }
-  const headed = frame.heading === undefined ? around : withHeading(around, frame.heading, frame.ground ?? 'sheet')
+  const headed = frame.heading === undefined ? around : withHeading(around, frame.heading, frame)
   return scene.paper ? refitted(headed, scene.paper) : headed
 }
 
@@ -114,7 +116,7 @@ function pagesFramed(scene: Scene, pages: readonly Page[], frame: Frame): Scene 
   const around = longer.flatMap(({ box }, at) => {
     const { marks = [], height = 0 } = feet[at] ?? {}
     const foot = marks.map((mark) => moved(mark, box.x + EDGE, box.y + box.height - height - PAGE_FOOT / 2))
-    return frame.heading === undefined ? foot : [...foot, pageHeading(frame.heading, box)]
+    return frame.heading === undefined ? foot : [...foot, pageHeading(frame.heading, box, frame)]
   })
   const total = feet.reduce((sum, { more }) => sum + more, 0)
   return {
@@ -135,13 +137,16 @@ function pagesFramed(scene: Scene, pages: readonly Page[], frame: Frame): Scene 
 }
 
 /** The heading of a page stands at the right of its head, which says which page it is. */
-const pageHeading = (words: string, { x, y, width }: Box): Mark =>
-  text(x + width - EDGE, y + 25, wrap(words, width / 2, HEADING.page, 'text700', 1)[0] ?? '', {
+const pageHeading = (words: string, { x, y, width }: Box, frame: Frame): Mark =>
+  text(x + width - EDGE, y + 25, wrap(words, width / 2, sizeIn(HEADING.page, frame), 'text700', 1)[0] ?? '', {
     fill: 'ink',
-    'font-size': HEADING.page,
+    'font-size': sizeIn(HEADING.page, frame),
     'font-weight': 700,
     'text-anchor': 'end',
   })
+
+/** A heading in the steps of a theme: a fifth larger by each. */
+const sizeIn = (size: number, { type = 1 }: Frame): number => Math.round(size * 1.2 ** (type - 1) * 10) / 10
 
 /** A legend is no narrower than this, however narrow its picture. */
 const LEAST_WIDTH = 300
@@ -169,12 +174,14 @@ function houseOf(asset: string): { readonly width: number; readonly height: numb
 }
 
 /** A heading above; over heads that stay in view it stays with them. */
-function withHeading(scene: Scene, words: string, ground: Role): Scene {
+function withHeading(scene: Scene, words: string, frame: Frame): Scene {
+  const { ground = 'sheet' } = frame
+  const size = sizeIn(HEADING.size, frame)
   const { bounds, frozen, backdrop } = scene
-  const [line = ''] = wrap(words, bounds.width - 2 * EDGE, HEADING.size, 'text700', 1)
-  const mark = text(bounds.x + EDGE, bounds.y + HEADING.size + 7, line, {
+  const [line = ''] = wrap(words, bounds.width - 2 * EDGE, size, 'text700', 1)
+  const mark = text(bounds.x + EDGE, bounds.y + size + 7, line, {
     fill: 'ink',
-    'font-size': HEADING.size,
+    'font-size': size,
     'font-weight': 700,
   })
   if (!frozen) return { ...scene, backdrop: [...backdrop, mark] }

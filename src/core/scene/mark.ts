@@ -21,6 +21,7 @@ export interface TextPaint {
   readonly 'font-family': Face
   readonly 'font-size': number
   readonly 'font-weight'?: number
+  readonly 'font-style'?: 'italic'
   readonly 'text-anchor'?: 'start' | 'middle' | 'end'
   readonly 'text-decoration'?: 'line-through'
   readonly opacity?: number
@@ -61,6 +62,8 @@ export interface EditableText {
   readonly value: string
   readonly label: string
   readonly box: Box
+  /** Its signs of strong and slanted words and of lines are read. */
+  readonly isStyled?: true
 }
 
 /** A part of an item that is pulled with the pointer: an end of a bar, the edge of a lane. Its box is relative to the item; `line` draws a line from it. */

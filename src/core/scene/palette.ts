@@ -20,6 +20,8 @@ export interface Theme {
   readonly colours: Readonly<Record<string, string>>
   readonly corners: number
   readonly lines: number
+  /** How far apart sizes of type that tell ranks are. */
+  readonly type: number
 }
 
 // Only the colour spaces that are needed come along.
@@ -196,7 +198,15 @@ export function themeFrom(spec: ThemeSpec, tone: Tone): Theme {
     const lightness = fills[0] + ((fills[1] - fills[0]) * at) / (CATEGORIES - 1)
     colours[`fill-${at + 1}`] = hex([lightness, own.chroma * fills[2] * chroma, own.hue])
   })
-  return { id: spec.id, title: spec.title, tone, colours, corners: spec.corners, lines: spec.lines * lines }
+  return {
+    id: spec.id,
+    title: spec.title,
+    tone,
+    colours,
+    corners: spec.corners,
+    lines: spec.lines * lines,
+    type: spec.type,
+  }
 }
 
 interface Category {

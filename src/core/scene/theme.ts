@@ -16,16 +16,20 @@ const spec = (
   title: string,
   hues: readonly number[],
   chroma: number,
-  { corners = 1, lines = 1 } = {},
-): ThemeSpec => ({ id, title, hues, chroma, colours: [], corners, lines })
+  { corners = 1, lines = 1, type = 1 } = {},
+): ThemeSpec => ({ id, title, hues, chroma, colours: [], corners, lines, type })
 
 const [USUAL, ...OTHERS] = [
   spec('shoreline', 'Shoreline', [205, 75, 285, 125, 25, 240, 50, 165], 0.085),
   spec('heather', 'Heather', [320, 145, 265, 95, 10, 200, 60, 290], 0.075, { corners: 1.6 }),
-  spec('rust', 'Rust and slate', [40, 230, 20, 80, 255, 350, 60, 210], 0.09, { corners: 0.5 }),
-  spec('moss', 'Moss', [140, 90, 180, 60, 115, 220, 40, 160], 0.08, { corners: 2.2, lines: 0.8 }),
-  spec('regatta', 'Regatta', [260, 30, 160, 85, 310, 220, 110, 0], 0.13, { corners: 0.7, lines: 1.3 }),
-  spec('graphite', 'Graphite', [250, 250, 250, 250, 250, 250, 250, 250], 0.006, { corners: 0.5, lines: 0.8 }),
+  spec('rust', 'Rust and slate', [40, 230, 20, 80, 255, 350, 60, 210], 0.09, { corners: 0.5, type: 1.6 }),
+  spec('moss', 'Moss', [140, 90, 180, 60, 115, 220, 40, 160], 0.08, { corners: 2.2, lines: 0.8, type: 0.5 }),
+  spec('regatta', 'Regatta', [260, 30, 160, 85, 310, 220, 110, 0], 0.13, { corners: 0.7, lines: 1.3, type: 1.6 }),
+  spec('graphite', 'Graphite', [250, 250, 250, 250, 250, 250, 250, 250], 0.006, {
+    corners: 0.5,
+    lines: 0.8,
+    type: 0.5,
+  }),
 ] as const
 
 /** The themes of the program. */

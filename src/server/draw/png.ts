@@ -8,10 +8,14 @@ const font = (family: string, style: string): string => require.resolve(`@expo-g
 const FONT_FILES = [
   font('atkinson-hyperlegible-next', '400Regular/AtkinsonHyperlegibleNext_400Regular'),
   font('atkinson-hyperlegible-next', '700Bold/AtkinsonHyperlegibleNext_700Bold'),
+  font('atkinson-hyperlegible-next', '400Regular_Italic/AtkinsonHyperlegibleNext_400Regular_Italic'),
+  font('atkinson-hyperlegible-next', '700Bold_Italic/AtkinsonHyperlegibleNext_700Bold_Italic'),
   font('atkinson-hyperlegible-mono', '400Regular/AtkinsonHyperlegibleMono_400Regular'),
   font('atkinson-hyperlegible-mono', '700Bold/AtkinsonHyperlegibleMono_700Bold'),
   font('noto-sans', '400Regular/NotoSans_400Regular'),
   font('noto-sans', '700Bold/NotoSans_700Bold'),
+  font('noto-sans', '400Regular_Italic/NotoSans_400Regular_Italic'),
+  font('noto-sans', '700Bold_Italic/NotoSans_700Bold_Italic'),
 ]
 
 export const PNG_WIDTH = { least: 16, most: 12_000, pixels: 120_000_000 } as const

@@ -12,6 +12,7 @@ const themes: fc.Arbitrary<ThemeSpec> = fc
     colours: fc.array(colour, { minLength: 1, maxLength: 3 }),
     corners: fc.constantFrom(0.5, 1, 2),
     lines: fc.constantFrom(0.7, 1, 1.6),
+    type: fc.constantFrom(0.5, 1, 1.6),
     isAsGiven: fc.boolean(),
   })
   .map((one) => ({ id: 'own', hues: [], chroma: 0.08, ...one }))
@@ -49,6 +50,7 @@ describe('a theme file', () => {
     [{ ...good, colours: [] }, 'colours are not one to three colours as #rrggbb'],
     [{ ...good, corners: 'sharp' }, 'corners are none of small, usual, large'],
     [{ ...good, lines: 2 }, 'lines are none of thin, usual, heavy'],
+    [{ ...good, type: 'large' }, 'type is none of even, usual, steep'],
     [{ ...good, asGiven: 'yes' }, 'asGiven is neither true nor false'],
   ])('is refused in words, as its schema refuses it: %j', (json, words) => {
     expect(() => readThemeFile(json)).toThrow(FileError)

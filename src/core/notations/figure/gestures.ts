@@ -10,6 +10,7 @@ import {
   type Pull,
   type Wish,
 } from '../../notation'
+import { plainOf } from '../../scene'
 import { placing } from './outline'
 import { linesOn, peersOf, withBranch } from './structure'
 
@@ -255,7 +256,7 @@ function writePart({ model, view, selection: [id] }: Wish, part: string, text: s
   const tooLong = tooLongName(name, 'A line')
   if (tooLong) return tooLong
   if (name === '') return { refused: 'A part has a text. Delete removes it.' }
-  return changed(`Write “${name.slice(0, 60)}”`, [
+  return changed(`Write “${plainOf(name).slice(0, 60)}”`, [
     setEntity(one.id, 'name', name),
     ...(one.kind === 'figure' && view.title === one.name
       ? [{ do: 'set-view' as const, id: view.id, path: 'title', value: name }]

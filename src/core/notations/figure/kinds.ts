@@ -22,7 +22,7 @@ export const part: Kind = {
   id: 'part',
   title: 'Part',
   plural: 'Parts',
-  nameField: { id: 'text', label: 'Text' },
+  nameField: { id: 'text', label: 'Text', isStyled: true },
   fields: [
     { id: 'image', label: 'Picture', type: 'image', whole: true },
     { id: 'pointAcross', label: 'Seen at, across', type: 'number', unit: '%', min: 0, max: 100 },

@@ -49,13 +49,16 @@ const flags: readonly Option[] = [
   { id: 'numbers', label: 'Numbers', type: 'flag', initial: false, group: shown },
 ]
 
+/** BPMN 2.0.2, 10.6.2: an exclusive gateway has its cross or has none, but all of a diagram alike. */
+const crosses: Option = { id: 'crosses', label: 'Crosses in gateways', type: 'flag', initial: true, group: shown }
+
 /** Who does what, in which order: lanes across, the flow along. */
 export const lanes: Gestures = {
   id: 'lanes',
   title: 'Lanes',
   good: 'Who does what in which order, and where work changes hands',
   draws: ['step', 'event', 'gateway', 'lane', 'data', 'phase', 'pool', 'process'],
-  options: [shapes, runs, strips, SPACING, places, ...flags],
+  options: [shapes, runs, strips, SPACING, places, ...flags, crosses],
   pins: [NUDGE, ...FOREIGN_PLACES],
   drop: dropOn,
   pull: pullLane,
@@ -68,7 +71,7 @@ export const flow: Gestures = {
   title: 'Flow',
   good: 'The order alone, where it does not matter who does it',
   draws: ['step', 'event', 'gateway', 'data', 'process'],
-  options: [shapes, runs, strips, SPACING, ...flags],
+  options: [shapes, runs, strips, SPACING, ...flags, crosses],
   pins: [NUDGE],
   drop: dropOn,
   write: writeText,

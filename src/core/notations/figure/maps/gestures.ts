@@ -17,7 +17,10 @@ export const conceptGestures: Gestures = {
   title: 'Concept map',
   good: 'What is known of something, in concepts and what links them',
   draws: ['figure', 'concept'],
-  options: [{ id: 'title', label: 'Title', type: 'flag', initial: true }],
+  options: [
+    { id: 'shape', label: 'Concepts', type: 'choice', choices: ['rounded', 'square', 'ovals'], initial: 'rounded' },
+    { id: 'title', label: 'Title', type: 'flag', initial: true },
+  ],
   pull: pullLink,
   write: writeWords,
 }

@@ -1,4 +1,4 @@
-import type { Id } from '../../../model'
+import type { Id, View } from '../../../model'
 import { textOf, type Picture } from '../../../notation'
 import {
   aroundPoints,
@@ -9,6 +9,8 @@ import {
   type Box,
   type Item,
   type Link as Line,
+  type Mark,
+  type Paint,
   type Point,
   type Role,
   type Scene,
@@ -19,6 +21,7 @@ import { layOutMap, type MapLaid } from '../maps/layout'
 import { asFarAs, crossLinks, levelsOf, mapOn, type Concept, type ConceptMap, type Link } from '../maps/structure'
 import { frameOf } from './draw'
 import { cutDown } from './frame'
+import { oval } from './shape'
 
 const NAME = { size: 13, line: 17, most: 150 } as const
 const PHRASE = { size: 11, line: 14, most: 110 } as const
@@ -33,12 +36,20 @@ const phraseLines = ({ phrase }: Link): readonly string[] =>
 const widest = (lines: readonly string[], size: number, cut: 'text400' | 'text700'): number =>
   Math.max(10, ...lines.map((line) => textWidth(line, size, cut)))
 
-const sizeOf = (one: Concept): Size => {
+type ConceptShape = 'rounded' | 'square' | 'ovals'
+
+const shapeIn = ({ options }: View): ConceptShape =>
+  (['square', 'ovals'] as const).find((one) => one === options['shape']) ?? 'rounded'
+
+/** What is written in an oval needs this much more room: the rectangle within it. */
+const OVAL = 1.3
+
+const sizeOf = (one: Concept, shape: ConceptShape): Size => {
   const lines = linesOf(one)
-  return {
-    width: Math.ceil(widest(lines, NAME.size, 'text700')) + 2 * PAD.across,
-    height: lines.length * NAME.line + 2 * PAD.down,
-  }
+  const [width, height] = [Math.ceil(widest(lines, NAME.size, 'text700')), lines.length * NAME.line]
+  return shape === 'ovals'
+    ? { width: Math.ceil(width * OVAL) + PAD.across, height: Math.ceil(height * OVAL) + PAD.down }
+    : { width: width + 2 * PAD.across, height: height + 2 * PAD.down }
 }
 const phraseSize = (link: Link): Size | undefined => {
   const lines = phraseLines(link)
@@ -64,14 +75,15 @@ export const concepts: Picture = {
     if (map.concepts.length === 0) return { ...base, headline: 'No concepts yet', summary: 'A map without concepts.' }
     const title = view.options['title'] === false ? undefined : titleItem(map, frame)
     const [, below] = cutDown(frame, title ? title.box.height : 0, title ? 12 : 0)
-    const laid = layOutMap(map, below, sizeOf, phraseSize)
+    const form = shapeIn(view)
+    const laid = layOutMap(map, below, (one) => sizeOf(one, form), phraseSize)
     const levels = levelsOf(map)
     const cross = new Set(crossLinks(map))
     return {
       ...base,
       items: [
         ...(title ? [title] : []),
-        ...map.concepts.map((one) => conceptItem(one, laid, levels)),
+        ...map.concepts.map((one) => conceptItem(one, laid, levels, form)),
         ...map.links.flatMap((link) => linkItem(link, laid)),
       ],
       links: map.links.flatMap((link) => lineOf(link, laid, cross.has(link))),
@@ -121,7 +133,12 @@ function titleItem({ figure }: ConceptMap, frame: Box): Item | undefined {
   }
 }
 
-function conceptItem(one: Concept, { boxes, scale }: MapLaid, levels: ReadonlyMap<Concept, number>): Item {
+function conceptItem(
+  one: Concept,
+  { boxes, scale }: MapLaid,
+  levels: ReadonlyMap<Concept, number>,
+  form: ConceptShape,
+): Item {
   const box = boxes.get(one) ?? { x: 0, y: 0, width: 1, height: 1 }
   const { width, height } = box
   const n = (((levels.get(one) ?? 1) - 1) % COLOURS) + 1
@@ -135,10 +152,7 @@ function conceptItem(one: Concept, { boxes, scale }: MapLaid, levels: ReadonlyMa
     label: one.entity.name,
     box,
     marks: [
-      kit.rect(
-        { x: 0, y: 0, width, height },
-        { fill: `fill-${n}`, stroke, 'stroke-width': 1.2, rx: Math.min(9, height / 4) },
-      ),
+      outlineOf(form, { x: 0, y: 0, width, height }, { fill: `fill-${n}`, stroke, 'stroke-width': 1.2 }),
       ...kit.lines(width / 2, height / 2 - ((lines.length - 1) * step) / 2 + NAME.size * scale * 0.35, step, lines, {
         fill: 'ink',
         'font-size': NAME.size * scale,
@@ -158,6 +172,11 @@ function conceptItem(one: Concept, { boxes, scale }: MapLaid, levels: ReadonlyMa
     ...(first ? { parent: first.from.id } : {}),
   }
 }
+
+const outlineOf = (form: ConceptShape, box: Box, paint: Paint): Mark =>
+  form === 'ovals'
+    ? kit.path(oval(box), paint)
+    : kit.rect(box, { ...paint, ...(form === 'rounded' ? { rx: Math.min(9, box.height / 4) } : {}) })
 
 const HOLD = 14
 

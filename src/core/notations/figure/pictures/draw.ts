@@ -4,10 +4,12 @@ import {
   around,
   kit,
   paperOf,
+  plainOf,
   seenOf,
   wholeOf,
   POINTS,
   smallestText,
+  themeFor,
   type Box,
   type Handle,
   type Item,
@@ -87,7 +89,7 @@ function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
         : undefined
     return { laid, title }
   }
-  const type = largestType(frame, (tried) => {
+  const type = largestType(frame, themeFor(model.settings, view.look).type, (tried) => {
     const { laid, title } = layout(tried)
     return [...(title ? [title] : []), ...laid.pieces.flatMap(({ slots }) => slots), ...(laid.free ?? [])].every(
       (slot) => setInto(slot, tried).isWhole,
@@ -115,7 +117,7 @@ function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
     backdrop: laid.backdrop ?? [],
     items,
     headline: words.join(', '),
-    summary: `${shown.title}: ${shown.parts.map(({ entity }) => clip(entity.name)).join(', ')}. Smallest text ${(smallest * POINTS).toFixed(1)} pt.`,
+    summary: `${plainOf(shown.title)}: ${shown.parts.map(({ entity }) => clip(plainOf(entity.name))).join(', ')}. Smallest text ${(smallest * POINTS).toFixed(1)} pt.`,
   }
 }
 
@@ -139,11 +141,17 @@ function titleItem(
   return {
     id,
     facts: [id],
-    label: shown.title,
+    label: plainOf(shown.title),
     box,
     marks: [...moved(laid.centre?.marks ?? [], box), ...set.lines.map((line) => markOf(line, type, 'ink', box))],
     texts: [
-      { part: 'name', value: shown.title, label: 'Title', box: { x: 0, y: 0, width: box.width, height: box.height } },
+      {
+        part: 'name',
+        value: shown.title,
+        label: 'Title',
+        isStyled: true,
+        box: { x: 0, y: 0, width: box.width, height: box.height },
+      },
     ],
   }
 }
@@ -184,17 +192,19 @@ function itemsOf({ part, key, box, marks, slots, isGround, picture }: Piece, typ
     ...(isGround ? { ground: true } : {}),
     ...(picture && part.entity.fields['image'] !== undefined ? { handles: [pointOf(part, picture, box)] } : {}),
     facts: [part.id],
-    label: part.entity.name,
+    label: plainOf(part.entity.name),
     box,
     marks: [...moved(marks, box), ...heads],
-    texts: first ? [{ part: 'name', value: part.entity.name, label: 'Text', box: relative(first.box, box) }] : [],
+    texts: first
+      ? [{ part: 'name', value: part.entity.name, label: 'Text', isStyled: true, box: relative(first.box, box) }]
+      : [],
   })
   for (const [one, own] of byPart) {
     const place = around(own.boxes, 1)
     items.push({
       id: one.id,
       facts: [one.id],
-      label: one.entity.name,
+      label: plainOf(one.entity.name),
       box: place,
       marks: moved(own.marks, place),
       texts: [
@@ -202,6 +212,7 @@ function itemsOf({ part, key, box, marks, slots, isGround, picture }: Piece, typ
           part: 'name',
           value: one.entity.name,
           label: 'Text',
+          isStyled: true,
           box: { x: 0, y: 0, width: place.width, height: place.height },
         },
       ],
@@ -242,10 +253,10 @@ function freeItems(slot: Slot, type: Type, items: Item[]): number {
     items.push({
       id: part ? part.id : (`${id}~said` as Id),
       facts: part ? [part.id] : names,
-      label: saying.text,
+      label: plainOf(saying.text),
       box: place,
       marks: own.map((line) => markOf(line, type, 'ink', place)),
-      texts: part ? [{ part: 'name', value: part.entity.name, label: 'Text', box }] : [],
+      texts: part ? [{ part: 'name', value: part.entity.name, label: 'Text', isStyled: true, box }] : [],
     })
   }
   return set.isWhole ? 0 : 1

@@ -1,4 +1,15 @@
-import { kit, textWidth, wrap, type Box, type Mark, type Role } from '../../../scene'
+import {
+  isStyled,
+  kit,
+  plainOf,
+  textWidth,
+  wrapStyled,
+  type Box,
+  type Cut,
+  type Mark,
+  type Role,
+  type Run,
+} from '../../../scene'
 import type { Id } from '../../../model'
 import type { Part } from '../structure'
 
@@ -31,10 +42,10 @@ export interface Slot {
   readonly fill?: Role
 }
 
-/** A line of text as it is set. */
+/** A line of text as it is set, or a stretch of it in one style. */
 export interface SetLine {
   readonly saying: Saying
-  readonly words: string
+  readonly run: Run
   readonly x: number
   /** Of its baseline. */
   readonly y: number
@@ -56,10 +67,16 @@ const BETWEEN = 0.22
 const STEP = 1.1
 const MOST_LINES = 60
 
-const cutOf = (rank: Rank) => (rank === 'detail' ? ('text400' as const) : ('text700' as const))
+const cutOf = (rank: Rank, isStrong = false): Cut => (rank === 'detail' && !isStrong ? 'text400' : 'text700')
+const runWidth = ({ words, isStrong }: Run, rank: Rank, size: number): number =>
+  textWidth(words, size, cutOf(rank, isStrong))
 
-/** Sizes from the largest to the least: details three quarters of heads, but no less than a title's half. */
-export const typeAt = (head: number): Type => ({ title: head * 1.2, head, detail: head * 0.78 })
+/** Sizes from the largest to the least, in the steps of a theme's type: as a rule a title is a fifth larger than heads, details three quarters of them. */
+export const typeAt = (head: number, steps: number): Type => ({
+  title: head * 1.2 ** steps,
+  head,
+  detail: head * 0.78 ** steps,
+})
 
 /** How far the lines of a text are set in, in px. */
 const insetOf = ({ inset = 0, sign, rank }: Saying, type: Type): number =>
@@ -70,7 +87,7 @@ export function heightOf(says: readonly Saying[], width: number, type: Type): nu
   return says.reduce((sum, saying, at) => {
     const size = type[saying.rank]
     const room = width - insetOf(saying, type)
-    const count = Math.max(1, room > 0 ? wrap(saying.text, room, size, cutOf(saying.rank), MOST_LINES).length : 1)
+    const count = Math.max(1, room > 0 ? wrapStyled(saying.text, room, size, cutOf(saying.rank), MOST_LINES).length : 1)
     return sum + count * size * LEADING + (at === 0 ? 0 : size * BETWEEN)
   }, 0)
 }
@@ -82,10 +99,14 @@ export const widestOf = (says: readonly Saying[], type: Type): number =>
       Math.max(
         most,
         insetOf(saying, type) +
-          saying.text
+          plainOf(saying.text)
             .slice(0, 2000)
             .split(/\s+/)
-            .reduce((widest, word) => Math.max(widest, textWidth(word, type[saying.rank], cutOf(saying.rank))), 0),
+            .reduce(
+              (widest, word) =>
+                Math.max(widest, textWidth(word, type[saying.rank], cutOf(saying.rank, isStyled(saying.text)))),
+              0,
+            ),
       ),
     0,
   )
@@ -93,7 +114,7 @@ export const widestOf = (says: readonly Saying[], type: Type): number =>
 /** Sets texts into a slot: what has no room is left out, the last line that has ends in an ellipsis. O(letters) */
 export function setInto(slot: Slot, type: Type): SetText {
   const { box, says, align = 'start', stands = 'middle' } = slot
-  const set: { saying: Saying; words: string; top: number; inset: number }[] = []
+  const set: { saying: Saying; runs: readonly Run[]; top: number; inset: number }[] = []
   let [y, isWhole] = [0, true]
   for (const saying of says) {
     if (saying.text.trim() === '') continue
@@ -106,23 +127,29 @@ export function setInto(slot: Slot, type: Type): SetText {
       isWhole = false
       break
     }
-    const lines = wrap(saying.text, room, size, cutOf(saying.rank), most)
-    if (lines.join('').replace(/\s/g, '') !== saying.text.replace(/\s/g, '')) isWhole = false
+    const lines = wrapStyled(saying.text, room, size, cutOf(saying.rank), most)
+    const told = lines.flatMap((runs) => runs.map(({ words }) => words)).join('')
+    if (told.replace(/\s/g, '') !== plainOf(saying.text).replace(/\s/g, '')) isWhole = false
     if (isWhole && widestOf([saying], type) > box.width + 0.01) isWhole = false
-    lines.forEach((words, at) => set.push({ saying, words, top: begins + at * size * LEADING, inset }))
+    lines.forEach((runs, at) => set.push({ saying, runs, top: begins + at * size * LEADING, inset }))
     y = begins + lines.length * size * LEADING
   }
   const top = box.y + (stands === 'middle' ? Math.max(0, (box.height - y) / 2) : 0)
   return {
     isWhole,
     height: y,
-    lines: set.map(({ saying, words, top: from, inset }) => {
+    lines: set.flatMap(({ saying, runs, top: from, inset }) => {
       const size = type[saying.rank]
-      const width = textWidth(words, size, cutOf(saying.rank))
+      const widths = runs.map((run) => runWidth(run, saying.rank, size))
+      const whole = widths.reduce((sum, width) => sum + width, 0)
       const left = box.x + inset
       const room = box.width - inset
-      const x = align === 'start' ? left : align === 'end' ? left + room - width : left + (room - width) / 2
-      return { saying, words, x, y: top + from + size * RISE, width }
+      let x = align === 'start' ? left : align === 'end' ? left + room - whole : left + (room - whole) / 2
+      return runs.map((run, at): SetLine => {
+        const width = widths[at] ?? 0
+        x += width
+        return { saying, run, x: x - width, y: top + from + size * RISE, width }
+      })
     }),
   }
 }
@@ -134,22 +161,23 @@ export const lineBox = ({ saying, x, y, width }: SetLine, type: Type): Box => {
 }
 
 /** The marks of set lines, as seen from a corner. */
-export const markOf = ({ saying, words, x, y }: SetLine, type: Type, fill: Role, at: Box): Mark =>
-  kit.text(x - at.x, y - at.y, words, {
+export const markOf = ({ saying, run, x, y }: SetLine, type: Type, fill: Role, at: Box): Mark =>
+  kit.text(x - at.x, y - at.y, run.words, {
     fill,
     'font-size': type[saying.rank],
-    ...(saying.rank === 'detail' ? {} : { 'font-weight': 700 }),
+    ...(cutOf(saying.rank, run.isStrong) === 'text700' ? { 'font-weight': 700 } : {}),
+    ...(run.isSlanted ? { 'font-style': 'italic' as const } : {}),
     ...(saying.isStruck ? { 'text-decoration': 'line-through' as const } : {}),
   })
 
 /** So much of the least side of a frame is the largest type, and the least that is tried. */
 const LADDER = { share: 1 / 13, most: 34, least: 2.5, step: 0.94 } as const
 
-/** The largest type in which something is whole: halved between sizes of a ladder. O(log sizes) times what it asks. */
-export function largestType(frame: Box, isWhole: (type: Type) => boolean): Type {
+/** The largest type, in the steps of a theme, in which something is whole: halved between sizes of a ladder. O(log sizes) times what it asks. */
+export function largestType(frame: Box, typeSteps: number, isWhole: (type: Type) => boolean): Type {
   const largest = Math.min(LADDER.most, Math.min(frame.width, frame.height) * LADDER.share)
   const steps = Math.ceil(Math.log(LADDER.least / largest) / Math.log(LADDER.step))
-  const at = (step: number) => typeAt(Math.round(largest * LADDER.step ** step * 4) / 4)
+  const at = (step: number) => typeAt(Math.round(largest * LADDER.step ** step * 4) / 4, typeSteps)
   let [fits, fails] = [steps, -1]
   while (fits - fails > 1) {
     const middle = (fits + fails) >> 1

@@ -38,6 +38,8 @@ interface FlowWish {
   /** The lanes drawn, or none: then everything stands in one. */
   readonly lanes: readonly Entity[]
   readonly shapes: ShapeSet
+  /** Exclusive gateways have their cross: the rule unless it is said otherwise. */
+  readonly isCrossed?: boolean
   readonly down: boolean
   readonly showData: boolean
   readonly showPhases: boolean
@@ -52,7 +54,7 @@ interface FlowWish {
 export function drawFlow(wish: FlowWish, left: number, top: number): DrawnFlow {
   const { view, process, lanes, down } = wish
   const nodes = inFlowOrder(process).filter(({ kind }) => kind !== 'data' || wish.showData)
-  const shapes = nodes.map((node) => shapeOf(node, wish.shapes))
+  const shapes = nodes.map((node) => shapeOf(node, wish.shapes, wish.isCrossed))
   const indexOf = new Map(nodes.map(({ id }, index) => [id, index]))
   const laneIndex = new Map(lanes.map(({ id }, index) => [id, index]))
   const rest = lanes.length

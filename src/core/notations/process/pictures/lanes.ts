@@ -26,6 +26,7 @@ export const flow: Picture = { ...gestures.flow, draw: (model, view, day) => dra
 
 const optionsOf = ({ options }: View) => ({
   shapes: (options['shapes'] === 'flowchart' ? 'flowchart' : 'BPMN') as ShapeSet,
+  isCrossed: options['crosses'] !== false,
   down: options['runs'] === 'down',
   showData: options['data'] !== false,
   showPhases: options['phases'] !== false,

@@ -39,12 +39,14 @@ function textLines(lines: readonly string[], x: number, middle: number): Mark[] 
 const named = ({ entity }: FlowNode): string => (entity.name === UNNAMED ? '' : entity.name)
 
 /** An element as BPMN 2.0 (ISO/IEC 19510) or ISO 5807 draws it. O(text). */
-export function shapeOf(node: FlowNode, set: ShapeSet): Shape {
+export function shapeOf(node: FlowNode, set: ShapeSet, isCrossed = true): Shape {
   if (node.kind === 'step') return stepShape(node, set)
   if (node.kind === 'data') return dataShape(node, set)
   const outside = wrap(named(node), NAME.width, NAME.size, 'text400', 3)
   if (node.kind === 'event') return set === 'BPMN' ? { ...eventShape(node), outside } : terminal(node)
-  return set === 'BPMN' || node.type !== 'parallel' ? { ...gatewayShape(node, set), outside } : { ...bars(), outside }
+  return set === 'BPMN' || node.type !== 'parallel'
+    ? { ...gatewayShape(node, set, isCrossed), outside }
+    : { ...bars(), outside }
 }
 
 function stepShape(node: FlowNode, set: ShapeSet): Shape {
@@ -139,10 +141,10 @@ function triggerMarks(trigger: string, sends: boolean): Mark[] {
 
 const GATE = 44
 
-function gatewayShape(node: FlowNode, set: ShapeSet): Omit<Shape, 'outside'> {
+function gatewayShape(node: FlowNode, set: ShapeSet, isCrossed: boolean): Omit<Shape, 'outside'> {
   const h = GATE / 2
   const plate = path(`M${h} 0.75L${GATE - 0.75} ${h}L${h} ${GATE - 0.75}L0.75 ${h}Z`)
-  const sign = set === 'flowchart' ? [] : gateSign(node.type, h)
+  const sign = set === 'flowchart' || (node.type === 'exclusive' && !isCrossed) ? [] : gateSign(node.type, h)
   return { width: GATE, height: GATE, form: 'diamond', marks: [plate, ...sign] }
 }
 

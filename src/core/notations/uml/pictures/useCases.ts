@@ -35,17 +35,21 @@ const ELLIPSE = { least: 110, most: 150, pad: 22 } as const
 const FRAME = { head: 24, pad: 14 } as const
 const WORD = { size: 10, line: 12 } as const
 const HOLD = 10
+const KEYWORD = '«actor»'
+const BOXED = { top: 18 } as const
 const MOST = 600
 
 /** A use case or an actor with its size. */
 interface Shape {
   readonly one: Actor | UseCase
   readonly lines: readonly string[]
+  /** An actor in a rectangle. */
+  readonly isBoxed?: boolean
   readonly width: number
   readonly height: number
 }
 
-function shapeOf(one: Actor | UseCase): Shape {
+function shapeOf(one: Actor | UseCase, isBoxed: boolean): Shape {
   if (isCase(one)) {
     const lines = wrap(one.name, ELLIPSE.most - ELLIPSE.pad, NAME.size, 'text400', 3)
     const widest = Math.max(...lines.map((line) => textWidth(line, NAME.size, 'text400')))
@@ -58,6 +62,10 @@ function shapeOf(one: Actor | UseCase): Shape {
   }
   const lines = wrap(one.name, 110, NAME.size, 'text700', 2)
   const widest = Math.max(24, ...lines.map((line) => textWidth(line, NAME.size, 'text700')))
+  if (isBoxed) {
+    const wide = Math.max(widest, textWidth(KEYWORD, WORD.size, 'text400'))
+    return { one, isBoxed, lines, width: Math.ceil(wide) + 24, height: BOXED.top + lines.length * NAME.line + 8 }
+  }
   return { one, lines, width: Math.ceil(widest) + 8, height: ACTOR_HEIGHT + 4 + lines.length * NAME.line }
 }
 
@@ -70,7 +78,8 @@ function draw(model: Model, view: View, day: Day): Scene {
     throw new RangeError(
       `${everybody.length.toLocaleString('en')} are too many for one picture: ${MOST} is the most. Show one subject`,
     )
-  const shapes = everybody.map(shapeOf)
+  const isBoxed = view.options['actors'] === 'boxes'
+  const shapes = everybody.map((one) => shapeOf(one, isBoxed))
   const index = new Map<Actor | UseCase, number>(everybody.map((one, at) => [one, at]))
   const right = rightHand(shown)
   const lanes = lanesOf(shown)
@@ -285,8 +294,8 @@ const frameItem = ({ id, name }: Subject, box: Box): Item => ({
   texts: [{ part: 'name', label: 'Subject', value: name, box: { x: 8, y: 3, width: box.width - 16, height: 19 } }],
 })
 
-function shapeItem({ one, lines, width, height }: Shape, box: Box): Item {
-  const top = isCase(one) ? (height - lines.length * NAME.line) / 2 : ACTOR_HEIGHT + 4
+function shapeItem({ one, lines, width, height, isBoxed }: Shape, box: Box): Item {
+  const top = isCase(one) ? (height - lines.length * NAME.line) / 2 : isBoxed ? BOXED.top : ACTOR_HEIGHT + 4
   return {
     id: one.id,
     facts: [one.id],
@@ -295,7 +304,9 @@ function shapeItem({ one, lines, width, height }: Shape, box: Box): Item {
     marks: [
       ...(isCase(one)
         ? [kit.path(ellipse(width, height), { fill: 'plate', stroke: 'outline', 'stroke-width': 1.2 })]
-        : actorMarks(width / 2)),
+        : isBoxed
+          ? boxedActor(width, height)
+          : actorMarks(width / 2)),
       ...kit.lines(width / 2, top + 11, NAME.line, lines, {
         fill: 'ink',
         'font-size': NAME.size,
@@ -315,6 +326,14 @@ function shapeItem({ one, lines, width, height }: Shape, box: Box): Item {
     ...(isCase(one) && one.subject ? { parent: one.subject.id } : {}),
   }
 }
+
+const boxedActor = (width: number, height: number) => [
+  kit.rect(
+    { x: 0.6, y: 0.6, width: width - 1.2, height: height - 1.2 },
+    { fill: 'plate', stroke: 'outline', 'stroke-width': 1.2 },
+  ),
+  kit.text(width / 2, 15, KEYWORD, { fill: 'ink-quiet', 'font-size': WORD.size, 'text-anchor': 'middle' }),
+]
 
 /** An ellipse that fills a box. */
 const ellipse = (width: number, height: number): string => {

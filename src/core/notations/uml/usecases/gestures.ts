@@ -1,5 +1,14 @@
-import { changed, SPACING, type Gestures, type Outcome, type Pull, type Wish } from '../../../notation'
+import { changed, SPACING, type Gestures, type Option, type Outcome, type Pull, type Wish } from '../../../notation'
 import { dropCase, leadTo, writeName } from './actions'
+
+/** An actor is a figure, or a rectangle with its keyword (UML 2.5.1, 18.1.4). */
+const ACTORS: Option = {
+  id: 'actors',
+  label: 'Actors',
+  type: 'choice',
+  choices: ['figures', 'boxes'],
+  initial: 'figures',
+}
 
 /** Who does what with what. */
 export const caseGestures: Gestures = {
@@ -7,7 +16,7 @@ export const caseGestures: Gestures = {
   title: 'Use cases',
   good: 'Who gets what done with a system, what belongs to it, and what is done only sometimes',
   draws: ['actor', 'use-case', 'subject'],
-  options: [SPACING],
+  options: [SPACING, ACTORS],
   drop: dropCase,
   pull: pullLine,
   write: writeName,
