@@ -1,9 +1,7 @@
 #!/usr/bin/env node
-// The core is TypeScript and is run as it stands: no build step beyond `npm ci`.
-import { register } from 'tsx/esm/api'
+import { commandLine } from '../scripts/lib/commandLine.mjs'
 
-register()
-const { main } = await import('../src/cli/main.ts')
+const { main } = await commandLine()
 process.exitCode = await main(
   process.argv.slice(2),
   (text) => process.stdout.write(text),

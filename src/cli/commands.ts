@@ -1,15 +1,16 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
+import about from '../../package.json' with { type: 'json' }
+import { carriedBy, isPdf, parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
-import { apply, asDay, asId, isDay, Model, writableWithin, type Day, type View } from '../core/model'
+import { apply, asDay, asId, isDay, Model, wordsOf, writableWithin, type Day, type View } from '../core/model'
 import { decodeText, guessMapping, understoodRows, readTable, type Decoded } from '../core/tabular'
 import {
-  drawn,
   iconsFor,
   notationOf,
   prepared,
   readDay,
   sheetOf,
+  type Finding,
   type Notation,
   type SheetRow,
   type Table,
@@ -17,8 +18,10 @@ import {
   type Wish,
 } from '../core/notation'
 import { registry } from '../core/notations'
-import { svgSize, themeFor, toSvg } from '../core/scene'
-import { PngSizeError, toPng } from '../server/draw/png'
+import { differenceInWords, differing, junitOf, sarifOf } from './reports'
+import { DeliveryError, FORMATS, PNG_WIDTH, PngSizeError } from '../server/draw/formats'
+
+const VERSION = about.version
 
 /** A command that cannot be carried out, in words for the person who typed it. */
 export class UsageError extends Error {}
@@ -27,11 +30,24 @@ interface CommandValues {
   readonly day?: string | undefined
   readonly compare?: string | undefined
   readonly json?: boolean | undefined
+  readonly format?: string | undefined
   readonly view?: string | undefined
+  readonly views?: readonly string[] | undefined
   readonly date?: string | undefined
   readonly picture?: string | undefined
   readonly out?: string | undefined
   readonly width?: string | undefined
+  readonly megapixels?: string | undefined
+  readonly paper?: string | undefined
+  readonly across?: boolean | undefined
+  readonly dpi?: string | undefined
+  readonly border?: string | undefined
+  readonly quality?: string | undefined
+  readonly transparent?: boolean | undefined
+  readonly letters?: string | undefined
+  readonly scale?: string | undefined
+  readonly overlap?: string | undefined
+  readonly 'with-facts'?: boolean | undefined
   readonly sheet?: string | undefined
   readonly from?: string | undefined
   readonly to?: string | undefined
@@ -44,11 +60,26 @@ export type Command = (file: string, values: CommandValues, out: (text: string) 
 
 const MARKS = { error: '■', warning: '▲', note: '●' } as const
 
-export const check: Command = (file, values, out) => {
-  const model = modelIn(file)
+export const check: Command = async (file, values, out) => {
+  const model = await modelIn(file)
   const findings = findingsOf(registry, model, dayOf(values))
-  const count = tally(findings)
-  if (values.json) {
+  const asked = values.format ?? (values.json ? 'json' : 'words')
+  const form = REPORTS.find((one) => one === asked)
+  if (!form) throw new UsageError(`--format is one of ${REPORTS.join(', ')}.`)
+  const report = reported(form, model, findings, file)
+  if (values.out === undefined) out(report)
+  else write(values.out, report)
+  if (findings.some(({ failed }) => failed)) return 3
+  return tally(findings).error > 0 ? 1 : 0
+}
+
+const REPORTS = ['words', 'json', 'sarif', 'junit'] as const
+
+function reported(form: (typeof REPORTS)[number], model: Model, findings: readonly Finding[], file: string): string {
+  if (form === 'sarif')
+    return `${JSON.stringify(sarifOf(registry, model, findings, { name: file, text: textIn(file) }, VERSION), null, 2)}\n`
+  if (form === 'junit') return junitOf(registry, findings, { name: file })
+  if (form === 'json') {
     const list = findings.map(({ rule, severity, message, subjects, accepted }) => ({
       rule,
       severity,
@@ -56,50 +87,138 @@ export const check: Command = (file, values, out) => {
       subjects,
       ...(accepted ? { accepted } : {}),
     }))
-    out(`${JSON.stringify({ findings: list }, null, 2)}\n`)
-  } else {
-    for (const { rule, severity, message, accepted } of findings)
-      out(`${MARKS[severity]} ${message}  [${rule}]${accepted ? `  accepted: ${accepted.reason}` : ''}\n`)
-    out(`${count.error} errors, ${count.warning} warnings, ${count.note} notes\n`)
+    return `${JSON.stringify({ findings: list }, null, 2)}\n`
   }
-  if (findings.some(({ failed }) => failed)) return 3
-  return count.error > 0 ? 1 : 0
+  const count = tally(findings)
+  const lines = findings.map(
+    ({ rule, severity, message, accepted }) =>
+      `${MARKS[severity]} ${message}  [${rule}]${accepted ? `  accepted: ${accepted.reason}` : ''}\n`,
+  )
+  return `${lines.join('')}${count.error} errors, ${count.warning} warnings, ${count.note} notes\n`
 }
 
-export const draw: Command = async (file, values, out) => {
-  const { model, pictures } = contentOf(file)
-  await Promise.all([prepared(registry.notations, model), iconsFor(model)])
-  const target = values.out
-  if (target === undefined || !/\.(svg|png)$/i.test(target))
-    throw new UsageError('Say where to with --out X.svg or --out X.png.')
-  const view = viewOf(model, values)
-  const width = values.width === undefined ? undefined : Number(values.width)
-  if (width !== undefined && !(Number.isInteger(width) && width > 0))
-    throw new UsageError('--width is a whole number of pixels.')
-  const against = values.compare === undefined ? undefined : { model, day: dayOf({ day: values.compare }) }
-  const scene = drawn(registry, model, view, dayOf(values), against)
-  if (!scene)
-    throw new UsageError(
-      `There is no picture “${view.notation}/${view.picture}”. There are ${pictureNames().join(', ')}.`,
+/** The lines of a workspace file; of a picture there are none. */
+const textIn = (file: string): string | undefined =>
+  /\.json$/i.test(file) ? new TextDecoder().decode(bytesOf(file)) : undefined
+
+/** What differs between two files, or between two days of one; as a picture with --out. */
+export const diff: Command = async (file, values, out) => {
+  const { model, pictures } = await contentOf(file)
+  const other = values.second === undefined ? undefined : await contentOf(values.second)
+  if (!other && values.compare === undefined)
+    throw new UsageError('Name a second file, or another day with --compare DAY.')
+  const day = dayOf(values)
+  const then = { model, day: values.compare === undefined ? day : dayOf({ day: values.compare }) }
+  const now = { model: other?.model ?? model, day }
+  const [before, after] = !other && then.day > now.day ? [now, then] : [then, now]
+  const list = differing(registry, before, after)
+  if (values.out !== undefined)
+    await drawn(
+      now.model,
+      [viewOf(now.model, values)],
+      { ...values, compare: undefined },
+      other?.pictures ?? pictures,
+      out,
+      {
+        ...then,
+      },
     )
-  const { title, caption, alt } = view
-  const options = {
-    theme: themeFor(model.settings, view.look),
-    title,
-    images: pictures,
-    ...(width === undefined ? {} : { width }),
-    ...(caption === undefined ? {} : { caption }),
-    ...(alt === undefined ? {} : { alt }),
-  }
-  const svg = toSvg(scene, options)
-  const size = svgSize(scene, options)
-  write(target, /\.svg$/i.test(target) ? svg : png(svg, size))
-  out(`${target}: ${size.width} × ${size.height} px, ${scene.items.length} items\n`)
+  else if (values.json) out(`${JSON.stringify({ differences: list }, null, 2)}\n`)
+  else out(list.length === 0 ? 'Nothing differs.\n' : differenceInWords(list))
+  return list.length > 0 ? 1 : 0
+}
+
+/** What may be asked of a drawing in numbers: the option, its bounds, and what it is called in a refusal. */
+const NUMBERS = {
+  width: [PNG_WIDTH.least, PNG_WIDTH.most, 'a whole number of pixels'],
+  megapixels: [0.01, 120, 'a number of megapixels'],
+  dpi: [30, 1200, 'a number of dots per inch'],
+  border: [0, 500, 'a number'],
+  quality: [1, 100, 'a whole number'],
+  scale: [1, 400, 'a number of per cent'],
+  overlap: [0, 60, 'a number of mm'],
+} as const
+
+function numberOf(values: CommandValues, name: keyof typeof NUMBERS): number | undefined {
+  const text = values[name]
+  if (text === undefined) return undefined
+  const [least, most, what] = NUMBERS[name]
+  const number = Number(text)
+  const isOne = Number.isFinite(number) && (!what.startsWith('a whole') || Number.isInteger(number))
+  if (!isOne || number < least || number > most)
+    throw new UsageError(`--${name} is ${what}, from ${least} to ${most.toLocaleString('en')}: not “${text}”.`)
+  return number
+}
+
+const LETTERS = ['named', 'inside', 'outlines'] as const
+
+export const draw: Command = async (file, values, out) => {
+  const { model, pictures } = await contentOf(file)
+  await drawn(model, viewsOf(model, values), values, pictures, out)
   return 0
 }
 
-export const numbers: Command = (file, values, out) => {
-  const model = modelIn(file)
+/** Draws views into the file that is named. */
+async function drawn(
+  model: Model,
+  views: readonly View[],
+  values: CommandValues,
+  pictures: Photos,
+  out: (text: string) => void,
+  against?: { readonly model: Model; readonly day: Day },
+): Promise<void> {
+  await iconsFor(model)
+  const target = values.out
+  const ending = endingOf(target ?? '').replace('.jpeg', '.jpg')
+  const format = FORMATS.find((one) => `.${one}` === ending)
+  if (target === undefined || !format)
+    throw new UsageError(`Say where to with --out: a name that ends in ${FORMATS.map((one) => `.${one}`).join(', ')}.`)
+  if (views.length > 1 && format !== 'pdf') throw new UsageError('Only a PDF holds several views.')
+  const letters = LETTERS.find((one) => one === values.letters)
+  if (values.letters !== undefined && !letters) throw new UsageError(`--letters is one of ${LETTERS.join(', ')}.`)
+  const scale = numberOf(values, 'scale')
+  const day = dayOf(values)
+  // What draws is loaded when something is drawn: checking alone begins at once.
+  const { delivered } = await import('../server/draw/deliver')
+  const done = await told(() =>
+    delivered(model, views, {
+      format,
+      day,
+      compare: values.compare === undefined ? undefined : dayOf({ day: values.compare }),
+      against,
+      width: numberOf(values, 'width'),
+      megapixels: numberOf(values, 'megapixels'),
+      paper: values.paper,
+      across: values.across,
+      dpi: numberOf(values, 'dpi'),
+      border: numberOf(values, 'border'),
+      quality: numberOf(values, 'quality'),
+      transparent: values.transparent,
+      letters,
+      scale: scale === undefined ? undefined : scale / 100,
+      overlap: numberOf(values, 'overlap'),
+      facts: values['with-facts'],
+      images: pictures,
+    }),
+  )
+  write(target, done.content)
+  out(`${target}: ${done.size}, ${done.items} items\n`)
+  if (done.missing.length > 0)
+    out(`${target}: the fonts have no ${done.missing.slice(0, 20).join(' ')}; this cannot be seen there\n`)
+}
+
+/** What cannot be drawn so is said as what was typed wrongly. */
+async function told<T>(run: () => Promise<T>): Promise<T> {
+  try {
+    return await run()
+  } catch (error) {
+    if (error instanceof DeliveryError || error instanceof PngSizeError) throw new UsageError(error.message)
+    throw error
+  }
+}
+
+export const numbers: Command = async (file, values, out) => {
+  const model = await modelIn(file)
   const sheet = sheetOf(registry, values.sheet ?? '')
   if (!sheet) throw new UsageError(`Name a sheet with --sheet. There are ${sheetNames().join(', ')}.`)
   const by = values.date === undefined ? undefined : readDay(values.date)
@@ -122,8 +241,8 @@ export const convert: Command = async (file, values, out) => {
   const target = values.second
   if (target === undefined) throw new UsageError('Say into which file: skivel convert A B.')
   const { model, pictures, notes } = /\.skivel\.json$/i.test(file)
-    ? { ...contentOf(file), notes: [] }
-    : { ...(await readForeign(file, dayOf(values))), pictures: undefined }
+    ? { ...(await contentOf(file)), notes: [] }
+    : { ...(await loaded(await readForeign(file, dayOf(values)))), pictures: undefined }
   for (const note of notes) out(`${note}\n`)
   if (/\.skivel\.json$/i.test(target)) {
     write(target, `${JSON.stringify(writeWorkspace(model, pictures), null, 1)}\n`)
@@ -233,16 +352,45 @@ function cell(row: SheetRow, id: string): string {
   return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)
 }
 
-const contentOf = (file: string): { model: Model; pictures: Photos } => parseWorkspace(decodedOf(file).text, registry)
-const modelIn = (file: string): Model => contentOf(file).model
+/** The facts of a workspace file, or of a picture that carries them. */
+async function contentOf(file: string): Promise<{ model: Model; pictures: Photos }> {
+  const bytes = bytesOf(file)
+  return loaded(parseWorkspace((await carriedIn(file, bytes)) ?? decoded(bytes).text, registry))
+}
 
-function decodedOf(file: string): Decoded {
-  let bytes
+/** With what is large and loaded when facts ask for it: holidays, coasts. */
+async function loaded<T extends { readonly model: Model }>(content: T): Promise<T> {
+  await prepared(registry.notations, content.model)
+  return content
+}
+const modelIn = async (file: string): Promise<Model> => (await contentOf(file)).model
+
+/** The facts that a picture carries; undefined for what is no picture. @throws UsageError for one that carries none */
+async function carriedIn(file: string, bytes: Uint8Array): Promise<string | undefined> {
+  const isDocument = isPdf(bytes)
+  const isPicture = isDocument || /\.(svg|png|jpe?g|webp)$/i.test(file)
+  if (!isPicture) return undefined
+  const reader = isDocument ? (await import('../core/file/pdfFile')).carriedByPdf : carriedBy
   try {
-    bytes = readFileSync(file)
+    const text = await reader(bytes)
+    if (text !== undefined) return text
+  } catch (error) {
+    throw new UsageError(`“${file}” cannot be read: ${wordsOf(error)}.`)
+  }
+  throw new UsageError(`“${file}” carries no facts. Pictures carry them when they are handed out with their facts.`)
+}
+
+function bytesOf(file: string): Uint8Array {
+  try {
+    return readFileSync(file)
   } catch (error) {
     throw new UsageError(`“${file}” cannot be read: ${error instanceof Error ? error.message : String(error)}`)
   }
+}
+
+const decodedOf = (file: string): Decoded => decoded(bytesOf(file))
+
+function decoded(bytes: Uint8Array): Decoded {
   const decoded = decodeText(bytes)
   if ('refused' in decoded) throw new UsageError(decoded.refused)
   return decoded
@@ -256,19 +404,17 @@ function write(file: string, content: string | Uint8Array): void {
   }
 }
 
-function png(svg: string, size: { width: number; height: number }): Uint8Array {
-  try {
-    return toPng(svg, size.width, size.height)
-  } catch (error) {
-    if (error instanceof PngSizeError) throw new UsageError(error.message)
-    throw error
-  }
-}
-
 function dayOf({ day }: CommandValues): Day {
   if (day === undefined) return asDay(new Date().toISOString().slice(0, 10))
   if (!isDay(day)) throw new UsageError(`“${day}” is not a day; write it as 2026-11-24.`)
   return day
+}
+
+/** The views asked for, in the order in which they are named; `all` are those of the file. */
+function viewsOf(model: Model, values: CommandValues): readonly View[] {
+  const { views = [] } = values
+  if (views.length === 1 && views[0] === 'all') return viewsInOrder(model)
+  return views.length < 2 ? [viewOf(model, values)] : views.map((view) => viewOf(model, { view }))
 }
 
 /** The view asked for; with neither view nor picture named, the file’s first view, or the first picture there is. */

@@ -1,35 +1,56 @@
 import { parseArgs } from 'node:util'
-import '../core/calendar/withHolidays'
 import { FileError } from '../core/file'
 import { wordsOf } from '../core/model'
-import { check, convert, draw, numbers, UsageError, type Command } from './commands'
+import { check, convert, diff, draw, numbers, UsageError, type Command } from './commands'
 
 const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
 
-  skivel check FILE [--day DAY] [--json]
-      Finds contradictions. Exit code 1 when there is an error, 3 when a rule could not be checked.
-  skivel draw FILE [--view ID | --picture NOTATION/PICTURE] --out X.svg|X.png [--width PX] [--day DAY] [--compare DAY]
-      Draws a view of the file, or all facts as a picture; with --compare what differs between two days.
+  skivel check FILE [--day DAY] [--format words|json|sarif|junit] [--out REPORT]
+      Finds contradictions. Exit code 0 when there is no error, 1 when there is one, 3 when a rule could not be
+      checked. --json is --format json; SARIF is 2.1.0.
+  skivel draw FILE [--view ID ... | --picture NOTATION/PICTURE] --out X.svg|.png|.jpg|.webp|.pdf [--day DAY] [--compare DAY]
+      Draws a view of the file, or all facts as a picture; with --compare what differs between two days. How large:
+      --width PX, --megapixels N, or --paper A4 [--across] [--dpi N]; --border N (mm on a paper, else px).
+      --quality 1..100 (JPEG, WebP), --transparent (PNG, WebP, SVG), --letters named|inside|outlines (SVG),
+      --scale PERCENT [--overlap MM] (PDF in sheets). Several --view, or --view all, make one PDF.
+      --with-facts puts the facts that are shown into the file, as a workspace file.
+  skivel diff A B [--day DAY] [--json]
+  skivel diff FILE --compare DAY [--day DAY] [--json]
+      What differs between two files, or between two days of one, in words; with --out X.svg|.png|.jpg|.webp|.pdf
+      [--view ID] as a picture. Exit code 0 when nothing differs, 1 when something does.
   skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--date DAY] [--from NAME --to NAME] [--json]
       Computes a table of numbers; --date asks how likely a plan is done by then, --from and --to what lies between two devices.
   skivel convert A B [--view ID] [--day DAY]
       From one format to another, by the endings: .skivel.json, .bpmn, .ics, .csv, .ldif, .json (SCIM users,
       RFC 8345 topologies), .vcf, .graphml, .hosts, .xmi, .sql; where two formats share an ending, --view tells which.
 
-FILE is a *.skivel.json workspace. DAY is a day such as 2026-11-24; without it, today.
+Any command that cannot be carried out ends with 2, and says why.
+FILE is a *.skivel.json workspace, or a picture (.svg, .png, .pdf) that carries its facts. DAY is a day such as 2026-11-24; without it, today.
 `
 
-const COMMANDS: Readonly<Record<string, Command>> = { check, convert, draw, numbers }
+const COMMANDS: Readonly<Record<string, Command>> = { check, convert, diff, draw, numbers }
 
 const OPTIONS = {
   day: { type: 'string' },
   date: { type: 'string' },
   compare: { type: 'string' },
   json: { type: 'boolean' },
-  view: { type: 'string' },
+  format: { type: 'string' },
+  view: { type: 'string', multiple: true },
   picture: { type: 'string' },
   out: { type: 'string' },
   width: { type: 'string' },
+  megapixels: { type: 'string' },
+  paper: { type: 'string' },
+  across: { type: 'boolean' },
+  dpi: { type: 'string' },
+  border: { type: 'string' },
+  quality: { type: 'string' },
+  transparent: { type: 'boolean' },
+  letters: { type: 'string' },
+  scale: { type: 'string' },
+  overlap: { type: 'string' },
+  'with-facts': { type: 'boolean' },
   sheet: { type: 'string' },
   from: { type: 'string' },
   to: { type: 'string' },
@@ -50,10 +71,16 @@ export async function main(args: readonly string[], out: Print, err: Print): Pro
     const { values, positionals } = parseArgs({ args: rest, allowPositionals: true, options: OPTIONS })
     const [file, second] = positionals
     if (file === undefined) throw new UsageError('Name a workspace file.')
-    const most = command === convert ? 2 : 1
+    const most = command === convert || command === diff ? 2 : 1
     const extra = positionals[most]
     if (extra !== undefined) throw new UsageError(`One file at a time: “${extra}” is one too many.`)
-    return await command(file, { ...values, ...(second === undefined ? {} : { second }) }, out)
+    const { view: views, ...others } = values
+    const [view] = views ?? []
+    return await command(
+      file,
+      { ...others, ...(views ? { views, view } : {}), ...(second === undefined ? {} : { second }) },
+      out,
+    )
   } catch (error) {
     if (error instanceof FileError) {
       const faults = error.faults.map(({ path, message }) => `  ${path} ${message}`)

@@ -1,5 +1,7 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { XMLParser } from 'fast-xml-parser'
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it, vi } from 'vitest'
@@ -140,11 +142,23 @@ describe('skivel draw', () => {
   })
   it.each([
     [['draw', DEMO], /--out/],
-    [['draw', DEMO, '--out', 'x.gif'], /X\.svg or --out X\.png/],
+    [['draw', DEMO, '--out', 'x.gif'], /ends in \.svg, \.png, \.jpg, \.webp, \.pdf/],
     [['draw', DEMO, '--out', '/none/x.svg'], /cannot be written/],
     [['draw', DEMO, '--view', 'nope', '--out', '/tmp/x.svg'], /no view “nope”. It has whole-company/],
     [['draw', DEMO, '--picture', 'a/b', '--out', '/tmp/x.svg'], /organisation\/tree/],
-    [['draw', DEMO, '--out', '/tmp/x.png', '--width', '9999999'], /px wide/],
+    [
+      ['draw', DEMO, '--out', '/tmp/x.png', '--width', '9999999'],
+      /--width is a whole number of pixels, from 16 to 12,000/,
+    ],
+    [['draw', DEMO, '--out', '/tmp/x.jpg', '--quality', '0'], /--quality/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--border', '-1'], /--border/],
+    [['draw', DEMO, '--out', '/tmp/x.pdf', '--scale', 'large'], /--scale is a number of per cent/],
+    [['draw', DEMO, '--out', '/tmp/x.pdf', '--paper', 'A77'], /“A77” is no paper/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--view', 'all'], /Only a PDF holds several/],
+    [['draw', DEMO, '--out', '/tmp/x.svg', '--letters', 'bold'], /--letters is one of/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--paper', 'A2', '--dpi', '1200'], /more than can be drawn|px wide/],
+    [['check', DEMO, '--format', 'html'], /--format is one of words, json, sarif, junit/],
+    [['diff', DEMO], /Name a second file, or another day/],
     [['check', DEMO, '--day', 'soon'], /is not a day/],
     [['check', DEMO, 'other'], /One file at a time/],
     [['check'], /Name a workspace file/],
@@ -156,6 +170,160 @@ describe('skivel draw', () => {
     expect([code, words.test(err)], err).toEqual([2, true])
   })
 })
+
+describe('skivel draw, for documents', () => {
+  const read = (name: string) => readFileSync(join(folder, name))
+  const drawn = (name: string, ...more: string[]) =>
+    run('draw', DEMO, '--day', '2026-11-24', '--out', join(folder, name), ...more)
+  it('writes JPEG and WebP of a quality, as large as asked', async () => {
+    expect((await drawn('a.jpg', '--megapixels', '1', '--quality', '60', '--border', '12')).out).toMatch(/\d+ × \d+ px/)
+    expect([...read('a.jpg').subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff])
+    expect((await drawn('a.webp', '--width', '700', '--transparent')).code).toBe(0)
+    expect(read('a.webp').toString('latin1', 8, 12)).toBe('WEBP')
+  })
+  it('puts a picture on a paper at so many dots per inch', async () => {
+    expect((await drawn('a4.png', '--paper', 'A4', '--dpi', '300', '--border', '8')).out).toContain('2480 × 3508 px')
+    expect([read('a4.png').readUInt32BE(16), read('a4.png').readUInt32BE(20)]).toEqual([2480, 3508])
+  })
+  it('makes one PDF of all views, and sheets of one', async () => {
+    const { out } = await drawn('all.pdf', '--view', 'all')
+    expect(Number(/(\d+) sheets/.exec(out)?.[1])).toBeGreaterThan(28)
+    expect(
+      (await drawn('two.pdf', '--view', 'cancelled', '--view', 'whole-company', '--paper', 'A3', '--across')).out,
+    ).toContain('2 sheets of A3 across')
+    expect((await drawn('tiled.pdf', '--view', 'cancelled', '--scale', '100', '--paper', 'A4')).out).toContain(
+      '4 sheets of A4 upright',
+    )
+  })
+  it.each(['svg', 'png', 'pdf'])('puts the facts into a %s, which is then read as a file', async (ending) => {
+    const name = `carrying.${ending}`
+    await drawn(name, '--view', 'port-services', '--with-facts')
+    const checked = await run('check', join(folder, name), '--day', '2026-11-24', '--json')
+    expect(checked.code).toBe(1)
+    expect(checked.out).toContain('org/manager-not-in-force')
+    const again = join(folder, 'again.svg')
+    expect((await run('draw', join(folder, name), '--out', again, '--day', '2026-11-24')).code).toBe(0)
+    expect(readFileSync(again, 'utf8')).toContain('Osei Brandt')
+    await drawn(`bare.${ending}`)
+    expect((await run('check', join(folder, `bare.${ending}`))).err).toContain('carries no facts')
+    writeFileSync(join(folder, `cut.${ending}`), read(name).subarray(0, 300))
+    expect((await run('check', join(folder, `cut.${ending}`))).code).toBe(2)
+  })
+})
+
+describe('skivel for pipelines', () => {
+  it('answers SARIF 2.1.0, valid by the schema of OASIS as npm @microsoft/jest-sarif carries it', async () => {
+    const validate = sarifSchema()
+    const { code, out } = await run('check', DEMO, '--day', '2026-11-24', '--format', 'sarif')
+    expect(code).toBe(1)
+    const report = JSON.parse(out) as Sarif
+    expect(validate(report), JSON.stringify(validate.errors)).toBe(true)
+    const told = JSON.parse((await run('check', DEMO, '--day', '2026-11-24', '--json')).out) as {
+      findings: { message: string; rule: string }[]
+    }
+    const [{ results, tool }] = report.runs
+    expect(results.map(({ message }) => message.text)).toEqual(told.findings.map(({ message }) => message))
+    for (const { ruleId, ruleIndex } of results) expect(tool.driver.rules[ruleIndex]?.id).toBe(ruleId)
+    // Each leads to the line in which its fact begins.
+    const lines = readFileSync(DEMO, 'utf8').split('\n')
+    for (const { locations } of results)
+      for (const { physicalLocation, logicalLocations } of locations) {
+        const id = logicalLocations[0].fullyQualifiedName.split('/')[1] ?? ''
+        expect(lines[(physicalLocation.region?.startLine ?? 0) - 1]).toContain(`"id": "${id}"`)
+      }
+    expect(validate({ ...report, version: '3' })).toBe(false)
+  })
+  it('answers JUnit XML, in which errors fail and what is accepted is skipped', async () => {
+    const { out } = await run('check', DEMO, '--day', '2026-11-24', '--format', 'junit')
+    const parsed = new XMLParser({ ignoreAttributes: false, attributeNamePrefix: '' }).parse(out) as Junit
+    const { testsuite } = parsed.testsuites
+    const failed = testsuite.testcase.filter((one) => one.failure)
+    expect(failed.length).toBe(Number(testsuite.failures))
+    expect(failed.map((one) => one.classname)).toContain('org/two-managers')
+    expect(testsuite.testcase.length).toBe(registry.rules.size)
+    expect(out).toContain('“Service designer” reports to')
+    const model = JSON.parse(readFileSync(DEMO, 'utf8')) as { settings: object }
+    const key = 'org/two-managers ux po revenue'
+    const accepted = { [key]: { reason: 'until <spring>', until: '2027-03-01' } }
+    const again = file('accepted.skivel.json', { ...model, settings: { ...model.settings, accepted } })
+    const { out: second } = await run('check', again, '--day', '2026-11-24', '--format', 'junit')
+    expect(second).toContain('<skipped message="accepted: until &lt;spring&gt;"/>')
+    const report = join(folder, 'report.xml')
+    expect((await run('check', DEMO, '--format', 'junit', '--out', report)).out).toBe('')
+    expect(readFileSync(report, 'utf8')).toContain('<testsuites')
+  })
+  it('tells what differs between two files, and between two days of one', async () => {
+    const base = { ...WORKSPACE, entities: [], relations: [], views: [], settings: { thresholds: {}, accepted: {} } }
+    const one = (id: string, name: string, fields = {}) => ({ id, kind: 'position', name, fields })
+    const a = file('a.skivel.json', { ...base, entities: [one('x', 'Master', { grade: 'G7' }), one('y', 'Mate')] })
+    const b = file('b.skivel.json', { ...base, entities: [one('x', 'Master', { grade: 'G8' }), one('z', 'Cook')] })
+    expect(await run('diff', a, b)).toEqual({
+      code: 1,
+      out: '+ Position “Cook”\n− Position “Mate”\n~ Position “Master”: Grade was G7\n',
+      err: '',
+    })
+    expect(await run('diff', a, a)).toEqual({ code: 0, out: 'Nothing differs.\n', err: '' })
+    const { out } = await run('diff', a, b, '--json')
+    expect((JSON.parse(out) as { differences: unknown[] }).differences).toHaveLength(3)
+    const days = await run('diff', DEMO, '--day', '2026-11-24', '--compare', '2027-02-01')
+    expect(days.out).toContain('+ Position “Head of terminals”')
+    expect(days.out).toContain('− Position “Port services lead”')
+    const picture = join(folder, 'differs.svg')
+    const drawn = await run('diff', DEMO, '--day', '2027-02-01', '--compare', '2026-11-24', '--out', picture)
+    expect([drawn.code, readFileSync(picture, 'utf8').includes('No longer there')]).toEqual([1, true])
+    const two = join(folder, 'two.svg')
+    await run('diff', a, b, '--out', two, '--picture', 'organisation/tree')
+    expect(readFileSync(two, 'utf8')).toContain('No longer there')
+  })
+  it('begins in a moment: compiled once, and again when a source has changed', () => {
+    const small = file('small.skivel.json', WORKSPACE)
+    const begin = () => spawnSync(process.execPath, ['bin/skivel.mjs', 'check', small], { encoding: 'utf8' })
+    expect(begin()).toMatchObject({ status: 0, stdout: '0 errors, 0 warnings, 0 notes\n' })
+    const made = readdirSync('.skivel/command-line')
+    expect(made.length).toBeGreaterThan(0)
+    expect(begin().status).toBe(0)
+    expect(readdirSync('.skivel/command-line')).toEqual(made)
+  })
+})
+
+type Validate = ((json: unknown) => boolean) & { readonly errors?: unknown }
+
+/** The schema is one of draft 04, which the package brings a validator for. */
+function sarifSchema(): Validate {
+  const own = createRequire(createRequire(import.meta.url).resolve('@microsoft/jest-sarif'))
+  const Validator = own('ajv') as new (options: object) => {
+    addMetaSchema(schema: unknown): void
+    compile(schema: unknown): Validate
+  }
+  const validator = new Validator({ schemaId: 'auto', meta: false, unknownFormats: 'ignore' })
+  validator.addMetaSchema(own('ajv/lib/refs/json-schema-draft-04.json'))
+  return validator.compile(own('@microsoft/jest-sarif/lib/schemas/sarif-2.1.0-rtm.5.json'))
+}
+
+interface Sarif {
+  readonly runs: readonly [
+    {
+      readonly tool: { readonly driver: { readonly rules: readonly { readonly id: string }[] } }
+      readonly results: readonly {
+        readonly ruleId: string
+        readonly ruleIndex: number
+        readonly message: { readonly text: string }
+        readonly locations: readonly {
+          readonly physicalLocation: { readonly region?: { readonly startLine: number } }
+          readonly logicalLocations: readonly [{ readonly fullyQualifiedName: string }]
+        }[]
+      }[]
+    },
+  ]
+}
+interface Junit {
+  readonly testsuites: {
+    readonly testsuite: {
+      readonly failures: string
+      readonly testcase: readonly { readonly classname: string; readonly failure?: unknown }[]
+    }
+  }
+}
 
 describe('skivel numbers', () => {
   it('gives columns with units, and rows', async () => {

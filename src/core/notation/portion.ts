@@ -15,7 +15,8 @@ export interface Brought {
 /** Facts that are brought at once. */
 const MOST_BROUGHT = 20_000
 
-const SHARED = new Set(sharedKinds.map(({ id }) => id))
+/** Kinds that come along with what is tied to them. */
+export const SHARED: ReadonlySet<string> = new Set(sharedKinds.map(({ id }) => id))
 
 /**
  * Some facts with all that they name: the ends of ties, what fields refer to, what a view is of; and the people, roles and sites tied to them.

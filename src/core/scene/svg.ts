@@ -21,8 +21,11 @@ export function painted(mark: Mark, theme: Theme): Record<string, string | numbe
 
 export interface SvgOptions {
   readonly theme: Theme
-  /** Width in px of the result; the height follows. Absent: as large as the scene. */
+  /** Width in px of the result; the height follows unless it is said. Absent: as large as the scene. */
   readonly width?: number
+  readonly height?: number
+  /** What stays free at each edge, in px of the result. */
+  readonly border?: number
   readonly transparent?: boolean
   readonly title: string
   readonly caption?: string
@@ -31,6 +34,8 @@ export interface SvgOptions {
   readonly base?: string
   /** CSS put into the file, for example a font that travels with it. */
   readonly style?: string
+  /** A text within the file, under a name, as metadata. */
+  readonly carried?: { readonly name: string; readonly text: string }
   /** Addresses of the assets that the scene names. An image without one is left out: what stands beneath it shows. */
   readonly images?: ReadonlyMap<string, string>
 }
@@ -42,22 +47,36 @@ const CAPTION_HEIGHT = 28
 /** The pixel size an SVG of this scene has. */
 export function svgSize(
   scene: Scene,
-  options: Pick<SvgOptions, 'width' | 'caption'>,
+  { width, height, border = 0, caption }: Pick<SvgOptions, 'width' | 'height' | 'border' | 'caption'>,
 ): { width: number; height: number } {
-  const box = withCaption(scene, options.caption)
-  const scale = (options.width ?? box.width) / box.width
-  return { width: Math.round(box.width * scale), height: Math.max(1, Math.round(box.height * scale)) }
+  const box = withCaption(scene, caption)
+  const wide = Math.round(width ?? box.width + 2 * border)
+  const scale = Math.max(1, wide - 2 * border) / box.width
+  return { width: wide, height: height ?? Math.max(1, Math.round(box.height * scale + 2 * border)) }
+}
+
+/** The part of the scene’s plane that a picture of a size shows: the scene in its middle, as large as its border lets it. */
+function windowOf(box: Box, width: number, height: number, border: number): Box {
+  const scale = Math.min(Math.max(1, width - 2 * border) / box.width, Math.max(1, height - 2 * border) / box.height)
+  const [wide, high] = [width / scale, height / scale]
+  return { x: box.x - (wide - box.width) / 2, y: box.y - (high - box.height) / 2, width: wide, height: high }
 }
 
 /** The scene as the text of an SVG 1.1 file. Text and attributes are escaped; nothing in the facts can become markup. O(marks). */
 export function toSvg(scene: Scene, options: SvgOptions): string {
-  const box = withCaption(scene, options.caption)
   const { width, height } = svgSize(scene, options)
+  const whole = withCaption(scene, options.caption)
+  const isPlain = options.height === undefined && !options.border
+  const box = isPlain ? whole : windowOf(whole, width, height, options.border ?? 0)
   const out: string[] = [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="${round(box.x)} ${round(box.y)} ${round(box.width)} ${round(box.height)}" role="img">`,
     `<title>${escape(options.title)}</title>`,
     `<desc>${escape(options.alt || scene.summary)}</desc>`,
   ]
+  if (options.carried) {
+    const { name, text } = options.carried
+    out.push(`<metadata><facts xmlns="${escape(name)}">${escape(text)}</facts></metadata>`)
+  }
   if (options.style) out.push(`<style>${options.style}</style>`)
   if (!options.transparent) {
     out.push(element(rect(box, { fill: 'sheet' }), options))
@@ -80,10 +99,15 @@ const addressOf = (link: string, base: string | undefined): string | undefined =
   link.startsWith('#') ? base && base + link : link
 
 /** A caption stands beneath the picture, and within its paper where it is on one. */
-const withCaption = ({ bounds, paper }: Scene, caption: string | undefined): Box =>
-  caption && !paper ? { ...bounds, height: bounds.height + CAPTION_HEIGHT } : bounds
+export const captionRoom = ({ paper }: Scene, caption: string | undefined): number =>
+  caption && !paper ? CAPTION_HEIGHT : 0
 
-function captionMark({ bounds: { x, y, width, height }, paper }: Scene, caption: string): Mark {
+const withCaption = (scene: Scene, caption: string | undefined): Box => ({
+  ...scene.bounds,
+  height: scene.bounds.height + captionRoom(scene, caption),
+})
+
+export function captionMark({ bounds: { x, y, width, height }, paper }: Scene, caption: string): Mark {
   const scale = paper?.scale ?? 1
   const [size, edge] = [CAPTION / scale, 16 / scale]
   const [words = ''] = wrap(caption, width - 2 * edge, size, 'text400', 1)

@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { isDay, isWritable } from '../../core/model'
 import type { SentChange } from '../services/changes'
-import { PNG_WIDTH } from '../draw/png'
+import { PNG_WIDTH } from '../draw/formats'
 
 const text = (most: number) =>
   Joi.string()

@@ -7,7 +7,8 @@ import { asId, type Day, type Id, type Model, type View } from '../../core/model
 import { drawn, likenesses, waysToRead, type ListWay } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { isOnWhite, openingOf, svgSize, themeFor, toSvg, type Size } from '../../core/scene'
-import { PngSizeError, toPng } from '../draw/png'
+import { PngSizeError } from '../draw/formats'
+import { toPng } from '../draw/png'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
 

@@ -1,0 +1,37 @@
+import { isPng, pngText, withPngText } from './raster'
+
+/** The keyword of a PNG and the namespace of an SVG under which a picture carries its facts, as a workspace file. */
+export const CARRIED = 'urn:skivel:facts'
+/** The name of the file within a PDF. */
+export const CARRIED_FILE = 'facts.skivel.json'
+
+/** A PNG that carries the text of a workspace file. @throws RangeError for what is no PNG */
+export const carryingPng = (bytes: Uint8Array, facts: string): Uint8Array => withPngText(bytes, CARRIED, facts)
+
+const OPENS = `<facts xmlns="${CARRIED}">`
+
+const ENTITIES: Readonly<Record<string, string>> = { lt: '<', gt: '>', quot: '"', apos: "'", amp: '&' }
+
+/** The text of the workspace file that an SVG carries; undefined where it carries none. O(text) */
+function carriedBySvg(text: string): string | undefined {
+  const from = text.indexOf(OPENS)
+  const to = text.indexOf('</facts>', from)
+  if (from < 0 || to < 0) return undefined
+  return text
+    .slice(from + OPENS.length, to)
+    .replace(/&(?:#(\d{1,7})|#x([0-9a-f]{1,6})|(lt|gt|quot|apos|amp));/gi, (all, decimal, hexadecimal, name) => {
+      const code = decimal ? Number(decimal) : hexadecimal ? parseInt(String(hexadecimal), 16) : undefined
+      return code === undefined ? (ENTITIES[String(name)] ?? all) : code <= 0x10ffff ? String.fromCodePoint(code) : all
+    })
+}
+
+/** The text of the workspace file that a PNG or an SVG carries; undefined where it carries none. @throws RangeError for one that is broken. O(bytes) */
+export function carriedBy(bytes: Uint8Array): string | undefined {
+  if (isPng(bytes)) return pngText(bytes, CARRIED)
+  // An SVG begins with a tag, after a mark of byte order at most.
+  const head = new TextDecoder().decode(bytes.subarray(0, 400)).trimStart()
+  return head.startsWith('<') ? carriedBySvg(new TextDecoder().decode(bytes)) : undefined
+}
+
+/** Whether bytes are a PDF, whose attachments are read elsewhere. */
+export const isPdf = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 5)) === '%PDF-'

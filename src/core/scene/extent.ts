@@ -1,0 +1,44 @@
+import type { Paper, Scene } from './mark'
+import { captionRoom, svgSize } from './svg'
+
+/** How large a picture of pixels is handed out: so many px wide, about so many megapixels, or a paper at so many dots per inch. */
+export interface Extent {
+  readonly width?: number
+  readonly megapixels?: number
+  readonly paper?: Paper
+  readonly dpi?: number
+  /** What stays free at each edge: in mm on a paper, else in px. */
+  readonly border?: number
+}
+
+/** In px, with the dots per inch where a paper says them. */
+export interface PixelSize {
+  readonly width: number
+  readonly height: number
+  readonly border: number
+  readonly dpi?: number
+}
+
+const INCH_PX = 96
+const INCH_MM = 25.4
+/** The width of a picture of which nothing is said. */
+export const USUAL_WIDTH = 1600
+
+/** The size in px of a scene that is handed out. A paper is exact: A4 at 300 dots per inch is 2480 × 3508 px (ISO 216). O(1) */
+export function pixelsOf(scene: Scene, extent: Extent, caption?: string): PixelSize {
+  const { paper, dpi = 300, megapixels, width = USUAL_WIDTH, border = 0 } = extent
+  if (paper)
+    return {
+      width: Math.round((paper.width / INCH_PX) * dpi),
+      height: Math.round((paper.height / INCH_PX) * dpi),
+      border: Math.round((border / INCH_MM) * dpi),
+      dpi,
+    }
+  if (megapixels === undefined) return { ...svgSize(scene, captioned({ width, border }, caption)), border }
+  const high = scene.bounds.height + captionRoom(scene, caption)
+  const wide = Math.round(Math.sqrt((megapixels * 1e6 * scene.bounds.width) / high))
+  return { ...svgSize(scene, captioned({ width: wide, border }, caption)), border }
+}
+
+const captioned = <T extends object>(size: T, caption: string | undefined) =>
+  caption === undefined ? size : { ...size, caption }

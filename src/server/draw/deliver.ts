@@ -1,0 +1,265 @@
+import { createRequire } from 'node:module'
+import { readFileSync } from 'node:fs'
+import sharp from 'sharp'
+import { CARRIED, CARRIED_FILE, carryingPng, photosOf, withDensity, writeWorkspace } from '../../core/file'
+import type { Day, Model, View } from '../../core/model'
+import { drawn, shownPortion } from '../../core/notation'
+import { registry } from '../../core/notations'
+import {
+  faceRule,
+  facesIn,
+  paperOf,
+  pixelsOf,
+  svgSize,
+  themeFor,
+  toSvg,
+  type PrintWish,
+  type Scene,
+  type WebFace,
+} from '../../core/scene'
+import { DeliveryError, type Format } from './formats'
+import { outlined } from './outlines'
+import { toPdf } from './pdf'
+import { toPng } from './png'
+
+/** How views are handed out as a file. */
+export interface Delivery {
+  readonly format: Format
+  readonly day: Day
+  /** The day that it is compared with, or other facts on a day. */
+  readonly compare?: Day | undefined
+  readonly against?: { readonly model: Model; readonly day: Day } | undefined
+  readonly width?: number | undefined
+  readonly megapixels?: number | undefined
+  /** As a look names it; `none` takes the view's own away. */
+  readonly paper?: string | undefined
+  readonly across?: boolean | undefined
+  readonly dpi?: number | undefined
+  /** In mm on a paper and in PDF, else in px. */
+  readonly border?: number | undefined
+  /** 1 to 100. */
+  readonly quality?: number | undefined
+  readonly transparent?: boolean | undefined
+  /** What becomes of the letters of an SVG. */
+  readonly letters?: 'named' | 'inside' | 'outlines' | undefined
+  /** PDF in sheets, at this share of its size; strips of so many mm are on both neighbours. */
+  readonly scale?: number | undefined
+  readonly overlap?: number | undefined
+  /** Whether the facts that are shown go along. */
+  readonly facts?: boolean | undefined
+  /** The address of the workspace. */
+  readonly base?: string | undefined
+  /** Pictures of the workspace, as addresses that hold them. */
+  readonly images?: ReadonlyMap<string, string> | undefined
+  readonly onSheet?: (done: number, all: number) => void
+}
+
+export interface Delivered {
+  readonly content: string | Uint8Array
+  /** What it is, in words: `2480 × 3508 px`, `4 sheets of 595 × 842 pt`. */
+  readonly size: string
+  readonly items: number
+  readonly missing: readonly string[]
+}
+
+const USUAL = { quality: 85, overlap: 10 } as const
+
+/**
+ * Views as a file. Only PDF holds several. Everything else is one picture, of the first.
+ * @throws DeliveryError, PngSizeError in words for what cannot be drawn so
+ */
+export async function delivered(model: Model, views: readonly View[], wish: Delivery): Promise<Delivered> {
+  const parts = views.map((view) => partOf(model, view, wish))
+  const [first] = parts
+  if (!first) throw new DeliveryError('There is no view to hand out.')
+  if (wish.format === 'pdf') return pdfOf(model, parts, wish)
+  const { scene, options, view } = first
+  const facts = wish.facts ? factsOf(model, [view], wish) : undefined
+  const paper = paperIn(view)
+  const extent = {
+    ...(paper && (wish.paper !== undefined || wish.dpi !== undefined) ? { paper } : {}),
+    ...(wish.dpi === undefined ? {} : { dpi: wish.dpi }),
+    ...(wish.megapixels === undefined ? {} : { megapixels: wish.megapixels }),
+    ...(wish.width === undefined ? {} : { width: wish.width }),
+    ...(wish.border === undefined ? {} : { border: wish.border }),
+  }
+  if (wish.format === 'svg') {
+    const isSized = Object.keys(extent).some((key) => key !== 'border')
+    const size = isSized ? pixelsOf(scene, extent, view.caption) : { border: wish.border ?? 0 }
+    const isOutlined = wish.letters === 'outlines'
+    const shown = isOutlined ? outlined(scene, view.caption) : scene
+    const style = wish.letters === 'inside' ? styleFor(scene, view.caption) : undefined
+    const { caption, ...others } = options
+    const all = {
+      ...others,
+      ...(isOutlined || caption === undefined ? {} : { caption }),
+      ...size,
+      ...(style === undefined ? {} : { style }),
+      ...(facts === undefined ? {} : { carried: { name: CARRIED, text: facts } }),
+    }
+    const { width, height } = svgSize(shown, all)
+    return { content: toSvg(shown, all), size: `${width} × ${height} px`, items: scene.items.length, missing: [] }
+  }
+  const own = { width: Math.round(scene.bounds.width + 2 * (wish.border ?? 0)), ...extent }
+  const size = pixelsOf(scene, own, view.caption)
+  const isOpaque = wish.format === 'jpg' || !wish.transparent
+  const svg = toSvg(scene, { ...options, ...size, ...(isOpaque ? {} : { transparent: true }) })
+  const plain = toPng(svg, size.width, size.height)
+  const words = `${size.width} × ${size.height} px`
+  const told = { size: words, items: scene.items.length, missing: [] }
+  if (wish.format === 'png') {
+    const dense = size.dpi === undefined ? plain : withDensity(plain, size.dpi)
+    return { content: facts === undefined ? dense : carryingPng(dense, facts), ...told }
+  }
+  const quality = wish.quality ?? USUAL.quality
+  const picture = sharp(plain, { limitInputPixels: false })
+  if (wish.format === 'webp') return { content: new Uint8Array(await picture.webp({ quality }).toBuffer()), ...told }
+  const jpeg = new Uint8Array(await picture.flatten({ background: '#ffffff' }).jpeg({ quality }).toBuffer())
+  return { content: size.dpi === undefined ? jpeg : withDensity(jpeg, size.dpi), ...told }
+}
+
+interface Part {
+  readonly view: View
+  readonly scene: Scene
+  readonly options: {
+    readonly theme: ReturnType<typeof themeFor>
+    readonly title: string
+    readonly images: ReadonlyMap<string, string>
+    readonly caption?: string
+    readonly alt?: string
+    readonly base?: string
+  }
+}
+
+const paperIn = ({ look }: View) => paperOf(look)
+
+/** The view on the paper that is wished for, drawn. @throws DeliveryError */
+function partOf(model: Model, own: View, wish: Delivery): Part {
+  const { paper, across, day, compare, images, base, scale } = wish
+  const against = wish.against ?? (compare === undefined ? undefined : { model, day: compare })
+  const { paper: _paper, across: _across, ...bare } = own.look
+  const isTurned = across ?? own.look['across'] === true
+  // What is cut into sheets is drawn without a paper first.
+  const look =
+    paper === 'none' || scale !== undefined
+      ? bare
+      : paper === undefined
+        ? own.look
+        : { ...bare, paper, ...(isTurned ? { across: true } : {}) }
+  if (paper !== undefined && paper !== 'none' && !paperOf({ paper, across: isTurned }))
+    throw new DeliveryError(`“${paper}” is no paper. Write A4, Letter or a size such as 210 × 297 mm.`)
+  const view = { ...own, look }
+  const scene = drawn(registry, model, view, day, against)
+  if (!scene) throw new DeliveryError(`There is no picture “${view.notation}/${view.picture}”.`)
+  const { title, caption, alt } = view
+  const options = {
+    theme: themeFor(model.settings, look),
+    title,
+    images: images ?? new Map<string, string>(),
+    ...(caption === undefined ? {} : { caption }),
+    ...(alt === undefined ? {} : { alt }),
+    ...(base === undefined ? {} : { base }),
+  }
+  return { view, scene, options }
+}
+
+/** The facts of some views as the text of a workspace file, with the pictures that they name. */
+function factsOf(model: Model, views: readonly View[], { day, images }: Delivery): string {
+  const [first, ...rest] = views.map((view) => shownPortion(registry, model, model.views.get(view.id) ?? view, day))
+  if (!first) return ''
+  const all = rest.reduce(
+    (sum, { entities, relations, views: more }) =>
+      sum.with({
+        entities: new Map([...sum.entities, ...entities]),
+        relations: new Map([...sum.relations, ...relations]),
+        views: new Map([...sum.views, ...more]),
+      }),
+    first,
+  )
+  return `${JSON.stringify(writeWorkspace(all, photosOf(all, images ?? new Map())))}\n`
+}
+
+async function pdfOf(model: Model, parts: readonly Part[], wish: Delivery): Promise<Delivered> {
+  const { paper, across, scale, overlap = USUAL.overlap, border, base } = wish
+  const own = parts.length === 1 ? parts[0]?.view.look['paper'] : undefined
+  const named = paper === 'none' ? undefined : (paper ?? (scale === undefined ? undefined : (own ?? 'A4')))
+  const sheet =
+    named === undefined
+      ? undefined
+      : paperOf({ paper: named, across: across ?? parts[0]?.view.look['across'] === true })
+  const print: PrintWish = {
+    ...(sheet ? { paper: sheet } : {}),
+    ...(scale === undefined ? {} : { tiled: { scale, overlap } }),
+    ...(border === undefined ? {} : { border }),
+  }
+  const [first] = parts
+  const title = parts.length === 1 && first ? first.view.title : model.name
+  const facts = wish.facts
+    ? factsOf(
+        model,
+        parts.map(({ view }) => view),
+        wish,
+      )
+    : undefined
+  const images = await imagesFor(wish.images)
+  try {
+    const pdf = await toPdf(
+      parts.map(({ view, scene, options: { theme } }) => ({
+        view: view.id,
+        title: view.title,
+        scene,
+        theme,
+        caption: view.caption,
+        alt: view.alt,
+      })),
+      {
+        ...print,
+        title,
+        base,
+        images,
+        attached:
+          facts === undefined ? undefined : { name: CARRIED_FILE, text: facts, about: 'The facts that are shown' },
+        ...(wish.onSheet ? { onSheet: wish.onSheet } : {}),
+      },
+    )
+    const items = parts.reduce((sum, { scene }) => sum + scene.items.length, 0)
+    const size = `${pdf.sheets} ${pdf.sheets === 1 ? 'sheet' : 'sheets'}${sheet ? ` of ${sheet.title}` : ''}`
+    return { content: pdf.bytes, size, items, missing: pdf.missing }
+  } catch (error) {
+    if (error instanceof RangeError) throw new DeliveryError(error.message)
+    throw error
+  }
+}
+
+/** Pictures as a PDF takes them: JPEG and PNG as they are, anything else as PNG. */
+async function imagesFor(images: ReadonlyMap<string, string> = new Map()): Promise<ReadonlyMap<string, Buffer>> {
+  const read = await Promise.all(
+    [...images].map(async ([id, address]) => {
+      const [, type, data] = /^data:([^;,]+);base64,(.*)$/s.exec(address) ?? []
+      if (data === undefined) return []
+      const bytes = Buffer.from(data, 'base64')
+      const isTaken = type === 'image/jpeg' || type === 'image/png'
+      return [[id, isTaken ? bytes : await sharp(bytes).png().toBuffer()] as const]
+    }),
+  )
+  return new Map(read.flat())
+}
+
+const require = createRequire(import.meta.url)
+const PACKAGES: readonly (readonly [start: string, name: string])[] = [
+  ['atkinson-hyperlegible-next', '@fontsource-variable/atkinson-hyperlegible-next'],
+  ['atkinson-hyperlegible-mono', '@fontsource-variable/atkinson-hyperlegible-mono'],
+  ['noto-sans', '@fontsource-variable/noto-sans'],
+]
+
+/** The fonts of a scene within its file. */
+function styleFor(scene: Scene, caption: string | undefined): string {
+  const address = ({ file }: WebFace) => {
+    const name = PACKAGES.find(([start]) => file.startsWith(start))?.[1] ?? ''
+    const bytes = readFileSync(require.resolve(`${name}/files/${file}.woff2`))
+    return `data:font/woff2;base64,${bytes.toString('base64')}`
+  }
+  return facesIn(scene, caption)
+    .map((face) => faceRule(face, address(face)))
+    .join('')
+}

@@ -1,0 +1,23 @@
+/** Formats that a picture is handed out in. */
+export const FORMATS = ['svg', 'png', 'jpg', 'webp', 'pdf'] as const
+export type Format = (typeof FORMATS)[number]
+
+export const MEDIA_TYPES: Readonly<Record<Format, string>> = {
+  svg: 'image/svg+xml; charset=utf-8',
+  png: 'image/png',
+  jpg: 'image/jpeg',
+  webp: 'image/webp',
+  pdf: 'application/pdf',
+}
+
+export const PNG_WIDTH = { least: 16, most: 12_000, pixels: 120_000_000 } as const
+
+/** A picture too large to be drawn. */
+export class PngSizeError extends Error {
+  override readonly name = 'PngSizeError'
+}
+
+/** A wish that cannot be fulfilled, in words. */
+export class DeliveryError extends Error {
+  override readonly name = 'DeliveryError'
+}
