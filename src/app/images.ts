@@ -3,7 +3,7 @@ import type { Entity, Id } from '../core/model'
 import { fieldsOfKind, type Field } from '../core/notation'
 import { handlings } from '../core/notations/handling'
 import { factOf, type Item } from '../core/scene'
-import { bringFile } from './portion'
+import { bringFile, isPicture, takeCarried } from './portion'
 import { make } from './store/changes'
 import { notify, useWorkspace } from './store/state'
 import { ApiError, sendBytes } from './sync/api'
@@ -51,11 +51,18 @@ export const takingImages = (itemAt: (event: DragEvent) => Item | undefined) => 
     const [file] = event.dataTransfer.files
     if (!file) return
     event.preventDefault()
-    if (/\.json$/i.test(file.name)) return void bringFile(file)
+    if (/\.(json|pdf)$/i.test(file.name)) return void bringFile(file)
     const item = itemAt(event)
-    const entity = item && useWorkspace.getState().model.entities.get(factOf(item))
-    const field = entity && imageFieldOf(entity)
-    if (entity && field) void takeImage(entity.id, field, file)
-    else notify('Drop a picture on something that can show one.', 'refusal')
+    const place = () => {
+      const entity = item && useWorkspace.getState().model.entities.get(factOf(item))
+      const field = entity && imageFieldOf(entity)
+      if (entity && field) void takeImage(entity.id, field, file)
+      else notify('Drop a picture on something that can show one, or one that carries its facts.', 'refusal')
+    }
+    if (!isPicture(file)) return place()
+    // A picture that carries facts is one of them; any other is put where it was dropped.
+    void takeCarried(file).then((isTaken) => {
+      if (!isTaken) place()
+    })
   },
 })

@@ -2,18 +2,42 @@ import latin from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinso
 import latinExtended from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2?url'
 import slanted from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-italic.woff2?url'
 import mono from '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2?url'
-import { layersOf, svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
+import cyrillic from '@fontsource-variable/noto-sans/files/noto-sans-cyrillic-wght-normal.woff2?url'
+import greek from '@fontsource-variable/noto-sans/files/noto-sans-greek-wght-normal.woff2?url'
+import { faceRule, facesIn, layersOf, svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
+
+/** Where the faces are that travel with a picture, by the names of their files. */
+const FACE_FILES: Readonly<Record<string, string>> = {
+  'atkinson-hyperlegible-next-latin-wght-normal': latin,
+  'atkinson-hyperlegible-next-latin-wght-italic': slanted,
+  'atkinson-hyperlegible-next-latin-ext-wght-normal': latinExtended,
+  'atkinson-hyperlegible-mono-latin-wght-normal': mono,
+  'noto-sans-greek-wght-normal': greek,
+  'noto-sans-cyrillic-wght-normal': cyrillic,
+}
 
 const MOST_SIDE = 16_000
 
-/** The scene as PNG, exactly as wide as asked, drawn by the browser with the shipped fonts inside. @throws Error in words. */
-export async function pngBlob(workspace: string, scene: Scene, options: SvgOptions): Promise<Blob> {
+const TYPES = { png: 'image/png', jpg: 'image/jpeg', webp: 'image/webp' } as const
+
+/** The scene as pixels, exactly as large as asked, drawn by the browser with the shipped fonts inside; of a quality from 0 to 1. @throws Error in words. */
+export async function pixelBlob(
+  workspace: string,
+  scene: Scene,
+  options: SvgOptions,
+  format: keyof typeof TYPES = 'png',
+  quality?: number,
+): Promise<Blob> {
   const { width, height } = svgSize(scene, options)
   if (height > MOST_SIDE || width * height > 120_000_000)
     throw new Error(
       `At ${width} px this picture would be ${height} px high, more than can be drawn. Choose a smaller width.`,
     )
-  const svg = toSvg(scene, { ...options, style: await fontFaces(), images: await imagesOf(workspace, scene) })
+  const svg = toSvg(scene, {
+    ...options,
+    style: await styleFor(scene, options.caption),
+    images: await imagesOf(workspace, scene),
+  })
   const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
   try {
     const image = new Image()
@@ -22,8 +46,16 @@ export async function pngBlob(workspace: string, scene: Scene, options: SvgOptio
     const canvas = document.createElement('canvas')
     canvas.width = width
     canvas.height = height
-    canvas.getContext('2d')?.drawImage(image, 0, 0, width, height)
-    const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'))
+    const brush = canvas.getContext('2d')
+    if (format === 'jpg' && brush) {
+      brush.fillStyle = '#ffffff'
+      brush.fillRect(0, 0, width, height)
+    }
+    brush?.drawImage(image, 0, 0, width, height)
+    const type = TYPES[format]
+    const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, type, quality))
+    // A browser that does not write a format answers with another one.
+    if (blob && blob.type !== type) throw new Error('This browser does not write that format. Choose PNG.')
     if (!blob) throw new Error('The browser could not draw a picture of this size. Choose a smaller width.')
     return blob
   } finally {
@@ -58,28 +90,16 @@ export async function addressesOf(workspace: string, assets: readonly string[]):
   return new Map(found.flat())
 }
 
-/** An image is drawn apart from the page, so it has to bring its fonts along. */
-async function fontFaces(): Promise<string> {
-  const faces = [
-    ['Atkinson Hyperlegible Next', latin],
-    ['Atkinson Hyperlegible Next', latinExtended],
-    ['Atkinson Hyperlegible Mono', mono],
-    ['Atkinson Hyperlegible Next', slanted],
-  ] as const
-  const ranges = [
-    'U+0000-00FF, U+2000-206F, U+20AC, U+2122, U+2190-2193, U+2212',
-    'U+0100-02BA, U+1E00-1E9F',
-    'U+0000-00FF',
-    'U+0000-00FF, U+2000-206F, U+20AC, U+2122, U+2190-2193, U+2212',
-  ]
-  const rules = faces.map(async ([family, address], index) => {
-    const font = await (await fetch(address)).blob()
-    return `@font-face{font-family:'${family}';font-weight:200 800;font-style:${address === slanted ? 'italic' : 'normal'};unicode-range:${ranges[index]};src:url(${await dataUrl(font)}) format('woff2')}`
+/** An image is drawn apart from the page, so it has to bring its fonts along: those that it is set in. */
+export async function styleFor(scene: Scene, caption = ''): Promise<string> {
+  const rules = facesIn(scene, caption).map(async (face) => {
+    const font = await (await fetch(FACE_FILES[face.file] ?? '')).blob()
+    return faceRule(face, await dataUrl(font))
   })
   return (await Promise.all(rules)).join('')
 }
 
-const dataUrl = (blob: Blob): Promise<string> =>
+export const dataUrl = (blob: Blob): Promise<string> =>
   new Promise((resolve, reject) => {
     const reader = new FileReader()
     reader.onload = () => resolve(String(reader.result))

@@ -76,18 +76,36 @@ const bytesOf = (address: string): Blob =>
     type: 'image/jpeg',
   })
 
-/** A file of facts that was chosen or dropped. */
+/** Whether a file may be a picture that carries facts. */
+export const isPicture = ({ name, type }: File): boolean =>
+  /\.(png|svg|pdf)$/i.test(name) || ['image/png', 'image/svg+xml', 'application/pdf'].includes(type)
+
+/** Takes the facts of a picture; answers whether it carries any. What reads them is loaded when there is something to read. */
+export async function takeCarried(file: File): Promise<boolean> {
+  const { takePicture } = await import('./carried')
+  return takePicture(file, bringIn)
+}
+
+/** A file of facts, or a picture that carries them, that was chosen or dropped. */
 export async function bringFile(file: File): Promise<void> {
+  if (isPicture(file)) {
+    if (!(await takeCarried(file))) notify(`“${file.name}” carries no facts.`, 'refusal')
+    return
+  }
   if (file.size > MOST_BYTES) return notify(`“${file.name}” is larger than 40 MB.`, 'refusal')
   const text = await file.text()
   if (isPortion(text)) await bringIn(text)
-  else notify(`“${file.name}” is no file of facts. These end in “.skivel.json”.`, 'refusal')
+  else
+    notify(
+      `“${file.name}” is no file of facts. These end in “.skivel.json”, or are pictures that carry them.`,
+      'refusal',
+    )
 }
 
 export function chooseFacts(): void {
   const input = document.createElement('input')
   input.type = 'file'
-  input.accept = '.json'
+  input.accept = '.json,.png,.svg,.pdf'
   input.onchange = () => {
     const [file] = input.files ?? []
     if (file) void bringFile(file)

@@ -1,10 +1,13 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import about from '../../package.json' with { type: 'json' }
-import { carriedBy, isPdf, parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
+import { carriedBy, isPdf } from '../core/file/carried'
+import { parseWorkspace, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
 import { apply, asDay, asId, isDay, Model, wordsOf, writableWithin, type Day, type View } from '../core/model'
 import { decodeText, guessMapping, understoodRows, readTable, type Decoded } from '../core/tabular'
 import {
+  differenceInWords,
+  differencesIn,
   iconsFor,
   notationOf,
   prepared,
@@ -18,8 +21,9 @@ import {
   type Wish,
 } from '../core/notation'
 import { registry } from '../core/notations'
-import { differenceInWords, differing, junitOf, sarifOf } from './reports'
-import { DeliveryError, FORMATS, PNG_WIDTH, PngSizeError } from '../server/draw/formats'
+import { limited, limitsOf, type LIMITS } from '../core/scene'
+import { junitOf, sarifOf } from './reports'
+import { DeliveryError, FORMATS, PngSizeError } from '../server/draw/formats'
 
 const VERSION = about.version
 
@@ -111,7 +115,7 @@ export const diff: Command = async (file, values, out) => {
   const then = { model, day: values.compare === undefined ? day : dayOf({ day: values.compare }) }
   const now = { model: other?.model ?? model, day }
   const [before, after] = !other && then.day > now.day ? [now, then] : [then, now]
-  const list = differing(registry, before, after)
+  const list = differencesIn(registry, before, after)
   if (values.out !== undefined)
     await drawn(
       now.model,
@@ -128,25 +132,11 @@ export const diff: Command = async (file, values, out) => {
   return list.length > 0 ? 1 : 0
 }
 
-/** What may be asked of a drawing in numbers: the option, its bounds, and what it is called in a refusal. */
-const NUMBERS = {
-  width: [PNG_WIDTH.least, PNG_WIDTH.most, 'a whole number of pixels'],
-  megapixels: [0.01, 120, 'a number of megapixels'],
-  dpi: [30, 1200, 'a number of dots per inch'],
-  border: [0, 500, 'a number'],
-  quality: [1, 100, 'a whole number'],
-  scale: [1, 400, 'a number of per cent'],
-  overlap: [0, 60, 'a number of mm'],
-} as const
-
-function numberOf(values: CommandValues, name: keyof typeof NUMBERS): number | undefined {
+function numberOf(values: CommandValues, name: keyof typeof LIMITS): number | undefined {
   const text = values[name]
   if (text === undefined) return undefined
-  const [least, most, what] = NUMBERS[name]
-  const number = Number(text)
-  const isOne = Number.isFinite(number) && (!what.startsWith('a whole') || Number.isInteger(number))
-  if (!isOne || number < least || number > most)
-    throw new UsageError(`--${name} is ${what}, from ${least} to ${most.toLocaleString('en')}: not “${text}”.`)
+  const number = limited(name, text)
+  if (number === undefined) throw new UsageError(`--${name} is ${limitsOf(name)}: not “${text}”.`)
   return number
 }
 

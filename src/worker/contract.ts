@@ -1,4 +1,4 @@
-import type { Change, Day, Id } from '../core/model'
+import type { Change, Day, Id, View } from '../core/model'
 import type {
   Brought,
   Done,
@@ -12,6 +12,7 @@ import type {
   SheetRow,
   Suits,
   Table,
+  Told,
   TrialAnswer,
 } from '../core/notation'
 import type { Understood } from '../core/tabular'
@@ -40,6 +41,12 @@ export interface Engine {
   arranged: (view: Id, pictures: readonly string[], day: Day) => readonly Arranged[]
   /** A view in the sizes of type that a theme has; undefined for what is not there or too large to be previewed. */
   themed: (view: Id, type: number, day: Day) => Scene | undefined
+  /** What the page shows, in another look: on a paper, or on none. */
+  drawnIn: (asked: Asked, look: View['look']) => Promise<Scene | undefined>
+  /** The facts that a picture of a view may carry; with the pictures that are handed in. */
+  carried: (view: Id, day: Day, pictures?: Readonly<Record<string, string>>) => Carried
+  /** How the facts that a picture brings back stand to those here; undefined where they are of somewhere else. */
+  broughtBack: (text: string, day: Day) => BroughtBack | Refusal | undefined
   /** What a starter adds to the facts, and the view that shows it. */
   addStarter: (notation: string, starter: string, day: Day) => Done | Refusal
   /** The facts that a view draws, or some, with all that they name, as the text of a workspace file; with the pictures that are handed in. */
@@ -83,6 +90,20 @@ export interface Portion {
   readonly facts: number
   /** The pictures that it names. */
   readonly pictures: readonly string[]
+}
+
+/** Facts as the text of a workspace file, and how many of which kinds they are. */
+export interface Carried {
+  readonly text: string
+  readonly pictures: readonly string[]
+  readonly kinds: readonly (readonly [plural: string, count: number])[]
+}
+
+/** A picture of a view here, with what is otherwise now. */
+export interface BroughtBack {
+  readonly view: Id
+  readonly title: string
+  readonly told: readonly Told[]
 }
 
 /** What a text brings, and the pictures that it brings along. */

@@ -4,6 +4,7 @@ import { apply, asId, cut, Model, wordsOf, wordsOfTheme, type Day, type Id, type
 import {
   begunWith,
   broughtIn,
+  differencesIn,
   drawn,
   iconsFor,
   notationOf,
@@ -11,6 +12,7 @@ import {
   portionOf,
   prepared,
   sheetOf,
+  shownPortion,
   type Handling,
   waysToRead,
   type Finding,
@@ -47,11 +49,14 @@ export function makeEngine(): Engine {
   let desk: { readonly sort: TableImport; readonly table: Table } | undefined
 
   const ready = () => Promise.all([prepared(registry.notations, model), iconsFor(model)])
-  const draw = ({ view: id, picture, day, compared }: Asked): SceneDelta | undefined => {
+  const sceneOf = ({ view: id, picture, day, compared }: Asked, look?: View['look']): Scene | undefined => {
     const known = model.views.get(id)
-    const view = known && picture !== undefined ? { ...known, picture } : known
+    const view = known && { ...known, ...(picture === undefined ? {} : { picture }), ...(look ? { look } : {}) }
     const against = earlier ? { model: earlier, day } : compared && { model, day: compared }
-    const now = view && drawn(registry, model, view, day, against)
+    return view && drawn(registry, model, view, day, against)
+  }
+  const draw = (asked: Asked): SceneDelta | undefined => {
+    const now = sceneOf(asked)
     if (!now) return undefined
     const delta = deltaOf(scene, now)
     scene = now
@@ -163,6 +168,40 @@ export function makeEngine(): Engine {
       const settings = { ...model.settings, themes: words }
       const shown = drawn(registry, model.with({ settings }), { ...view, look: { ...view.look, theme: SIZES } }, day)
       return shown && shown.items.length <= MOST_PREVIEWED ? shown : undefined
+    },
+    drawnIn: async (asked, look) => {
+      await ready()
+      return sceneOf(asked, look)
+    },
+    carried: (id, day, pictures = {}) => {
+      const view = model.views.get(id)
+      const part = view ? shownPortion(registry, model, view, day) : Model.empty
+      const counts = new Map<string, number>()
+      for (const { kind } of part.entities.values()) {
+        const { plural = kind } = registry.kinds.get(kind) ?? {}
+        counts.set(plural, (counts.get(plural) ?? 0) + 1)
+      }
+      return {
+        text: `${JSON.stringify(writeWorkspace(part, photosOf(part, new Map(Object.entries(pictures)))))}\n`,
+        pictures: assetsIn(part),
+        kinds: [...counts],
+      }
+    },
+    broughtBack: (text, day) => {
+      let carried: Model
+      try {
+        carried = parseWorkspace(text, registry).model
+      } catch (error) {
+        return { refused: wordsOf(error) }
+      }
+      const [id] = carried.views.keys()
+      const view = id === undefined ? undefined : model.views.get(id)
+      const known = [...carried.entities.values()].filter((one) => model.entities.get(one.id)?.kind === one.kind)
+      if (!view || known.length * 2 < carried.entities.size) return undefined
+      const now = shownPortion(registry, model, view, day)
+      // A workspace that is named otherwise is no other fact.
+      const told = differencesIn(registry, { model: carried, day }, { model: now, day })
+      return { view: view.id, title: view.title, told }
     },
     addStarter: (of, id, day) => {
       const starter = registry.notations.find((one) => one.id === of)?.starters.find((one) => one.id === id)

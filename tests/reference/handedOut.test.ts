@@ -1,15 +1,9 @@
 import fc from 'fast-check'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
-import {
-  carriedBy,
-  carryingPng,
-  CARRIED,
-  parseWorkspace,
-  pngText,
-  withPngText,
-  writeWorkspace,
-} from '../../src/core/file'
+import { parseWorkspace, writeWorkspace } from '../../src/core/file'
+import { CARRIED, carriedBy, carryingPng } from '../../src/core/file/carried'
+import { pngText, withPngText } from '../../src/core/file/raster'
 import { carriedByPdf } from '../../src/core/file/pdfFile'
 import type { Model, View } from '../../src/core/model'
 import { drawn, shownPortion } from '../../src/core/notation'

@@ -3,8 +3,10 @@ import { join } from 'node:path'
 import { createConnection } from 'mysql2/promise'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { pause, startMariaDb } from '../../scripts/lib/mariadb.mjs'
-import { writeWorkspace } from '../../src/core/file'
+import { parseWorkspace, writeWorkspace } from '../../src/core/file'
 import { Model } from '../../src/core/model'
+import { carriedByPdf } from '../../src/core/file/pdfFile'
+import { registry } from '../../src/core/notations'
 import { marramSoundFerries } from '../../src/demo'
 import { migrate } from '../../src/server/db/migrate'
 import { openPool } from '../../src/server/db/pool'
@@ -78,13 +80,24 @@ describe('malformed bodies are answered with 400 and the path of the fault', () 
     expect([status, body.error.code]).toEqual([400, 'bad-request'])
     expect(body.error.faults?.map((one) => one.path)).toContain(fault)
   })
-  it.each(['?day=soon', '?width=1', '?width=999999', '?transparent=maybe', '?colour=red'])(
-    'a picture with %s',
-    async (query) => {
-      const { status, body } = await call(`/api/workspaces/${workspace}/views/x.png${query}`)
-      expect([status, body.error.faults?.length]).toEqual([400, 1])
-    },
-  )
+  it.each([
+    '?day=soon',
+    '?width=1',
+    '?width=999999',
+    '?width=1e3',
+    '?transparent=maybe',
+    '?colour=red',
+    '?dpi=3',
+    '?quality=101',
+    '?border=-1',
+    '?scale=0',
+    '?letters=bold',
+    '?facts=all',
+    '?compare=then',
+  ])('a picture with %s', async (query) => {
+    const { status, body } = await call(`/api/workspaces/${workspace}/views/x.png${query}`)
+    expect([status, body.error.faults?.length]).toEqual([400, 1])
+  })
   it('a body that is not JSON by its type, not UTF-8, or too large', async () => {
     const url = '/api/workspaces'
     expect(
@@ -159,6 +172,45 @@ describe('pictures and files', () => {
     const file = await fetch(`${server.address}/api/workspaces/${body.id}/file`)
     expect(file.headers.get('content-disposition')).toContain('marram-sound-ferries.skivel.json')
     expect(await file.json()).toEqual(JSON.parse(JSON.stringify(writeWorkspace(marramSoundFerries()))))
+  })
+})
+
+describe('files for documents', () => {
+  const made = async () => {
+    const file = writeWorkspace(marramSoundFerries())
+    const { body } = await call('/api/workspaces', { method: 'POST', json: { file } })
+    return `${server.address}/api/workspaces/${body.id}/views/whole-company`
+  }
+  it.each([
+    ['jpg?width=500', 'image/jpeg', [0xff, 0xd8, 0xff]],
+    ['jpeg?width=500', 'image/jpeg', [0xff, 0xd8, 0xff]],
+    ['webp?megapixels=0.2', 'image/webp', [0x52, 0x49, 0x46, 0x46]],
+    ['pdf?paper=A4&across=yes', 'application/pdf', [0x25, 0x50, 0x44, 0x46]],
+    ['svg?letters=outlines', 'image/svg+xml; charset=utf-8', [0x3c, 0x73, 0x76, 0x67]],
+  ])('%s is a %s', async (path, type, begins) => {
+    const answer = await fetch(`${await made()}.${path}`)
+    expect([answer.status, answer.headers.get('content-type')]).toEqual([200, type])
+    expect([...new Uint8Array(await answer.arrayBuffer()).subarray(0, begins.length)]).toEqual(begins)
+  })
+  it('hold several views, with links among them and the facts that they show', async () => {
+    const answer = await fetch(`${await made()}.pdf?with=cancelled,dry-dock&facts=yes`)
+    const bytes = new Uint8Array(await answer.arrayBuffer())
+    const text = await carriedByPdf(bytes)
+    expect([...parseWorkspace(text ?? '', registry).model.views.keys()].sort()).toEqual([
+      'cancelled',
+      'dry-dock',
+      'whole-company',
+    ])
+  })
+  it.each([
+    ['pdf?paper=A77', 400, 'no paper'],
+    ['png?paper=A2&dpi=1200', 400, 'px'],
+    ['pdf?with=nothing', 404, 'no such view'],
+    ['gif', 404, 'A picture ends in'],
+  ])('%s is refused in words', async (path, status, words) => {
+    const answer = await fetch(`${await made()}.${path}`)
+    expect(answer.status).toBe(status)
+    expect(((await answer.json()) as { error: { message: string } }).error.message).toContain(words)
   })
 })
 

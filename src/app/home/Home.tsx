@@ -64,8 +64,9 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
     if (file.current) file.current.value = ''
     let content: unknown
     try {
-      content = JSON.parse(await chosen.text())
+      content = JSON.parse(await textOf(chosen))
     } catch (error) {
+      if (error instanceof Error && !(error instanceof SyntaxError)) return setFault(error.message)
       if (!(error instanceof SyntaxError)) throw error
       return setFault(`“${chosen.name}” is not a workspace file: it is not JSON (${error.message}).`)
     }
@@ -169,7 +170,7 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
             <input
               ref={file}
               type="file"
-              accept=".json,.skivel.json,application/json"
+              accept=".json,.skivel.json,application/json,.png,.svg,.pdf"
               className="hidden"
               aria-label="A workspace file"
               onChange={(event) => void open(event.target.files?.[0])}
@@ -186,6 +187,15 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
       </div>
     </div>
   )
+}
+
+/** The text of a file of facts, or of the facts that a picture carries. @throws Error in words */
+async function textOf(chosen: File): Promise<string> {
+  if (!/\.(png|svg|pdf)$/i.test(chosen.name)) return chosen.text()
+  const { factsIn } = await import('../factsIn')
+  const text = await factsIn(chosen)
+  if (text === undefined) throw new Error(`“${chosen.name}” carries no facts.`)
+  return text
 }
 
 /** So many are shown of those that fit what is looked for. */

@@ -8,6 +8,7 @@ import { Keys } from './Keys'
 const LATER = {
   'new-view': () => import('./NewView').then(({ NewView }) => NewView),
   'hand-out': () => import('./HandOut').then(({ HandOut }) => HandOut),
+  'brought-back': () => import('./BroughtBack').then(({ BroughtBack }) => BroughtBack),
   history: () => import('./History').then(({ History }) => History),
   'bring-in': () => import('./ImportDesk').then(({ ImportDesk }) => ImportDesk),
   directory: () => import('./ImportDesk').then(({ DirectoryDesk }) => DirectoryDesk),

@@ -1,147 +1,488 @@
-import { useState } from 'react'
-import { dayInWords, type View } from '../../core/model'
-import { pageOf, svgSize, themeFor, toSvg } from '../../core/scene'
+import { useEffect, useMemo, useState, type ReactNode } from 'react'
+import { dayInWords, wordsOf, type View } from '../../core/model'
+import { PAPERS, pixelsOf, themeFor, type LIMITS, type Scene, type Sheet } from '../../core/scene'
 import { copyText } from '../clipboard'
+import {
+  addressOf,
+  carries,
+  copyPicture,
+  extentFor,
+  faultIn,
+  FORMAT_WORDS,
+  FORMATS,
+  handOut,
+  isOnPaper,
+  isPixels,
+  lookFor,
+  remember,
+  remembered,
+  sheetsFor,
+  viewsOf,
+  type Choices,
+} from '../handOut'
+import { carriedOf, drawnIn } from '../store/asking'
 import { make } from '../store/changes'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
-import { imagesOf, pngBlob, save, slug } from '../picture'
+import { Check } from './Check'
 import { Dialog } from './Dialog'
 import { Feeds } from './Feeds'
-import { Check } from './Check'
+import { HandOutPreview } from './HandOutPreview'
 
-type Format = 'png' | 'svg'
-
-/** A picture of the view for a document, its address, and the facts as a file. */
+/** A picture of the view for a document or for paper, its address, and the facts as a file. */
 export function HandOut() {
   const { id, scene, day } = useParts('id', 'scene', 'day')
-  const [format, setFormat] = useState<Format>('png')
-  const [width, setWidth] = useState('1600')
-  const [transparent, setTransparent] = useState(false)
-  const [apart, setApart] = useState(true)
-  const [busy, setBusy] = useState(false)
   const view = useWorkspace(currentView)
   const close = () => useWorkspace.setState({ dialog: undefined })
-  const wanted = Number(width)
-  const fault = !/^\d+$/.test(width) || wanted < 16 || wanted > 12_000 ? 'A width is 16 to 12 000 pixels.' : undefined
-  const caption = view?.caption
-  const size =
-    scene && !fault ? svgSize(scene, { width: wanted, ...(caption === undefined ? {} : { caption }) }) : undefined
-
-  const download = async () => {
-    if (!scene || !view || fault || !size) return
-    setBusy(true)
-    try {
-      const options = {
-        theme: themeFor(useWorkspace.getState().model.settings, view.look),
-        title: view.title,
-        base: `${window.location.origin}/w/${id}`,
-        width: wanted,
-        transparent,
-        ...(view.caption === undefined ? {} : { caption: view.caption }),
-        ...(view.alt === undefined ? {} : { alt: view.alt }),
-      }
-      const pages = apart && scene.pages ? scene.pages.map((page) => pageOf(scene, page)) : [scene]
-      for (const [index, page] of pages.entries()) {
-        const name = `${slug(view.title)}${pages.length > 1 ? `-${index + 1}` : ''}-${day}.${format}`
-        if (format === 'png') save(await pngBlob(id, page, options), name)
-        else {
-          const svg = toSvg(page, { ...options, images: await imagesOf(id, page) })
-          save(new Blob([svg], { type: 'image/svg+xml' }), name)
-        }
-      }
-      close()
-      notify(pages.length > 1 ? `${pages.length} pages are saved.` : `${slug(view.title)}-${day}.${format} is saved.`)
-    } catch (error) {
-      notify(error instanceof Error ? error.message : 'The picture could not be made.', 'refusal')
-    } finally {
-      setBusy(false)
-    }
-  }
-  const address = `/api/workspaces/${id}/views/${encodeURIComponent(view?.id ?? '')}.${format}?day=${day}&width=${fault ? 1600 : wanted}${transparent ? '&transparent=yes' : ''}`
-  const copyAddress = () =>
-    void copyText(
-      new URL(address, window.location.href).href,
-      'The address is copied. It always draws the facts as they are then.',
-    )
   return (
-    <Dialog title="Hand out" onClose={close}>
+    <Dialog title="Hand out" width={900} onClose={close}>
       {!view || !scene ? (
         <p className="text-quiet">There is no picture to hand out yet.</p>
       ) : (
-        <form
-          onSubmit={(event) => {
-            event.preventDefault()
-            void download()
-          }}
-        >
-          <p className="mb-3 text-quiet">
+        <>
+          <p className="mb-3 flex text-quiet">
             “{view.title}” as of {dayInWords(day)}
-          </p>
-          <fieldset className="mb-2 grid grid-cols-[96px_1fr] items-center gap-y-2">
-            <legend className="sr-only">Picture</legend>
-            <span className="text-quiet">Picture</span>
-            <span className="flex gap-4">
-              {(['png', 'svg'] as const).map((one) => (
-                <label key={one} className="flex items-center gap-1.5">
-                  <input
-                    type="radio"
-                    className="radio radio-xs"
-                    name="format"
-                    checked={format === one}
-                    onChange={() => setFormat(one)}
-                  />
-                  {one === 'png' ? 'Pixels (PNG)' : 'Lines (SVG)'}
-                </label>
-              ))}
-            </span>
-            <label className="text-quiet" htmlFor="width">
-              Width
-            </label>
-            <span>
-              <input
-                id="width"
-                inputMode="numeric"
-                className="numeric w-[72px] border-b border-hairline bg-transparent text-right outline-none focus:border-primary"
-                value={width}
-                onChange={(event) => setWidth(event.target.value.trim())}
-              />{' '}
-              px{size && <span className="ml-2 text-quiet tabular-nums">× {size.height} px</span>}
-            </span>
-            {scene.pages && (
-              <>
-                <span className="text-quiet">Pages</span>
-                <Check checked={apart} onCheck={setApart}>
-                  each of the {scene.pages.length} as a picture of its own
-                </Check>
-              </>
-            )}
-            <span className="text-quiet">Ground</span>
-            <Check checked={transparent} onCheck={setTransparent}>
-              see-through
-            </Check>
-          </fieldset>
-          <ViewText view={view} part="caption" label="Caption" hint="Stands beneath the picture" />
-          <ViewText view={view} part="alt" label="In words" hint={scene.summary} />
-          {fault && (
-            <p role="alert" className="mb-2 text-error">
-              ■ {fault}
-            </p>
-          )}
-          <div className="mt-4 flex items-center gap-4">
-            <button type="submit" className="btn btn-primary btn-sm" disabled={busy || fault !== undefined}>
-              {busy ? 'Drawing …' : 'Save the picture'}
-            </button>
-            <button type="button" className="verb" onClick={copyAddress}>
-              Copy its address
-            </button>
-            <a className="verb" href={`/api/workspaces/${id}/file`} download>
+            <a className="verb ml-auto" href={`/api/workspaces/${id}/file`} download>
               Save the facts
             </a>
-          </div>
-        </form>
+          </p>
+          <Desk key={view.id} view={view} scene={scene} onDone={close} />
+          <Feeds workspace={id} view={view} />
+        </>
       )}
-      {view && <Feeds workspace={id} view={view} />}
     </Dialog>
+  )
+}
+
+type Busy = { readonly since: number } | undefined
+
+function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone: () => void }) {
+  const theme = useWorkspace(({ model }) => themeFor(model.settings, view.look))
+  const [choices, setChoices] = useState<Choices>(remembered)
+  const [busy, setBusy] = useState<Busy>(undefined)
+  const put = (some: Partial<Choices>) => setChoices({ ...choices, ...some })
+  const scene = useScene(view, shown, choices)
+  const fault = faultIn(choices)
+  const cut = useMemo(() => sheetsOrWords(scene, view, choices, fault !== undefined), [scene, view, choices, fault])
+  const sheets = typeof cut === 'string' ? undefined : cut
+  const wrong = fault?.words ?? (typeof cut === 'string' ? cut : undefined)
+  const isDocument = choices.format === 'pdf'
+
+  const during = (work: () => Promise<void>) => {
+    if (busy || wrong !== undefined) return
+    setBusy({ since: Date.now() })
+    remember(choices)
+    work()
+      .catch((error: unknown) => notify(wordsOf(error), 'refusal'))
+      .finally(() => setBusy(undefined))
+  }
+  const download = () =>
+    during(async () => {
+      const names = await handOut(view, scene, choices)
+      onDone()
+      const [name = ''] = names
+      notify(names.length > 1 ? `${names.length} pages are saved.` : `${name} is saved.`)
+    })
+  const copy = () =>
+    during(async () => {
+      await copyPicture(view, scene, choices)
+      onDone()
+      notify('The picture is copied, with its words and its caption.')
+    })
+  return (
+    <form
+      className="grid grid-cols-[440px_1fr] gap-6"
+      onSubmit={(event) => {
+        event.preventDefault()
+        download()
+      }}
+    >
+      <div>
+        <HandOutPreview scene={scene} theme={theme} choices={choices} caption={view.caption} sheets={sheets} />
+        <p className="mt-1.5 text-quiet tabular-nums" data-testid="hand-out-size">
+          {wrong === undefined ? sizeIn(scene, view, choices, sheets) : ' '}
+        </p>
+        <div className="mt-3">
+          <ViewText view={view} part="caption" label="Caption" hint="Stands beneath the picture" />
+          <ViewText view={view} part="alt" label="In words" hint={scene.summary} />
+        </div>
+      </div>
+      <div className="flex flex-col">
+        <Radios
+          legend="As"
+          name="format"
+          value={choices.format}
+          list={FORMATS.map((one) => [one, FORMAT_WORDS[one][0]])}
+          onChoose={(format) => put({ format })}
+        />
+        <p className="mb-2 ml-[88px] text-[12px] text-quiet">{FORMAT_WORDS[choices.format][1]}</p>
+        {isPixels(choices) && <PixelFields choices={choices} put={put} />}
+        {choices.format === 'svg' && (
+          <>
+            <Row label="Width">
+              <Numeral of="width" choices={choices} put={put} label="Width" /> px
+            </Row>
+            <Row label="Letters">
+              <Chosen
+                label="Letters"
+                value={choices.letters}
+                list={[
+                  ['named', 'text, in the fonts of the reader'],
+                  ['inside', 'text, with its fonts inside'],
+                  ['outlines', 'outlines: no text'],
+                ]}
+                onChoose={(letters) => put({ letters })}
+              />
+            </Row>
+          </>
+        )}
+        {isDocument && <DocumentFields view={view} choices={choices} put={put} />}
+        <Row label="Border">
+          <Numeral of="border" choices={choices} put={put} label="Border" />{' '}
+          {isDocument || isOnPaper(choices) ? 'mm' : 'px'}
+        </Row>
+        {(choices.format === 'jpg' || choices.format === 'webp') && (
+          <Row label="Quality">
+            <Numeral of="quality" choices={choices} put={put} label="Quality" /> of 100
+          </Row>
+        )}
+        {!isDocument && scene.pages && (
+          <Row label="Pages">
+            <Check checked={choices.apart} onCheck={(apart) => put({ apart })}>
+              each of the {scene.pages.length} as a picture of its own
+            </Check>
+          </Row>
+        )}
+        {choices.format !== 'jpg' && !isDocument && (
+          <Row label="Ground">
+            <Check checked={choices.transparent} onCheck={(transparent) => put({ transparent })}>
+              see-through
+            </Check>
+          </Row>
+        )}
+        {carries(choices) && <FactsField view={view} choices={choices} put={put} />}
+        {wrong !== undefined && (
+          <p role="alert" className="mt-2 text-error">
+            ■ {wrong}
+          </p>
+        )}
+        <div className="mt-auto flex flex-wrap items-center gap-x-4 gap-y-2 pt-4">
+          <button
+            type="submit"
+            data-first
+            className="btn btn-primary btn-sm"
+            disabled={busy !== undefined || wrong !== undefined}
+          >
+            {busy ? <Drawing since={busy.since} /> : isDocument ? 'Save the document' : 'Save the picture'}
+          </button>
+          {!isDocument && (
+            <button type="button" className="verb" disabled={wrong !== undefined} onClick={copy}>
+              Copy the picture
+            </button>
+          )}
+          <button
+            type="button"
+            className="verb"
+            onClick={() =>
+              void copyText(
+                new URL(addressOf(view, choices), window.location.href).href,
+                'The address is copied. It always draws the facts as they are then.',
+              )
+            }
+          >
+            Copy its address
+          </button>
+        </div>
+      </div>
+    </form>
+  )
+}
+
+/** How long it has been drawn, so that one knows that it still is. */
+function Drawing({ since }: { since: number }) {
+  const [now, setNow] = useState(since)
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 500)
+    return () => clearInterval(timer)
+  }, [])
+  const seconds = Math.floor((now - since) / 1000)
+  return <>{seconds < 1 ? 'Drawing …' : `Drawing … ${seconds} s`}</>
+}
+
+/** The scene on the paper that is chosen; what is shown until it is drawn. */
+function useScene(view: View, shown: Scene, choices: Choices): Scene {
+  const look = useMemo(() => lookFor(view, choices), [view, choices])
+  const key = JSON.stringify([look['paper'], look['across']])
+  const own = JSON.stringify([view.look['paper'], view.look['across']])
+  const [drawn, setDrawn] = useState<{ readonly key: string; readonly of: Scene; readonly scene: Scene }>()
+  useEffect(() => {
+    if (key === own) return
+    let isLeft = false
+    drawnIn(look).then(
+      (scene) => {
+        if (!isLeft && scene) setDrawn({ key, of: shown, scene })
+      },
+      (error: unknown) => notify(wordsOf(error), 'refusal'),
+    )
+    return () => {
+      isLeft = true
+    }
+    // The look is as its key says.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key, own, shown])
+  return key !== own && drawn?.key === key && drawn.of === shown ? drawn.scene : shown
+}
+
+/** The sheets of a document, or why there are none. */
+function sheetsOrWords(
+  scene: Scene,
+  view: View,
+  choices: Choices,
+  isWrong: boolean,
+): readonly Sheet[] | string | undefined {
+  if (choices.format !== 'pdf' || isWrong) return undefined
+  try {
+    return sheetsFor(scene, view, choices)
+  } catch (error) {
+    return wordsOf(error)
+  }
+}
+
+function sizeIn(scene: Scene, view: View, choices: Choices, sheets: readonly Sheet[] | undefined): string {
+  if (choices.format === 'pdf') {
+    const [first] = sheets ?? []
+    if (!first) return ' '
+    const mm = (points: number) => Math.round((points * 25.4) / 72).toLocaleString('en')
+    const count = sheets?.length ?? 0
+    const others = viewsOf(view, choices).length
+    const of = others > 1 ? `, first of ${others} views` : ''
+    return `${count} ${count === 1 ? 'sheet' : 'sheets'} of ${mm(first.width)} × ${mm(first.height)} mm${of}`
+  }
+  const { width, height } = pixelsOf(scene, extentFor(choices), view.caption)
+  const mega = (width * height) / 1e6
+  const about = mega >= 0.095 ? `, ${mega.toLocaleString('en', { maximumFractionDigits: 1 })} megapixels` : ''
+  return `${width.toLocaleString('en')} × ${height.toLocaleString('en')} px${isPixels(choices) ? about : ''}`
+}
+
+interface Fields {
+  readonly choices: Choices
+  readonly put: (some: Partial<Choices>) => void
+}
+
+function PixelFields({ choices, put }: Fields) {
+  return (
+    <>
+      <Row label="Size">
+        <Chosen
+          label="Size"
+          value={choices.sized}
+          list={[
+            ['width', 'so many px wide'],
+            ['megapixels', 'about so many megapixels'],
+            ['paper', 'a paper, to be printed'],
+          ]}
+          onChoose={(sized) =>
+            put({ sized, ...(sized === 'paper' && choices.paper === 'none' ? { paper: 'A4' } : {}) })
+          }
+        />
+      </Row>
+      {choices.sized === 'width' && (
+        <Row label="Width">
+          <Numeral of="width" choices={choices} put={put} label="Width" /> px
+        </Row>
+      )}
+      {choices.sized === 'megapixels' && (
+        <Row label="Megapixels">
+          <Numeral of="megapixels" choices={choices} put={put} label="Megapixels" />
+        </Row>
+      )}
+      {choices.sized === 'paper' && (
+        <>
+          <PaperField choices={choices} put={put} />
+          <Row label="Dots">
+            <Numeral of="dpi" choices={choices} put={put} label="Dots per inch" /> per inch
+          </Row>
+        </>
+      )}
+    </>
+  )
+}
+
+function PaperField({ choices, put, more = [] }: Fields & { more?: readonly (readonly [string, string])[] }) {
+  const list = [...more, ...PAPERS.map((one) => [one, one] as const)]
+  const known = list.some(([value]) => value === choices.paper)
+  return (
+    <Row label="Paper">
+      <Chosen
+        label="Paper"
+        value={choices.paper}
+        list={known ? list : [...list, [choices.paper, choices.paper]]}
+        onChoose={(paper) => put({ paper, ...(paper === 'none' ? { cut: false } : {}) })}
+      />
+      {choices.paper !== 'none' && choices.paper !== 'Square' && (
+        <span className="ml-3 inline-block">
+          <Check checked={choices.across} onCheck={(across) => put({ across })}>
+            across
+          </Check>
+        </span>
+      )}
+    </Row>
+  )
+}
+
+function DocumentFields({ view, choices, put }: Fields & { view: View }) {
+  const isBare = choices.paper === 'none'
+  return (
+    <>
+      <Row label="Of">
+        <Chosen
+          label="Of"
+          value={choices.views}
+          list={[
+            ['this', 'this view'],
+            ['chapter', 'all views of this chapter'],
+            ['all', 'all views'],
+          ]}
+          onChoose={(views) => put({ views })}
+        />
+      </Row>
+      <PaperField
+        choices={choices}
+        put={put}
+        more={[['none', view.look['paper'] === undefined ? 'as large as the picture' : 'the paper of the view']]}
+      />
+      {!isBare && (
+        <Row label="">
+          <Chosen
+            label="Sheets"
+            value={choices.cut ? 'cut' : 'fitted'}
+            list={[
+              ['fitted', 'fitted on one sheet'],
+              ['cut', 'on as many as it takes'],
+            ]}
+            onChoose={(sheets) => put({ cut: sheets === 'cut' })}
+          />
+        </Row>
+      )}
+      {!isBare && choices.cut && (
+        <Row label="">
+          at <Numeral of="scale" choices={choices} put={put} label="Scale" /> %, with{' '}
+          <Numeral of="overlap" choices={choices} put={put} label="In common" /> mm in common
+        </Row>
+      )}
+    </>
+  )
+}
+
+/** Whether facts go along, and which. */
+function FactsField({ view, choices, put }: Fields & { view: View }) {
+  const [kinds, setKinds] = useState<readonly (readonly [string, number])[] | undefined>(undefined)
+  useEffect(() => {
+    if (!choices.facts) return
+    let isLeft = false
+    void carriedOf(view.id).then((carried) => {
+      if (!isLeft) setKinds(carried?.kinds)
+    })
+    return () => {
+      isLeft = true
+    }
+  }, [view, choices.facts])
+  const list = (kinds ?? []).map(([plural, count]) => `${count.toLocaleString('en')} ${plural.toLowerCase()}`)
+  return (
+    <>
+      <Row label="Facts">
+        <Check checked={choices.facts} onCheck={(facts) => put({ facts })}>
+          those that it shows go along
+        </Check>
+      </Row>
+      {choices.facts && (
+        <p className="ml-[88px] text-[12px] text-quiet" data-testid="hand-out-facts">
+          {list.length === 0 ? 'Counting …' : `${list.join(', ')}, with their dates.`} Whoever has the file can read
+          them and open it here again.{' '}
+          <button type="button" className="verb" onClick={() => put({ facts: false })}>
+            Without facts
+          </button>
+        </p>
+      )}
+    </>
+  )
+}
+
+const Row = ({ label, children }: { label: string; children: ReactNode }) => (
+  <div className="mb-1.5 grid min-h-[24px] grid-cols-[88px_1fr] items-center">
+    <span className="text-quiet">{label}</span>
+    <span>{children}</span>
+  </div>
+)
+
+const Numeral = ({ of, choices, put, label }: Fields & { of: keyof typeof LIMITS; label: string }) => (
+  <input
+    aria-label={label}
+    inputMode="decimal"
+    className="numeric w-[64px] border-b border-hairline bg-transparent text-right outline-none focus:border-primary"
+    value={choices[of]}
+    onChange={(event) => put({ [of]: event.target.value.slice(0, 12) })}
+  />
+)
+
+function Chosen<T extends string>({
+  label,
+  value,
+  list,
+  onChoose,
+}: {
+  label: string
+  value: T
+  list: readonly (readonly [T, string])[]
+  onChoose: (value: T) => void
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="h-[24px] max-w-full border-b border-hairline bg-base-100 outline-none focus:border-primary"
+      value={value}
+      onChange={(event) => onChoose(event.target.value as T)}
+    >
+      {list.map(([one, words]) => (
+        <option key={one} value={one}>
+          {words}
+        </option>
+      ))}
+    </select>
+  )
+}
+
+function Radios<T extends string>({
+  legend,
+  name,
+  value,
+  list,
+  onChoose,
+}: {
+  legend: string
+  name: string
+  value: T
+  list: readonly (readonly [T, string])[]
+  onChoose: (value: T) => void
+}) {
+  return (
+    <fieldset className="mb-1 grid grid-cols-[88px_1fr] items-center">
+      <legend className="sr-only">{legend}</legend>
+      <span className="text-quiet">{legend}</span>
+      <span className="flex gap-4">
+        {list.map(([one, words]) => (
+          <label key={one} className="flex items-center gap-1.5">
+            <input
+              type="radio"
+              className="radio radio-xs"
+              name={name}
+              checked={value === one}
+              onChange={() => onChoose(one)}
+            />
+            {words}
+          </label>
+        ))}
+      </span>
+    </fieldset>
   )
 }
 
@@ -155,7 +496,7 @@ function ViewText({ view, part, label, hint }: { view: View; part: 'caption' | '
     make({ label: `${label} of “${view.title}”`, steps: [step] })
   }
   return (
-    <label className="mb-1 grid grid-cols-[96px_1fr] items-center">
+    <label className="mb-1 grid grid-cols-[88px_1fr] items-center">
       <span className="text-quiet">{label}</span>
       <input
         name={part}

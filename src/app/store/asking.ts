@@ -1,6 +1,6 @@
 import type { Remote } from 'comlink'
 import { writeWorkspace } from '../../core/file'
-import { Model, wordsOf, type Change, type Day, type Id } from '../../core/model'
+import { Model, wordsOf, type Change, type Day, type Id, type View } from '../../core/model'
 import {
   prepared,
   type Finding,
@@ -12,7 +12,16 @@ import {
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
 import { nextList, nextScene } from '../../worker/delta'
-import type { Arranged, BroughtText, Engine, NewView, Portion, Suiting } from '../../worker/contract'
+import type {
+  Arranged,
+  BroughtBack,
+  BroughtText,
+  Carried,
+  Engine,
+  NewView,
+  Portion,
+  Suiting,
+} from '../../worker/contract'
 import type { Asked } from '../../worker/reading'
 import { startEngine } from '../engine'
 import { useWorkspace } from './state'
@@ -159,6 +168,20 @@ export const arrangedAs = async (view: Id, pictures: readonly string[]): Promise
 /** A view in other sizes of type, drawn off the main thread. */
 export const themedAs = async (view: Id, type: number): Promise<Scene | undefined> =>
   await engine?.themed(view, type, get().day)
+
+/** What is shown, in another look, drawn off the main thread. */
+export const drawnIn = async (look: View['look']): Promise<Scene | undefined> => {
+  const shown = asked({})
+  return shown && (await engine?.drawnIn(shown, look))
+}
+
+/** The facts that a picture of a view may carry. */
+export const carriedOf = async (view: Id, pictures?: Readonly<Record<string, string>>): Promise<Carried | undefined> =>
+  await engine?.carried(view, get().day, pictures)
+
+/** How the facts that a picture brings back stand to those here; undefined where they are of somewhere else. */
+export const broughtBackBy = async (text: string): Promise<BroughtBack | Refusal | undefined> =>
+  engine ? await engine.broughtBack(text, get().day) : { refused: 'It is not ready yet. Try again.' }
 
 /** What a starter would add. */
 export const startedWith = async (notation: string, starter: string): Promise<Outcome> =>

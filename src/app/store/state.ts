@@ -3,6 +3,7 @@ import { useShallow } from 'zustand/react/shallow'
 import { asId, Model, type Change, type Day, type Id, type View } from '../../core/model'
 import type { Done, Finding, Moment, Offers } from '../../core/notation'
 import type { Scene, Sight } from '../../core/scene'
+import type { BroughtBack } from '../../worker/contract'
 import type { Notes } from '../../worker/reading'
 import { today } from '../clock'
 import type { ClashReport, Standing, Trouble } from '../sync/sync'
@@ -80,6 +81,7 @@ export interface State {
     | 'proof'
     | 'keys'
     | 'hand-out'
+    | 'brought-back'
     | 'go-to'
     | 'limits'
     | 'history'
@@ -87,6 +89,8 @@ export interface State {
     | 'directory'
     | 'database'
     | undefined
+  /** A picture that was dropped, of a view that is here: what it shows, and what is otherwise now. */
+  readonly returned: (BroughtBack & { readonly text: string; readonly name: string }) | undefined
   readonly proof: Sight | undefined
   /** A note for readers whose place is being pointed at. */
   readonly placing: string | undefined
@@ -108,6 +112,7 @@ export const useWorkspace = create<State>()(() => ({
   against: undefined,
   viewId: undefined,
   trying: undefined,
+  returned: undefined,
   selection: [],
   editing: undefined,
   scene: undefined,

@@ -53,6 +53,21 @@ export const sendBytes = <T>(path: string, file: Blob): Promise<T> =>
     headers: { 'content-type': file.type || 'application/octet-stream' },
   })
 
+/** Asks the server for a file. @throws ApiError */
+export async function fetchBytes(path: string): Promise<Blob> {
+  let response: Response
+  try {
+    response = await fetch(path)
+  } catch (error) {
+    if (!(error instanceof TypeError)) throw error
+    throw new ApiError('The server does not answer.', 0)
+  }
+  if (response.ok) return response.blob()
+  const text = await response.text()
+  const { error } = (text.startsWith('{') ? JSON.parse(text) : {}) as { error?: { message?: string } }
+  throw new ApiError(error?.message ?? `The server answered ${response.status}.`, response.status)
+}
+
 async function answered<T>(path: string, init: RequestInit): Promise<T> {
   let response: Response
   try {

@@ -1,6 +1,4 @@
 export { type Fault } from './check'
 export * from './workspaceFile'
 export * from './steps'
-export * from './raster'
-export * from './carried'
 export { readThemeFile, themeSchema, writeTheme } from './themeFile'

@@ -19,6 +19,32 @@ export interface PixelSize {
   readonly dpi?: number
 }
 
+/** Bounds of what may be wished for, with how it is called in words. */
+export const LIMITS = {
+  width: [16, 12_000, 'pixels'],
+  megapixels: [0.01, 120, 'megapixels'],
+  dpi: [30, 1200, 'dots per inch'],
+  border: [0, 500, 'mm or pixels'],
+  quality: [1, 100, 'per cent'],
+  scale: [1, 400, 'per cent'],
+  overlap: [0, 60, 'mm'],
+} as const
+/** Those of which only whole numbers make sense. */
+const WHOLE: ReadonlySet<string> = new Set(['width', 'quality', 'dpi'])
+
+/** A number that is wished for, as it is typed; undefined for what is none, or beyond its bounds. */
+export function limited(name: keyof typeof LIMITS, text: string): number | undefined {
+  const [least, most] = LIMITS[name]
+  const read = /^\s*\d{1,9}(?:\.\d{1,4})?\s*$/.test(text) ? Number(text) : NaN
+  return read >= least && read <= most && (!WHOLE.has(name) || Number.isInteger(read)) ? read : undefined
+}
+
+/** How a refusal of such a number says what is taken: `16 to 12,000 pixels`. */
+export function limitsOf(name: keyof typeof LIMITS): string {
+  const [least, most, unit] = LIMITS[name]
+  return `${least} to ${most.toLocaleString('en')} ${unit}`
+}
+
 const INCH_PX = 96
 const INCH_MM = 25.4
 /** The width of a picture of which nothing is said. */

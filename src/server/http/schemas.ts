@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { isDay, isWritable } from '../../core/model'
 import type { SentChange } from '../services/changes'
-import { PNG_WIDTH } from '../draw/formats'
+import { limited, limitsOf, type LIMITS } from '../../core/scene'
 
 const text = (most: number) =>
   Joi.string()
@@ -59,23 +59,46 @@ export const newWorkspaceBody = Joi.object<NewWorkspace>({
 
 interface PictureQuery {
   readonly day?: string
+  readonly compare?: string
   readonly width?: string
+  readonly megapixels?: string
+  readonly paper?: string
+  readonly across?: string
+  readonly dpi?: string
+  readonly border?: string
+  readonly quality?: string
   readonly transparent?: string
+  readonly letters?: 'named' | 'inside' | 'outlines'
+  readonly scale?: string
+  readonly overlap?: string
+  readonly facts?: string
+  /** Further views of a PDF. */
+  readonly with?: string
 }
 
-const digits = Joi.string()
-  .pattern(/^\d{1,9}$/)
-  .custom((value: string, helpers) => {
-    const width = Number(value)
-    return width >= PNG_WIDTH.least && width <= PNG_WIDTH.most
-      ? value
-      : helpers.message({ custom: `{{#label}} must be ${PNG_WIDTH.least} to ${PNG_WIDTH.most} pixels` })
-  })
+/** A number as an address says it. */
+const number = (name: keyof typeof LIMITS) =>
+  Joi.string().custom((value: string, helpers) =>
+    limited(name, value) === undefined ? helpers.message({ custom: `{{#label}} must be ${limitsOf(name)}` }) : value,
+  )
+const yesNo = Joi.string().valid('yes', 'no')
 
 export const pictureQuery = Joi.object<PictureQuery>({
   day,
-  width: digits,
-  transparent: Joi.string().valid('yes', 'no'),
+  compare: day,
+  width: number('width'),
+  megapixels: number('megapixels'),
+  paper: text(40),
+  across: yesNo,
+  dpi: number('dpi'),
+  border: number('border'),
+  quality: number('quality'),
+  transparent: yesNo,
+  letters: Joi.string().valid('named', 'inside', 'outlines'),
+  scale: number('scale'),
+  overlap: number('overlap'),
+  facts: yesNo,
+  with: text(8000),
 })
 
 interface SinceQuery {

@@ -1,12 +1,8 @@
-import type { PictureWish } from '../threads/tasks'
+import type { Delivered } from '../draw/deliver'
 import { carryOut } from '../threads/crew'
+import type { PictureWish } from '../threads/tasks'
 import type { Snapshot } from './memory'
 
-export type { PictureWish }
-
-/** A view of a workspace as SVG text. @throws NotFound, TooLong */
-export const svgOf = (snapshot: Snapshot, wish: PictureWish): Promise<string> => carryOut('svg', wish, snapshot)
-
-/** The same as PNG, `width` px wide. @throws NotFound, TooLong, BadRequest for a size that cannot be drawn. */
-export const pngOf = (snapshot: Snapshot, wish: PictureWish & { readonly width: number }): Promise<Uint8Array> =>
-  carryOut('png', wish, snapshot)
+/** Views of a workspace as a file. @throws NotFound, TooLong, BadRequest for what cannot be drawn so. */
+export const pictureOf = (snapshot: Snapshot, wish: PictureWish): Promise<Delivered> =>
+  carryOut('picture', wish, snapshot)

@@ -136,7 +136,7 @@ function next(): void {
 }
 
 type Wish<T extends keyof Tasks> = Parameters<Tasks[T]>[1]
-type Answer<T extends keyof Tasks> = ReturnType<Tasks[T]>
+type Answer<T extends keyof Tasks> = Awaited<ReturnType<Tasks[T]>>
 
 /**
  * Has a task carried out in a thread of its own, within a limit of time and memory.

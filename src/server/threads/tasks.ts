@@ -6,34 +6,27 @@ import { viewsInOrder } from '../../core/file'
 import { asId, type Day, type Id, type Model, type View } from '../../core/model'
 import { drawn, likenesses, waysToRead, type ListWay } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { isOnWhite, openingOf, svgSize, themeFor, toSvg, type Size } from '../../core/scene'
-import { PngSizeError } from '../draw/formats'
-import { toPng } from '../draw/png'
+import { isOnWhite, openingOf, themeFor, toSvg, type Size } from '../../core/scene'
+import { delivered, type Delivered, type Delivery } from '../draw/deliver'
+import { DeliveryError, PngSizeError } from '../draw/formats'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
 
-export interface PictureWish {
-  readonly view: string
-  readonly day: Day
-  readonly width?: number | undefined
-  readonly transparent?: boolean | undefined
-  readonly images?: ReadonlyMap<string, string>
-  /** The address of the workspace, for links to its views. */
-  readonly base?: string | undefined
+export interface PictureWish extends Omit<Delivery, 'onSheet' | 'against'> {
+  /** Views of a document in their order, one of any other picture; `all` are those of the workspace. */
+  readonly views: readonly string[] | 'all'
 }
 
 /** What grows with the facts and is done in a thread that can be stopped. Each takes the facts and a wish, and answers plain data. */
 export const tasks = {
-  svg: (model: Model, wish: PictureWish): string => pictureIn(model, wish).svg,
-
-  png: (model: Model, wish: PictureWish): Uint8Array => {
-    const { svg, width, height } = pictureIn(model, wish)
+  picture: async (model: Model, { views, ...wish }: PictureWish): Promise<Delivered> => {
+    const shown = views === 'all' ? viewsInOrder(model) : views.map((id) => viewOf(model, id))
     try {
-      return toPng(svg, width, height)
+      return await delivered(model, shown, wish)
     } catch (error) {
-      if (error instanceof PngSizeError)
-        throw new BadRequest(error.message, [{ path: 'width', message: error.message }])
-      throw error
+      if (!(error instanceof PngSizeError || error instanceof DeliveryError)) throw error
+      const path = error instanceof PngSizeError ? 'width' : 'paper'
+      throw new BadRequest(error.message, [{ path, message: error.message }])
     }
   },
 
@@ -144,23 +137,6 @@ function viewOf(model: Model, id: string): View {
   const view = [...model.views.values()].find((one) => one.id === id)
   if (!view) throw new NotFound('There is no such view.')
   return view
-}
-
-function pictureIn(model: Model, { view: id, day, width, transparent, base, images = new Map() }: PictureWish) {
-  const view = viewOf(model, id)
-  const scene = drawn(registry, model, view, day)
-  if (!scene) throw new NotFound('There is no such view.')
-  const options = {
-    theme: themeFor(model.settings, view.look),
-    title: view.title,
-    images,
-    ...(view.caption === undefined ? {} : { caption: view.caption }),
-    ...(view.alt === undefined ? {} : { alt: view.alt }),
-    ...(width === undefined ? {} : { width }),
-    ...(transparent ? { transparent: true } : {}),
-    ...(base === undefined ? {} : { base }),
-  }
-  return { svg: toSvg(scene, options), ...svgSize(scene, options) }
 }
 
 function chaptersOf(model: Model): string[] {

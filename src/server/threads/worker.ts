@@ -18,11 +18,11 @@ function modelOf(facts: Job['facts']): Model {
   return model
 }
 
-function carriedOut({ task, wish, facts }: Job): Reply {
+async function carriedOut({ task, wish, facts }: Job): Promise<Reply> {
   try {
     const run = (tasks as unknown as Readonly<Record<string, (model: Model, wish: unknown) => unknown>>)[task]
     if (!run) throw new Error(`there is no task ${task}`)
-    const done = run(modelOf(facts), wish)
+    const done = await run(modelOf(facts), wish)
     if (typeof done === 'object' && done !== null && 'model' in done && done.model instanceof Model)
       return { done: { ...done, model: packed(done.model) } }
     return { done }
@@ -31,5 +31,5 @@ function carriedOut({ task, wish, facts }: Job): Reply {
   }
 }
 
-parentPort?.on('message', (job: Job) => parentPort?.postMessage(carriedOut(job)))
+parentPort?.on('message', (job: Job) => void carriedOut(job).then((reply) => parentPort?.postMessage(reply)))
 parentPort?.postMessage('ready')

@@ -3,36 +3,57 @@ import {
   assetAddresses,
   checked,
   endpoint,
+  FORMATS,
   loadWorkspace,
+  MEDIA_TYPES,
   NotFound,
+  pictureOf,
   pictureQuery,
-  pngOf,
-  svgOf,
   theStore,
 } from '../../../../../server'
 
 const DEFAULT_WIDTH = 1600
+const MOST_VIEWS = 200
 
-/** `VIEW.svg` and `VIEW.png?width=1600&day=2026-11-24`: a view, drawn from the facts as they are now. */
+const numberOf = (text: string | undefined): number | undefined => (text === undefined ? undefined : Number(text))
+const flagOf = (text: string | undefined): boolean | undefined => (text === undefined ? undefined : text === 'yes')
+
+/** `VIEW.svg`, `VIEW.png?width=1600&day=2026-11-24`, `VIEW.pdf?paper=A3&across=yes&with=all`: a view, drawn from the facts as they are now. */
 export const GET = endpoint(async ({ params, url }) => {
-  const [, view, format] = /^(.+)\.(svg|png)$/.exec(params['picture'] ?? '') ?? []
-  if (view === undefined) throw new NotFound('A picture ends in .svg or .png.')
-  const { day, width, transparent } = checked(Object.fromEntries(url.searchParams), pictureQuery)
+  const [, view, ending = ''] = /^(.+)\.(\w+)$/.exec(params['picture'] ?? '') ?? []
+  const format = FORMATS.find((one) => one === ending.replace('jpeg', 'jpg'))
+  if (view === undefined || !format) throw new NotFound(`A picture ends in .${FORMATS.join(', .')}.`)
+  const query = checked(Object.fromEntries(url.searchParams), pictureQuery)
   const snapshot = await loadWorkspace(theStore(), params['id'] ?? '')
-  const images = await assetAddresses(theStore(), snapshot.id)
-  const wish = {
-    view,
-    day: asDay(day ?? new Date().toISOString().slice(0, 10)),
-    images,
+  const more = (query.with ?? '').split(',').filter(Boolean)
+  const isSized = query.width ?? query.megapixels ?? query.paper ?? query.dpi
+  const scale = numberOf(query.scale)
+  const { content, missing } = await pictureOf(snapshot, {
+    format,
+    views: query.with === 'all' ? 'all' : [view, ...more].slice(0, MOST_VIEWS),
+    day: asDay(query.day ?? new Date().toISOString().slice(0, 10)),
+    compare: query.compare === undefined ? undefined : asDay(query.compare),
+    width: numberOf(query.width) ?? (isSized === undefined && format !== 'svg' ? DEFAULT_WIDTH : undefined),
+    megapixels: numberOf(query.megapixels),
+    paper: query.paper,
+    across: flagOf(query.across),
+    dpi: numberOf(query.dpi),
+    border: numberOf(query.border),
+    quality: numberOf(query.quality),
+    transparent: flagOf(query.transparent),
+    letters: query.letters,
+    scale: scale === undefined ? undefined : scale / 100,
+    overlap: numberOf(query.overlap),
+    facts: flagOf(query.facts),
+    images: await assetAddresses(theStore(), snapshot.id),
     base: new URL(`/w/${snapshot.id}`, url).href,
-    ...(transparent === 'yes' ? { transparent: true } : {}),
-  }
-  if (format === 'svg') {
-    const svg = await svgOf(snapshot, { ...wish, width: width === undefined ? undefined : Number(width) })
-    return new Response(svg, {
-      headers: { 'content-type': 'image/svg+xml; charset=utf-8', 'cache-control': 'no-store' },
-    })
-  }
-  const png = await pngOf(snapshot, { ...wish, width: Number(width ?? DEFAULT_WIDTH) })
-  return new Response(new Uint8Array(png), { headers: { 'content-type': 'image/png', 'cache-control': 'no-store' } })
+  })
+  return new Response(typeof content === 'string' ? content : new Uint8Array(content), {
+    headers: {
+      'content-type': MEDIA_TYPES[format],
+      'cache-control': 'no-store',
+      // What its fonts cannot show is told, as a header may hold it.
+      ...(missing.length > 0 ? { 'x-missing-letters': encodeURIComponent(missing.slice(0, 40).join('')) } : {}),
+    },
+  })
 })
