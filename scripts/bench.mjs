@@ -20,6 +20,7 @@ await must('The benchmark of states and sequences', process.execPath, [
   'tsx',
   join('scripts', 'bench', 'behaviour.ts'),
 ])
+await must('The benchmark of files', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'files.ts')])
 await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
 await debianPackages('chromium', ['chromium'])
 await build()

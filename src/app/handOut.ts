@@ -24,7 +24,7 @@ import { chaptersOf } from './views'
 import { viewsInOrder } from '../core/file'
 import { ApiError, fetchBytes } from './sync/api'
 
-export const FORMATS = ['png', 'jpg', 'webp', 'svg', 'pdf'] as const
+export const FORMATS = ['png', 'jpg', 'webp', 'svg', 'pdf', 'html', 'docx', 'odt'] as const
 export type Format = (typeof FORMATS)[number]
 export const FORMAT_WORDS: Readonly<Record<Format, readonly [name: string, good: string]>> = {
   png: ['PNG', 'Pixels, sharp edges: for slides, pages and documents'],
@@ -32,6 +32,9 @@ export const FORMAT_WORDS: Readonly<Record<Format, readonly [name: string, good:
   webp: ['WebP', 'Pixels, the smallest files: for web pages'],
   svg: ['SVG', 'Lines, sharp at any size: for web pages and drawing programs'],
   pdf: ['PDF', 'For paper and reading: searched by word, links lead on'],
+  html: ['HTML', 'A page that stands alone: the picture, its words, its registers'],
+  docx: ['DOCX', 'For text programs: the picture, its caption, its registers'],
+  odt: ['ODT', 'For text programs, in the open format: the same'],
 }
 
 /** How somebody wants a picture, as it is typed and ticked. */
@@ -51,6 +54,9 @@ export interface Choices {
   readonly cut: boolean
   readonly scale: string
   readonly overlap: string
+  /** Of the picture in a text, in mm. */
+  readonly wide: string
+  readonly tables: boolean
   readonly facts: boolean
   readonly apart: boolean
   readonly views: 'this' | 'chapter' | 'all'
@@ -71,6 +77,8 @@ const USUAL: Choices = {
   cut: false,
   scale: '100',
   overlap: '10',
+  wide: '160',
+  tables: true,
   facts: false,
   apart: true,
   views: 'this',
@@ -98,6 +106,8 @@ export function remembered(): Choices {
 export const remember = (choices: Choices): void => localStorage.setItem(KEY, JSON.stringify(choices))
 
 export const isPixels = ({ format }: Choices): boolean => format === 'png' || format === 'jpg' || format === 'webp'
+/** A picture within a text. */
+export const isText = ({ format }: Choices): boolean => format === 'html' || format === 'docx' || format === 'odt'
 /** Whether a paper is chosen for it: of pixels as a size, of a document as its sheets. */
 export const isOnPaper = (choices: Choices): boolean =>
   (isPixels(choices) && choices.sized === 'paper') || (choices.format === 'pdf' && choices.paper !== 'none')
@@ -107,6 +117,7 @@ function asked(choices: Choices): readonly (keyof typeof LIMITS)[] {
   const { format, sized, cut } = choices
   if (format === 'pdf') return ['border', ...(cut ? (['scale', 'overlap'] as const) : [])]
   if (format === 'svg') return ['width', 'border']
+  if (isText(choices)) return format === 'html' ? [] : ['wide']
   const size = sized === 'paper' ? 'dpi' : sized
   return [size, 'border', ...(format === 'png' ? [] : (['quality'] as const))]
 }
@@ -125,6 +136,7 @@ const WORDS: Readonly<Record<keyof typeof LIMITS, string>> = {
   quality: 'A quality is',
   scale: 'A scale is',
   overlap: 'Sheets have in common',
+  wide: 'A picture in a text is',
 }
 
 const numberOf = (choices: Choices, name: keyof typeof LIMITS): number => limited(name, choices[name]) ?? 0
@@ -187,7 +199,9 @@ export function addressOf(view: View, choices: Choices): string {
     put('paper', paperNamed(choices))
     put('across', choices.across ? 'yes' : 'no')
   }
-  if (choices.transparent && choices.format !== 'jpg' && choices.format !== 'pdf') put('transparent', 'yes')
+  if (isText(choices)) put('tables', choices.tables ? 'yes' : 'no')
+  if (choices.transparent && choices.format !== 'jpg' && choices.format !== 'pdf' && !isText(choices))
+    put('transparent', 'yes')
   if (choices.format === 'svg' && choices.letters !== 'named') put('letters', choices.letters)
   if (choices.facts && carries(choices)) put('facts', 'yes')
   const others = viewsOf(view, choices)
@@ -201,8 +215,10 @@ export function addressOf(view: View, choices: Choices): string {
 export const carries = ({ format }: Choices): boolean => format === 'png' || format === 'svg' || format === 'pdf'
 
 /** What is drawn where the page's own fonts are not enough. */
-const isServers = ({ format, letters }: Choices): boolean =>
-  format === 'pdf' || (format === 'svg' && letters === 'outlines')
+const isServers = (choices: Choices): boolean => {
+  const { format, letters } = choices
+  return format === 'pdf' || isText(choices) || (format === 'svg' && letters === 'outlines')
+}
 
 const SAVED_MS = 15_000
 
@@ -266,9 +282,10 @@ export async function pictureOf(view: View, scene: Scene, choices: Choices): Pro
     const svg = toSvg(scene, { ...options, ...style, ...carried, images: await imagesOf(id, scene) })
     return new Blob([svg], { type: 'image/svg+xml' })
   }
-  if (choices.format === 'pdf') throw new Error('A document is drawn by the server.')
+  const { format } = choices
+  if (format !== 'png' && format !== 'jpg' && format !== 'webp') throw new Error('A document is drawn by the server.')
   const quality = choices.format === 'png' ? undefined : numberOf(choices, 'quality') / 100
-  const blob = await pixelBlob(id, scene, options, choices.format, quality)
+  const blob = await pixelBlob(id, scene, options, format, quality)
   const isPlain = size.dpi === undefined && facts === undefined
   if (isPlain || choices.format === 'webp') return blob
   const bytes = new Uint8Array(await blob.arrayBuffer())
@@ -304,4 +321,14 @@ async function factsOf(view: View): Promise<string> {
   const { id } = useWorkspace.getState()
   const whole = await carriedOf(view.id, Object.fromEntries(await addressesOf(id, bare.pictures)))
   return whole?.text ?? bare.text
+}
+
+/** The workspace as a book. Answers its name. @throws Error in words */
+export async function makeBook(format: 'pdf' | 'html', since: string): Promise<string> {
+  const { id, day, model } = useWorkspace.getState()
+  await untilSaved()
+  const query = new URLSearchParams({ day, ...(since === '' ? {} : { since }) })
+  const name = `${slug(model.name)}-${day}.${format}`
+  save(await fetchBytes(`/api/workspaces/${id}/book.${format}?${query.toString()}`), name)
+  return name
 }

@@ -51,6 +51,9 @@ interface CommandValues {
   readonly letters?: string | undefined
   readonly scale?: string | undefined
   readonly overlap?: string | undefined
+  readonly wide?: string | undefined
+  readonly 'without-tables'?: boolean | undefined
+  readonly since?: string | undefined
   readonly 'with-facts'?: boolean | undefined
   readonly sheet?: string | undefined
   readonly from?: string | undefined
@@ -187,6 +190,8 @@ async function drawn(
       letters,
       scale: scale === undefined ? undefined : scale / 100,
       overlap: numberOf(values, 'overlap'),
+      wide: numberOf(values, 'wide'),
+      tables: values['without-tables'] !== true,
       facts: values['with-facts'],
       images: pictures,
     }),
@@ -195,6 +200,24 @@ async function drawn(
   out(`${target}: ${done.size}, ${done.items} items\n`)
   if (done.missing.length > 0)
     out(`${target}: the fonts have no ${done.missing.slice(0, 20).join(' ')}; this cannot be seen there\n`)
+}
+
+/** The workspace as a book: all its views, its registers, what is found, and what has changed since a day. */
+export const book: Command = async (file, values, out) => {
+  const { model, pictures } = await contentOf(file)
+  await iconsFor(model)
+  const target = values.out
+  const format = (['pdf', 'html'] as const).find((one) => `.${one}` === endingOf(target ?? ''))
+  if (target === undefined || !format)
+    throw new UsageError('Say where to with --out: a name that ends in .pdf or .html.')
+  const { book: made } = await import('../server/draw/deliver')
+  const since = values.since === undefined ? undefined : dayOf({ day: values.since })
+  const { content, size, missing } = await made(model, { format, day: dayOf(values), since, images: pictures })
+  write(target, content)
+  out(`${target}: ${size}\n`)
+  if (missing.length > 0)
+    out(`${target}: the fonts have no ${missing.slice(0, 20).join(' ')}; this cannot be seen there\n`)
+  return 0
 }
 
 /** What cannot be drawn so is said as what was typed wrongly. */

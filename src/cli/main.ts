@@ -1,23 +1,27 @@
 import { parseArgs } from 'node:util'
 import { FileError } from '../core/file'
 import { wordsOf } from '../core/model'
-import { check, convert, diff, draw, numbers, UsageError, type Command } from './commands'
+import { book, check, convert, diff, draw, numbers, UsageError, type Command } from './commands'
 
 const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
 
   skivel check FILE [--day DAY] [--format words|json|sarif|junit] [--out REPORT]
       Finds contradictions. Exit code 0 when there is no error, 1 when there is one, 3 when a rule could not be
       checked. --json is --format json; SARIF is 2.1.0.
-  skivel draw FILE [--view ID ... | --picture NOTATION/PICTURE] --out X.svg|.png|.jpg|.webp|.pdf [--day DAY] [--compare DAY]
+  skivel draw FILE [--view ID ... | --picture NOTATION/PICTURE] --out X.svg|.png|.jpg|.webp|.pdf|.html|.docx|.odt
+      [--day DAY] [--compare DAY]
       Draws a view of the file, or all facts as a picture; with --compare what differs between two days. How large:
       --width PX, --megapixels N, or --paper A4 [--across] [--dpi N]; --border N (mm on a paper, else px).
       --quality 1..100 (JPEG, WebP), --transparent (PNG, WebP, SVG), --letters named|inside|outlines (SVG),
       --scale PERCENT [--overlap MM] (PDF in sheets). Several --view, or --view all, make one PDF.
+      --wide MM [--without-tables] (HTML, DOCX, ODT: the picture, its words and the registers of what it shows).
       --with-facts puts the facts that are shown into the file, as a workspace file.
   skivel diff A B [--day DAY] [--json]
   skivel diff FILE --compare DAY [--day DAY] [--json]
       What differs between two files, or between two days of one, in words; with --out X.svg|.png|.jpg|.webp|.pdf
       [--view ID] as a picture. Exit code 0 when nothing differs, 1 when something does.
+  skivel book FILE --out X.pdf|.html [--day DAY] [--since DAY]
+      All views with what is said of them, registers, findings, and what has changed since a day.
   skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--date DAY] [--from NAME --to NAME] [--json]
       Computes a table of numbers; --date asks how likely a plan is done by then, --from and --to what lies between two devices.
   skivel convert A B [--view ID] [--day DAY]
@@ -28,7 +32,7 @@ Any command that cannot be carried out ends with 2, and says why.
 FILE is a *.skivel.json workspace, or a picture (.svg, .png, .pdf) that carries its facts. DAY is a day such as 2026-11-24; without it, today.
 `
 
-const COMMANDS: Readonly<Record<string, Command>> = { check, convert, diff, draw, numbers }
+const COMMANDS: Readonly<Record<string, Command>> = { book, check, convert, diff, draw, numbers }
 
 const OPTIONS = {
   day: { type: 'string' },
@@ -50,6 +54,9 @@ const OPTIONS = {
   letters: { type: 'string' },
   scale: { type: 'string' },
   overlap: { type: 'string' },
+  wide: { type: 'string' },
+  'without-tables': { type: 'boolean' },
+  since: { type: 'string' },
   'with-facts': { type: 'boolean' },
   sheet: { type: 'string' },
   from: { type: 'string' },

@@ -96,7 +96,7 @@ export interface Portion {
 export interface Carried {
   readonly text: string
   readonly pictures: readonly string[]
-  readonly kinds: readonly (readonly [plural: string, count: number])[]
+  readonly kinds: readonly (readonly [word: string, count: number])[]
 }
 
 /** A picture of a view here, with what is otherwise now. */

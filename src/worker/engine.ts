@@ -177,14 +177,15 @@ export function makeEngine(): Engine {
       const view = model.views.get(id)
       const part = view ? shownPortion(registry, model, view, day) : Model.empty
       const counts = new Map<string, number>()
-      for (const { kind } of part.entities.values()) {
-        const { plural = kind } = registry.kinds.get(kind) ?? {}
-        counts.set(plural, (counts.get(plural) ?? 0) + 1)
+      for (const { kind } of part.entities.values()) counts.set(kind, (counts.get(kind) ?? 0) + 1)
+      const word = (kind: string, count: number) => {
+        const known = registry.kinds.get(kind)
+        return (count === 1 ? known?.title : known?.plural) ?? kind
       }
       return {
         text: `${JSON.stringify(writeWorkspace(part, photosOf(part, new Map(Object.entries(pictures)))))}\n`,
         pictures: assetsIn(part),
-        kinds: [...counts],
+        kinds: [...counts].map(([kind, count]) => [word(kind, count), count] as const),
       }
     },
     broughtBack: (text, day) => {

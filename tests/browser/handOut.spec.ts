@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
+import mammoth from 'mammoth'
 import { PDFDocument } from 'pdf-lib'
 import sharp from 'sharp'
 import { readXlsx } from '../../src/core/tabular'
@@ -9,6 +10,15 @@ import { COMPANY, card, expect, fetched, notice, ofDemo, ofList, open, openHome,
 async function savedBy(page: Page, name: string): Promise<{ bytes: Buffer; called: string }> {
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name }).click()])
   return { bytes: readFileSync(await download.path()), called: download.suggestedFilename() }
+}
+/** The register that is shown, saved in a format. */
+async function registerAs(page: Page, format: string): Promise<Buffer> {
+  await page.getByRole('button', { name: 'Save as a file' }).click()
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: format }).click(),
+  ])
+  return readFileSync(await download.path())
 }
 const choose = (page: Page, label: string, value: string) => page.getByLabel(label, { exact: true }).selectOption(value)
 const handOut = (page: Page) => page.getByRole('button', { name: 'Hand out' }).click()
@@ -107,14 +117,7 @@ test('caption and alternative text are kept with the view and carried into the p
 test('a register is saved as CSV and as XLSX, and the staff as LDIF', async ({ page }) => {
   await open(page, await ofList(page, COMPANY))
   await page.getByRole('tab', { name: /Positions/ }).click()
-  const saveAs = async (format: string) => {
-    await page.getByRole('button', { name: 'Save as a file' }).click()
-    const [download] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('menuitem', { name: format }).click(),
-    ])
-    return readFileSync(await download.path())
-  }
+  const saveAs = (format: string) => registerAs(page, format)
   const csv = (await saveAs('CSV')).toString('utf8')
   expect(csv).toContain('Id,Position,Holder,Reports to')
   expect(csv).toContain('Planner,Dan Lie,Operations lead')
@@ -321,4 +324,50 @@ test('a picture is copied as PNG and as HTML with its words and its caption', as
   expect(copied.png).toBeGreaterThan(5000)
   expect(copied.html).toContain('alt="Seven posts &amp; one head"')
   expect(copied.html).toContain('<figcaption>Staff &lt;in winter&gt;</figcaption>')
+})
+
+test('a view is saved for text programs and as a page, the workspace as a book', async ({ page }) => {
+  await open(page, await ofDemo(page))
+  await handOut(page)
+  await page.getByLabel('DOCX').check()
+  await page.getByLabel('Picture, wide').fill('4')
+  await expect(page.getByRole('alert')).toHaveText('■ A picture in a text is 20 to 400 mm.')
+  await page.getByLabel('Picture, wide').fill('140')
+  const docx = await savedBy(page, 'Save the document')
+  expect((await mammoth.extractRawText({ buffer: docx.bytes })).value).toContain('Yara Solberg')
+  await handOut(page)
+  await page.getByLabel('ODT').check()
+  expect((await savedBy(page, 'Save the document')).bytes.toString('latin1', 30, 38)).toBe('mimetype')
+  await handOut(page)
+  await page.getByLabel('HTML').check()
+  await page.getByLabel('of what it shows, beneath').uncheck()
+  const html = (await savedBy(page, 'Save the document')).bytes.toString()
+  expect(html).toContain('<figcaption>Marram Sound Ferries and Skerry Harbour Company</figcaption>')
+  expect(html).not.toContain('<td>Yara Solberg')
+
+  await handOut(page)
+  const since = page.getByLabel('Changed since')
+  await since.fill('soon')
+  await expect(page.getByRole('button', { name: 'As PDF' })).toBeDisabled()
+  await since.fill('2026-01-01')
+  const book = await savedBy(page, 'As PDF')
+  expect(book.called).toMatch(/^marram-sound-ferries-.*\.pdf$/)
+  const read = await PDFDocument.load(book.bytes)
+  expect(read.getTitle()).toBe('Marram Sound Ferries')
+  expect(read.getPageCount()).toBeGreaterThan(40)
+  // The page has no connection: it says so, and nothing is lost.
+  await page.context().setOffline(true)
+  await page.getByRole('button', { name: 'As HTML' }).click()
+  await expect(notice(page)).toContainText('The server does not answer')
+  await page.context().setOffline(false)
+  const again = await savedBy(page, 'As HTML')
+  expect(again.bytes.toString()).toContain('Changed since 1 Jan 2026')
+})
+
+test('a register is saved as a page and as Markdown', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await page.getByRole('tab', { name: /Positions/ }).click()
+  const saveAs = async (format: string) => (await registerAs(page, format)).toString()
+  expect(await saveAs('Markdown')).toMatch(/^\| Id \| Position \| Holder \|.*\n\| --- \|/)
+  expect(await saveAs('HTML')).toContain('<td>Dan Lie</td>')
 })

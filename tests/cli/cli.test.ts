@@ -142,7 +142,7 @@ describe('skivel draw', () => {
   })
   it.each([
     [['draw', DEMO], /--out/],
-    [['draw', DEMO, '--out', 'x.gif'], /ends in \.svg, \.png, \.jpg, \.webp, \.pdf/],
+    [['draw', DEMO, '--out', 'x.gif'], /ends in \.svg, \.png, \.jpg, \.webp, \.pdf, \.html, \.docx, \.odt/],
     [['draw', DEMO, '--out', '/none/x.svg'], /cannot be written/],
     [['draw', DEMO, '--view', 'nope', '--out', '/tmp/x.svg'], /no view “nope”. It has whole-company/],
     [['draw', DEMO, '--picture', 'a/b', '--out', '/tmp/x.svg'], /organisation\/tree/],
@@ -205,6 +205,43 @@ describe('skivel draw, for documents', () => {
     expect((await run('check', join(folder, `bare.${ending}`))).err).toContain('carries no facts')
     writeFileSync(join(folder, `cut.${ending}`), read(name).subarray(0, 300))
     expect((await run('check', join(folder, `cut.${ending}`))).code).toBe(2)
+  })
+})
+
+describe('skivel book', () => {
+  it('writes a PDF and a page of HTML', async () => {
+    const out = join(folder, 'book.pdf')
+    const made = await run('book', DEMO, '--out', out, '--day', '2026-11-24', '--since', '2026-01-01')
+    expect(made).toMatchObject({ code: 0, err: '' })
+    expect(made.out).toMatch(/^.*book\.pdf: \d+ pages, 32 pictures, \d+ tables\n$/)
+    expect(readFileSync(out).toString('latin1', 0, 5)).toBe('%PDF-')
+    const page = join(folder, 'book.html')
+    expect((await run('book', DEMO, '--out', page)).code).toBe(0)
+    expect(readFileSync(page, 'utf8')).toContain('id="findings"')
+  })
+  it.each([
+    [['--out', 'x.txt'], /ends in \.pdf or \.html/],
+    [['--out', 'x.pdf', '--since', 'once'], /is not a day/],
+  ])('%j is refused in words', async (args, words) => {
+    const { code, err } = await run('book', DEMO, ...args)
+    expect([code, words.test(err)], err).toEqual([2, true])
+  })
+  it('writes a view for text programs', async () => {
+    for (const ending of ['docx', 'odt', 'html']) {
+      const out = join(folder, `view.${ending}`)
+      const { code } = await run(
+        'draw',
+        DEMO,
+        '--view',
+        'port-services',
+        '--out',
+        out,
+        '--wide',
+        '120',
+        '--without-tables',
+      )
+      expect([ending, code, readFileSync(out).length > 3000]).toEqual([ending, 0, true])
+    }
   })
 })
 

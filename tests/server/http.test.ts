@@ -186,6 +186,9 @@ describe('files for documents', () => {
     ['jpeg?width=500', 'image/jpeg', [0xff, 0xd8, 0xff]],
     ['webp?megapixels=0.2', 'image/webp', [0x52, 0x49, 0x46, 0x46]],
     ['pdf?paper=A4&across=yes', 'application/pdf', [0x25, 0x50, 0x44, 0x46]],
+    ['html?tables=no', 'text/html; charset=utf-8', [0x3c, 0x21, 0x64, 0x6f]],
+    ['docx?wide=120', 'application/vnd.openxmlformats-officedocument.wordprocessingml.document', [0x50, 0x4b, 3, 4]],
+    ['odt', 'application/vnd.oasis.opendocument.text', [0x50, 0x4b, 3, 4]],
     ['svg?letters=outlines', 'image/svg+xml; charset=utf-8', [0x3c, 0x73, 0x76, 0x67]],
   ])('%s is a %s', async (path, type, begins) => {
     const answer = await fetch(`${await made()}.${path}`)
@@ -201,6 +204,16 @@ describe('files for documents', () => {
       'dry-dock',
       'whole-company',
     ])
+  })
+  it('of all the workspace are a book, in two formats', async () => {
+    const base = (await made()).replace(/\/views\/.*$/, '')
+    const pdf = await fetch(`${base}/book.pdf?day=2026-11-24&since=2026-01-01`)
+    expect([pdf.status, pdf.headers.get('content-type')]).toEqual([200, 'application/pdf'])
+    const html = await fetch(`${base}/book.html?day=2026-11-24`)
+    expect(await html.text()).toContain('Hedda Lauring')
+    expect((await fetch(`${base}/book.txt`)).status).toBe(404)
+    expect((await fetch(`${base}/book.pdf?since=then`)).status).toBe(400)
+    expect((await fetch(`${server.address}/api/workspaces/none/book.pdf`)).status).toBe(404)
   })
   it.each([
     ['pdf?paper=A77', 400, 'no paper'],

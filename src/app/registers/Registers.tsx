@@ -79,13 +79,17 @@ export function Registers() {
     save(blob, name)
     notify(`${name} is saved.`)
   }
-  const saveTable = async (extension: '.csv' | '.xlsx') => {
+  const saveTable = async (extension: '.csv' | '.xlsx' | '.html' | '.md') => {
     if (!register) return
-    const { registerCells, registerCsv, writeXlsx } = await import('../../core/tabular')
+    const { registerCells, registerCsv, registerHtml, registerMarkdown, writeXlsx } = await import('../../core/tabular')
     const cells = registerCells(register, model, register.rows(model, view, day), day)
     // The mark at the front tells spreadsheets that the text is UTF-8.
     if (extension === '.csv')
       hand(new Blob(['\ufeff', registerCsv(cells)], { type: 'text/csv' }), register.id, extension)
+    else if (extension === '.html')
+      hand(new Blob([registerHtml(register.title, cells)], { type: 'text/html' }), register.id, extension)
+    else if (extension === '.md')
+      hand(new Blob([registerMarkdown(cells)], { type: 'text/markdown' }), register.id, extension)
     else hand(new Blob([await writeXlsx(register.title, cells)], { type: XLSX }), register.id, extension)
   }
   const saveFile = async ({ id, title, extension, mediaType }: Offer['exports'][number]) => {
@@ -100,6 +104,8 @@ export function Registers() {
       ? [
           { label: 'CSV', note: register.title, run: () => void saveTable('.csv') },
           { label: 'XLSX', note: register.title, run: () => void saveTable('.xlsx') },
+          { label: 'HTML', note: register.title, run: () => void saveTable('.html') },
+          { label: 'Markdown', note: register.title, run: () => void saveTable('.md') },
           null,
         ]
       : []),

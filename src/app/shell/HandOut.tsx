@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState, type ReactNode } from 'react'
-import { dayInWords, wordsOf, type View } from '../../core/model'
+import { dayInWords, isDay, wordsOf, type View } from '../../core/model'
 import { PAPERS, pixelsOf, themeFor, type LIMITS, type Scene, type Sheet } from '../../core/scene'
 import { copyText } from '../clipboard'
 import {
@@ -13,7 +13,9 @@ import {
   handOut,
   isOnPaper,
   isPixels,
+  isText,
   lookFor,
+  makeBook,
   remember,
   remembered,
   sheetsFor,
@@ -46,10 +48,54 @@ export function HandOut() {
             </a>
           </p>
           <Desk key={view.id} view={view} scene={scene} onDone={close} />
+          <Book />
           <Feeds workspace={id} view={view} />
         </>
       )}
     </Dialog>
+  )
+}
+
+/** All of the workspace as one document. */
+function Book() {
+  const [since, setSince] = useState('')
+  const [busy, setBusy] = useState<Busy>(undefined)
+  const isDated = since === '' || isDay(since)
+  const make = (format: 'pdf' | 'html') => {
+    if (busy || !isDated) return
+    setBusy({ since: Date.now() })
+    makeBook(format, since)
+      .then((name) => notify(`${name} is saved.`))
+      .catch((error: unknown) => notify(wordsOf(error), 'refusal'))
+      .finally(() => setBusy(undefined))
+  }
+  return (
+    <section aria-label="The book" className="mt-4 flex items-baseline gap-4 border-t border-hairline pt-3">
+      <h3 className="font-semibold">The book</h3>
+      <span className="text-quiet">All views with what is said of them, registers, findings</span>
+      <label className="ml-auto text-quiet">
+        and what changed since{' '}
+        <input
+          aria-label="Changed since"
+          placeholder="2026-01-31"
+          className="numeric w-[92px] border-b border-hairline bg-transparent outline-none focus:border-primary aria-invalid:border-error"
+          aria-invalid={!isDated}
+          value={since}
+          onChange={({ target }) => setSince(target.value.trim())}
+        />
+      </label>
+      {busy ? (
+        <span className="text-quiet">
+          <Drawing since={busy.since} />
+        </span>
+      ) : (
+        (['pdf', 'html'] as const).map((format) => (
+          <button key={format} type="button" className="verb" disabled={!isDated} onClick={() => make(format)}>
+            As {format.toUpperCase()}
+          </button>
+        ))
+      )}
+    </section>
   )
 }
 
@@ -66,6 +112,7 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
   const sheets = typeof cut === 'string' ? undefined : cut
   const wrong = fault?.words ?? (typeof cut === 'string' ? cut : undefined)
   const isDocument = choices.format === 'pdf'
+  const isWords = isText(choices)
 
   const during = (work: () => Promise<void>) => {
     if (busy || wrong !== undefined) return
@@ -136,23 +183,37 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
           </>
         )}
         {isDocument && <DocumentFields view={view} choices={choices} put={put} />}
-        <Row label="Border">
-          <Numeral of="border" choices={choices} put={put} label="Border" />{' '}
-          {isDocument || isOnPaper(choices) ? 'mm' : 'px'}
-        </Row>
+        {isWords && choices.format !== 'html' && (
+          <Row label="Picture">
+            <Numeral of="wide" choices={choices} put={put} label="Picture, wide" /> mm wide
+          </Row>
+        )}
+        {isWords && (
+          <Row label="Registers">
+            <Check checked={choices.tables} onCheck={(tables) => put({ tables })}>
+              of what it shows, beneath
+            </Check>
+          </Row>
+        )}
+        {!isWords && (
+          <Row label="Border">
+            <Numeral of="border" choices={choices} put={put} label="Border" />{' '}
+            {isDocument || isOnPaper(choices) ? 'mm' : 'px'}
+          </Row>
+        )}
         {(choices.format === 'jpg' || choices.format === 'webp') && (
           <Row label="Quality">
             <Numeral of="quality" choices={choices} put={put} label="Quality" /> of 100
           </Row>
         )}
-        {!isDocument && scene.pages && (
+        {!isDocument && !isWords && scene.pages && (
           <Row label="Pages">
             <Check checked={choices.apart} onCheck={(apart) => put({ apart })}>
               each of the {scene.pages.length} as a picture of its own
             </Check>
           </Row>
         )}
-        {choices.format !== 'jpg' && !isDocument && (
+        {choices.format !== 'jpg' && !isDocument && !isWords && (
           <Row label="Ground">
             <Check checked={choices.transparent} onCheck={(transparent) => put({ transparent })}>
               see-through
@@ -172,9 +233,9 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
             className="btn btn-primary btn-sm"
             disabled={busy !== undefined || wrong !== undefined}
           >
-            {busy ? <Drawing since={busy.since} /> : isDocument ? 'Save the document' : 'Save the picture'}
+            {busy ? <Drawing since={busy.since} /> : isDocument || isWords ? 'Save the document' : 'Save the picture'}
           </button>
-          {!isDocument && (
+          {!isDocument && !isWords && (
             <button type="button" className="verb" disabled={wrong !== undefined} onClick={copy}>
               Copy the picture
             </button>
@@ -248,6 +309,7 @@ function sheetsOrWords(
 }
 
 function sizeIn(scene: Scene, view: View, choices: Choices, sheets: readonly Sheet[] | undefined): string {
+  if (isText(choices)) return choices.format === 'html' ? 'As wide as the page' : `${choices.wide} mm wide`
   if (choices.format === 'pdf') {
     const [first] = sheets ?? []
     if (!first) return ' '
@@ -468,7 +530,7 @@ function Radios<T extends string>({
     <fieldset className="mb-1 grid grid-cols-[88px_1fr] items-center">
       <legend className="sr-only">{legend}</legend>
       <span className="text-quiet">{legend}</span>
-      <span className="flex gap-4">
+      <span className="grid grid-cols-5 gap-y-1.5">
         {list.map(([one, words]) => (
           <label key={one} className="flex items-center gap-1.5">
             <input

@@ -46,7 +46,7 @@ export function differencesIn(
     sort: 'relation',
     id: one.id,
     kind: registry.relationKinds.get(one.kind)?.title ?? one.kind,
-    name: `${word(one.source, where)} → ${word(one.target, where)}`,
+    name: `${word(one.source, where)} – ${word(one.target, where)}`,
     was,
   })
   const told = new Set<Id>(

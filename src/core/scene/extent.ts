@@ -28,6 +28,7 @@ export const LIMITS = {
   quality: [1, 100, 'per cent'],
   scale: [1, 400, 'per cent'],
   overlap: [0, 60, 'mm'],
+  wide: [20, 400, 'mm'],
 } as const
 /** Those of which only whole numbers make sense. */
 const WHOLE: ReadonlySet<string> = new Set(['width', 'quality', 'dpi'])

@@ -1,5 +1,5 @@
 export { pasteCells } from './paste'
-export { harmless, registerCells, registerCsv } from './csv'
+export { harmless, registerCells, registerCsv, registerHtml, registerMarkdown } from './csv'
 export { readXlsx, writeXlsx } from './xlsx'
 export { guessMapping, readTable, tableOf } from './table'
 export { understand, understoodRows, type Understood, type Way } from './understood'

@@ -19,10 +19,15 @@ import {
   type Scene,
   type WebFace,
 } from '../../core/scene'
-import { DeliveryError, type Format } from './formats'
+import { DeliveryError, TEXTS, type Format } from './formats'
 import { outlined } from './outlines'
 import { toPdf } from './pdf'
 import { toPng } from './png'
+import { bookReport, viewReport, type Report } from './report'
+import { docxOf } from './reportDocx'
+import { htmlOf } from './reportHtml'
+import { odtOf } from './reportOdt'
+import { bookPdf } from './reportPdf'
 
 /** How views are handed out as a file. */
 export interface Delivery {
@@ -47,6 +52,9 @@ export interface Delivery {
   /** PDF in sheets, at this share of its size; strips of so many mm are on both neighbours. */
   readonly scale?: number | undefined
   readonly overlap?: number | undefined
+  /** How wide the picture is in a text, in mm; and whether the registers of what it shows stand beneath. */
+  readonly wide?: number | undefined
+  readonly tables?: boolean | undefined
   /** Whether the facts that are shown go along. */
   readonly facts?: boolean | undefined
   /** The address of the workspace. */
@@ -64,20 +72,22 @@ export interface Delivered {
   readonly missing: readonly string[]
 }
 
-const USUAL = { quality: 85, overlap: 10 } as const
+const USUAL = { quality: 85, overlap: 10, wide: 160 } as const
 
 /**
  * Views as a file. Only PDF holds several. Everything else is one picture, of the first.
  * @throws DeliveryError, PngSizeError in words for what cannot be drawn so
  */
 export async function delivered(model: Model, views: readonly View[], wish: Delivery): Promise<Delivered> {
-  const parts = views.map((view) => partOf(model, view, wish))
+  const [view] = views
+  if (view && TEXTS.has(wish.format)) return textOf(model, view, wish)
+  const parts = views.map((one) => partOf(model, one, wish))
   const [first] = parts
   if (!first) throw new DeliveryError('There is no view to hand out.')
   if (wish.format === 'pdf') return pdfOf(model, parts, wish)
-  const { scene, options, view } = first
-  const facts = wish.facts ? factsOf(model, [view], wish) : undefined
-  const paper = paperIn(view)
+  const { scene, options, view: shown } = first
+  const facts = wish.facts ? factsOf(model, [shown], wish) : undefined
+  const paper = paperIn(shown)
   const extent = {
     ...(paper && (wish.paper !== undefined || wish.dpi !== undefined) ? { paper } : {}),
     ...(wish.dpi === undefined ? {} : { dpi: wish.dpi }),
@@ -87,10 +97,10 @@ export async function delivered(model: Model, views: readonly View[], wish: Deli
   }
   if (wish.format === 'svg') {
     const isSized = Object.keys(extent).some((key) => key !== 'border')
-    const size = isSized ? pixelsOf(scene, extent, view.caption) : { border: wish.border ?? 0 }
+    const size = isSized ? pixelsOf(scene, extent, shown.caption) : { border: wish.border ?? 0 }
     const isOutlined = wish.letters === 'outlines'
-    const shown = isOutlined ? outlined(scene, view.caption) : scene
-    const style = wish.letters === 'inside' ? styleFor(scene, view.caption) : undefined
+    const painted = isOutlined ? outlined(scene, shown.caption) : scene
+    const style = wish.letters === 'inside' ? styleFor(scene, shown.caption) : undefined
     const { caption, ...others } = options
     const all = {
       ...others,
@@ -99,11 +109,11 @@ export async function delivered(model: Model, views: readonly View[], wish: Deli
       ...(style === undefined ? {} : { style }),
       ...(facts === undefined ? {} : { carried: { name: CARRIED, text: facts } }),
     }
-    const { width, height } = svgSize(shown, all)
-    return { content: toSvg(shown, all), size: `${width} × ${height} px`, items: scene.items.length, missing: [] }
+    const { width, height } = svgSize(painted, all)
+    return { content: toSvg(painted, all), size: `${width} × ${height} px`, items: scene.items.length, missing: [] }
   }
   const own = { width: Math.round(scene.bounds.width + 2 * (wish.border ?? 0)), ...extent }
-  const size = pixelsOf(scene, own, view.caption)
+  const size = pixelsOf(scene, own, shown.caption)
   const isOpaque = wish.format === 'jpg' || !wish.transparent
   const svg = toSvg(scene, { ...options, ...size, ...(isOpaque ? {} : { transparent: true }) })
   const plain = toPng(svg, size.width, size.height)
@@ -118,6 +128,39 @@ export async function delivered(model: Model, views: readonly View[], wish: Deli
   if (wish.format === 'webp') return { content: new Uint8Array(await picture.webp({ quality }).toBuffer()), ...told }
   const jpeg = new Uint8Array(await picture.flatten({ background: '#ffffff' }).jpeg({ quality }).toBuffer())
   return { content: size.dpi === undefined ? jpeg : withDensity(jpeg, size.dpi), ...told }
+}
+
+/** A view with its words and its registers as a text. */
+async function textOf(model: Model, view: View, wish: Delivery): Promise<Delivered> {
+  const report = viewReport(model, view, wish.day, { tables: wish.tables !== false })
+  const { wide = USUAL.wide, images } = wish
+  const content =
+    wish.format === 'html'
+      ? htmlOf(report, images)
+      : wish.format === 'docx'
+        ? await docxOf(report, wide, images)
+        : await odtOf(report, wide, images)
+  return { content, size: toldOf(report), items: 1, missing: [] }
+}
+
+const toldOf = ({ blocks }: Report): string => {
+  const count = (sort: string) => blocks.filter((block) => block.sort === sort).length
+  return `${count('picture')} pictures, ${count('table')} tables`
+}
+
+export interface BookWish extends Pick<Delivery, 'day' | 'images' | 'base'> {
+  readonly format: 'pdf' | 'html'
+  readonly since?: Day | undefined
+  readonly onPage?: (pages: number) => void
+}
+
+/** All views of a workspace with what is said of them, its registers, what is found, and what has changed since a day. */
+export async function book(model: Model, { format, day, since, images, base, onPage }: BookWish): Promise<Delivered> {
+  const report = bookReport(model, day, since)
+  if (format === 'html') return { content: htmlOf(report, images), size: toldOf(report), items: 1, missing: [] }
+  const pictures = await imagesFor(images)
+  const { bytes, sheets, missing } = await bookPdf(report, { images: pictures, base, ...(onPage ? { onPage } : {}) })
+  return { content: bytes, size: `${sheets} pages, ${toldOf(report)}`, items: 1, missing }
 }
 
 interface Part {

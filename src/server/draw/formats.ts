@@ -1,5 +1,5 @@
 /** Formats that a picture is handed out in. */
-export const FORMATS = ['svg', 'png', 'jpg', 'webp', 'pdf'] as const
+export const FORMATS = ['svg', 'png', 'jpg', 'webp', 'pdf', 'html', 'docx', 'odt'] as const
 export type Format = (typeof FORMATS)[number]
 
 export const MEDIA_TYPES: Readonly<Record<Format, string>> = {
@@ -8,7 +8,13 @@ export const MEDIA_TYPES: Readonly<Record<Format, string>> = {
   jpg: 'image/jpeg',
   webp: 'image/webp',
   pdf: 'application/pdf',
+  html: 'text/html; charset=utf-8',
+  docx: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
+  odt: 'application/vnd.oasis.opendocument.text',
 }
+
+/** What a picture is part of, with words and registers around it. */
+export const TEXTS: ReadonlySet<Format> = new Set(['html', 'docx', 'odt'])
 
 export const PNG_WIDTH = { least: 16, most: 12_000, pixels: 120_000_000 } as const
 

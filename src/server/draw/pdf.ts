@@ -55,17 +55,7 @@ export async function toPdf(parts: readonly PdfPart[], wish: PdfWish): Promise<P
   const sheets = parts.flatMap((part) =>
     sheetsOf(part.scene, part.title, wish, captionRoom(part.scene, part.caption)).map((sheet) => ({ part, sheet })),
   )
-  const doc = new PDFDocument({
-    autoFirstPage: false,
-    pdfVersion: '1.7',
-    tagged: true,
-    displayTitle: true,
-    lang: wish.lang ?? 'en',
-    info: { Title: wish.title, Creator: 'Skivel', Producer: 'Skivel' },
-  })
-  const chunks: Buffer[] = []
-  const ended = new Promise<void>((resolve, reject) => doc.on('end', resolve).on('error', reject))
-  doc.on('data', (chunk: Buffer) => chunks.push(chunk))
+  const { doc, written } = newPdf(wish.title, wish.lang)
   const inside = new Set(parts.map(({ view }) => view))
   const brush = new Brush(doc, wish)
   const entries = new Map<PdfPart, PDFKit.PDFOutline>()
@@ -88,27 +78,62 @@ export async function toPdf(parts: readonly PdfPart[], wish: PdfWish): Promise<P
       relationship: 'Data',
     } as PDFKit.Mixins.PDFAttachmentOptions)
   }
-  doc.end()
-  await ended
-  return { bytes: new Uint8Array(Buffer.concat(chunks)), sheets: sheets.length, missing: [...brush.missing].sort() }
+  return { bytes: await written(), sheets: sheets.length, missing: [...brush.missing].sort() }
 }
 
-const destinationOf = (view: string): string => `view ${view}`
+/** A document that is begun; `written` ends it and answers its bytes. */
+export function newPdf(title: string, lang = 'en', bufferPages = false) {
+  const doc = new PDFDocument({
+    autoFirstPage: false,
+    bufferPages,
+    pdfVersion: '1.7',
+    tagged: true,
+    displayTitle: true,
+    lang,
+    info: { Title: title, Creator: 'Skivel', Producer: 'Skivel' },
+  })
+  const chunks: Buffer[] = []
+  const ended = new Promise<void>((resolve, reject) => doc.on('end', resolve).on('error', reject))
+  doc.on('data', (chunk: Buffer) => chunks.push(chunk))
+  const written = async (): Promise<Uint8Array> => {
+    doc.end()
+    await ended
+    return new Uint8Array(Buffer.concat(chunks))
+  }
+  return { doc, written }
+}
 
-interface Leads {
+export const destinationOf = (view: string): string => `view ${view}`
+
+export interface Leads {
   readonly inside: ReadonlySet<string>
   readonly base: string | undefined
 }
 
 function drawSheet(doc: PDFKit.PDFDocument, brush: Brush, part: PdfPart, sheet: Sheet, leads: Leads): void {
-  const { scene, box, at, scale } = sheet
-  const { theme } = part
   const section = doc.struct('Sect', { title: sheet.title })
   doc.addStructure(section)
+  placeScene(doc, brush, section, part, sheet, leads, true)
+  section.end()
+}
+
+/** A part of a scene as a figure of a section, with its links; on a ground of its own where the sheet is all its own. */
+export function placeScene(
+  doc: PDFKit.PDFDocument,
+  brush: Brush,
+  section: PDFKit.PDFStructureElement,
+  part: Pick<PdfPart, 'theme' | 'alt' | 'caption'>,
+  sheet: Sheet,
+  leads: Leads,
+  isWhole: boolean,
+): void {
+  const { scene, box, at, scale } = sheet
+  const { theme } = part
   const alt = part.alt ?? scene.summary
   const where = { alt, bbox: [at.x, at.y, at.x + at.width, at.y + at.height] }
   const figure = doc.struct('Figure', where, () => {
-    doc.rect(0, 0, sheet.width, sheet.height).fill(colourOf(theme, 'sheet'))
+    if (isWhole) doc.rect(0, 0, sheet.width, sheet.height).fill(colourOf(theme, 'sheet'))
+    else doc.rect(at.x, at.y, at.width, at.height).fill(colourOf(theme, 'sheet'))
     doc.save()
     doc.rect(at.x, at.y, at.width, at.height).clip()
     doc.translate(at.x - box.x * scale, at.y - box.y * scale).scale(scale)
@@ -123,7 +148,6 @@ function drawSheet(doc: PDFKit.PDFDocument, brush: Brush, part: PdfPart, sheet: 
     const place = clipped(item.box, sheet)
     if (place) leadTo(doc, section, item.link, item.label, place, leads)
   }
-  section.end()
 }
 
 /** Where a box of the scene lies on a sheet, in points; nothing where it does not. */
@@ -157,13 +181,13 @@ function leadTo(
 }
 
 /** Paints marks as they are told on a page: the same as every other painter. */
-class Brush {
+export class Brush {
   readonly missing = new Set<string>()
   readonly #images = new Map<string, unknown>()
 
   constructor(
     private readonly doc: PDFKit.PDFDocument,
-    private readonly wish: PdfWish,
+    private readonly wish: Pick<PdfWish, 'images'>,
   ) {
     for (const [name, path] of Object.entries(FONT_FILES)) doc.registerFont(name, path)
   }

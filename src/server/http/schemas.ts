@@ -72,6 +72,8 @@ interface PictureQuery {
   readonly scale?: string
   readonly overlap?: string
   readonly facts?: string
+  readonly wide?: string
+  readonly tables?: string
   /** Further views of a PDF. */
   readonly with?: string
 }
@@ -98,8 +100,16 @@ export const pictureQuery = Joi.object<PictureQuery>({
   scale: number('scale'),
   overlap: number('overlap'),
   facts: yesNo,
+  wide: number('wide'),
+  tables: yesNo,
   with: text(8000),
 })
+
+interface BookQuery {
+  readonly day?: string
+  readonly since?: string
+}
+export const bookQuery = Joi.object<BookQuery>({ day, since: day })
 
 interface SinceQuery {
   readonly since?: string

@@ -7,7 +7,7 @@ import { asId, type Day, type Id, type Model, type View } from '../../core/model
 import { drawn, likenesses, waysToRead, type ListWay } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { isOnWhite, openingOf, themeFor, toSvg, type Size } from '../../core/scene'
-import { delivered, type Delivered, type Delivery } from '../draw/deliver'
+import { book, delivered, type BookWish, type Delivered, type Delivery } from '../draw/deliver'
 import { DeliveryError, PngSizeError } from '../draw/formats'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
@@ -29,6 +29,8 @@ export const tasks = {
       throw new BadRequest(error.message, [{ path, message: error.message }])
     }
   },
+
+  book: (model: Model, wish: Omit<BookWish, 'onPage'>): Promise<Delivered> => book(model, wish),
 
   summary: (model: Model, day: Day): { chapters: readonly string[]; tally: Tally } => ({
     chapters: chaptersOf(model),

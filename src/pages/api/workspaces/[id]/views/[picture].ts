@@ -44,6 +44,8 @@ export const GET = endpoint(async ({ params, url }) => {
     letters: query.letters,
     scale: scale === undefined ? undefined : scale / 100,
     overlap: numberOf(query.overlap),
+    wide: numberOf(query.wide),
+    tables: flagOf(query.tables),
     facts: flagOf(query.facts),
     images: await assetAddresses(theStore(), snapshot.id),
     base: new URL(`/w/${snapshot.id}`, url).href,
