@@ -44,7 +44,7 @@ const isOurs = (host) =>
 
 /** Hashes of the few scripts that the pages hold themselves, read off this server's own first page: no other one runs. */
 let scripts = ''
-const policy = () =>
+const policy = (isRead) =>
   [
     "default-src 'none'",
     `script-src 'self' ${scripts}`.trim(),
@@ -54,7 +54,8 @@ const policy = () =>
     "connect-src 'self'",
     "worker-src 'self'",
     "frame-src 'self'",
-    "frame-ancestors 'self'",
+    // What is read may stand in a frame of any page; nothing can be changed there.
+    isRead ? 'frame-ancestors *' : "frame-ancestors 'self'",
     "form-action 'self'",
     "base-uri 'none'",
     "object-src 'none'",
@@ -63,19 +64,20 @@ const policy = () =>
 async function readScripts(port) {
   const texts = new Set()
   // Bare, so that nothing has to be drawn for it.
-  for (const path of ['/?bare', '/w/none?bare']) {
+  for (const path of ['/?bare', '/w/none?bare', '/read/none?bare']) {
     const page = await (await fetch(`http://127.0.0.1:${port}${path}`)).text()
     for (const [, text] of page.matchAll(/<script>([\s\S]*?)<\/script>/g)) texts.add(text)
   }
   scripts = [...texts].map((text) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`).join(' ')
 }
 
-function guard(response) {
-  response.setHeader('content-security-policy', policy())
+function guard(request, response) {
+  const isRead = /^\/read\/[\w-]+(?:\?|$)/.test(request.url ?? '')
+  response.setHeader('content-security-policy', policy(isRead))
   response.setHeader('cross-origin-resource-policy', 'same-origin')
   response.setHeader('cross-origin-opener-policy', 'same-origin')
   response.setHeader('x-content-type-options', 'nosniff')
-  response.setHeader('x-frame-options', 'SAMEORIGIN')
+  if (!isRead) response.setHeader('x-frame-options', 'SAMEORIGIN')
   response.setHeader('referrer-policy', 'same-origin')
 }
 
@@ -85,7 +87,7 @@ const begun = new Promise((resolve) => (begin = resolve))
 
 const server = createServer(async (request, response) => {
   if (!request.url?.endsWith('?bare')) await begun
-  guard(response)
+  guard(request, response)
   if (!isOurs(request.headers.host)) {
     response.writeHead(421, { 'content-type': 'application/json; charset=utf-8' })
     const message = 'This server is not known by that name. Names beside localhost are set with SKIVEL_HOSTS.'

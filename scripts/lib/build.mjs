@@ -18,11 +18,15 @@ export async function build() {
     return
   console.log('Building …')
   await must('The build', join('node_modules', '.bin', 'astro'), ['build', '--silent'], { env: buildEnvironment })
+  const { bundle } = await import('./bundle.mjs')
+  await bundle(join(root, 'src', 'server', 'threads', 'worker.ts'), join(root, 'dist', 'server', 'threads'))
   compressFiles(join(root, 'dist', 'client', '_astro'))
   mkdirSync(own, { recursive: true, mode: 0o700 })
   writeFileSync(mark, print)
-  const { home, workspace, worker } = scriptSizes()
-  console.log(`Scripts, compressed: home ${home} kB, workspace ${workspace} kB, worker ${worker} kB.`)
+  const { home, workspace, worker, reader } = scriptSizes()
+  console.log(
+    `Scripts, compressed: home ${home} kB, workspace ${workspace} kB, worker ${worker} kB, reader ${reader} kB.`,
+  )
 }
 
 /** What browsers load lies compressed beside itself: compressing it at each request would keep them waiting. */

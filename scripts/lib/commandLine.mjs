@@ -5,10 +5,6 @@ import { pathToFileURL } from 'node:url'
 import { own, root } from './paths.mjs'
 
 const folder = join(own, 'command-line')
-/** Loaded from its own package when it is needed: what is native, or large and seldom used. */
-const APART = ['sharp', '@resvg/resvg-js', 'pdfkit', 'fontkit', 'pdf-lib', 'exceljs']
-// Packages of the older kind ask for others by `require`.
-const BANNER = "import { createRequire as requireOf } from 'node:module'; const require = requireOf(import.meta.url);"
 
 /** When the newest of the sources was written, and how many there are: another program has another name. */
 function stampOf(path) {
@@ -22,21 +18,9 @@ function stampOf(path) {
 }
 
 async function compiled(stamp) {
-  const { build } = await import('esbuild')
+  const { bundle } = await import('./bundle.mjs')
   const making = join(folder, `${stamp}.${process.pid}`)
-  await build({
-    entryPoints: [join(root, 'src', 'cli', 'main.ts')],
-    bundle: true,
-    splitting: true,
-    platform: 'node',
-    format: 'esm',
-    target: 'node20',
-    outdir: making,
-    outExtension: { '.js': '.mjs' },
-    external: APART,
-    banner: { js: BANNER },
-    logLevel: 'error',
-  })
+  await bundle(join(root, 'src', 'cli', 'main.ts'), making)
   // A program that is still running may need its parts: what was made within a day stays.
   const isOld = (name) => statSync(join(folder, name)).mtimeMs < Date.now() - 86_400_000
   const before = readdirSync(folder).filter((name) => !name.startsWith(stamp) && isOld(name))

@@ -1,1 +1,6 @@
-export function scriptSizes(): { readonly home: number; readonly workspace: number; readonly worker: number }
+export function scriptSizes(): {
+  readonly home: number
+  readonly workspace: number
+  readonly worker: number
+  readonly reader: number
+}

@@ -30,5 +30,10 @@ export function scriptSizes() {
         0,
       ) / 1000,
     )
-  return { home: weigh('Home', 'client'), workspace: weigh('Workspace', 'client'), worker: weigh('worker') }
+  return {
+    home: weigh('Home', 'client'),
+    workspace: weigh('Workspace', 'client'),
+    worker: weigh('worker'),
+    reader: weigh('_secret_'),
+  }
 }

@@ -8,8 +8,9 @@ describe('the scripts of a page', () => {
     ['home', 120],
     ['workspace', 335],
     ['worker', 430],
+    ['reader', 150],
   ] as const)('of the %s are no more than %i kB', (name, most) => {
-    expect(sizes[name]).toBeGreaterThan(20)
+    expect(sizes[name]).toBeGreaterThan(5)
     expect(sizes[name]).toBeLessThanOrEqual(most)
   })
 })

@@ -28,6 +28,7 @@ import { currentView, notify, useParts, useWorkspace } from '../store/state'
 import { Check } from './Check'
 import { Dialog } from './Dialog'
 import { Feeds } from './Feeds'
+import { Readers } from './Readers'
 import { HandOutPreview } from './HandOutPreview'
 
 /** A picture of the view for a document or for paper, its address, and the facts as a file. */
@@ -49,6 +50,7 @@ export function HandOut() {
           </p>
           <Desk key={view.id} view={view} scene={scene} onDone={close} />
           <Book />
+          <Readers workspace={id} view={view} />
           <Feeds workspace={id} view={view} />
         </>
       )}

@@ -28,7 +28,7 @@ export const endpoint =
   async (context: APIContext): Promise<Response> => {
     try {
       // Identities of workspaces, shares and pictures are plain; anything else names nothing.
-      for (const name of ['id', 'share', 'asset'])
+      for (const name of ['id', 'share', 'reader', 'asset'])
         if (!/^[\w.:~-]{1,64}$/.test(context.params[name] ?? 'none')) throw new NotFound('There is nothing here.')
       return await handle(context)
     } catch (error) {

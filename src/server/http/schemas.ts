@@ -133,6 +133,21 @@ interface NewShare {
 }
 export const newShareBody = Joi.object<NewShare>({ view: key.required(), format: key.required() })
 
+interface ReaderBody {
+  readonly reach: 'view' | 'chapter' | 'workspace'
+  readonly of: string
+  readonly day?: string
+  readonly until?: string
+  readonly findings: boolean
+}
+export const readerBody = Joi.object<ReaderBody>({
+  reach: Joi.string().valid('view', 'chapter', 'workspace').required(),
+  of: key.required(),
+  day,
+  until: day,
+  findings: Joi.boolean().required(),
+})
+
 interface ViewQuery {
   readonly view: string
 }

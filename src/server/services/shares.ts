@@ -21,7 +21,7 @@ export interface Share {
 
 const MOST_OF_A_VIEW = 50
 
-const digestOf = (secret: string): string => createHash('sha256').update(secret).digest('hex')
+export const digestOf = (secret: string): string => createHash('sha256').update(secret).digest('hex')
 
 const shareOf = ({ id, view_id, format, made_at, read_at }: ShareRow): Share => ({
   id,

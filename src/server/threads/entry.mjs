@@ -1,5 +1,10 @@
-// A worker's own program: the core is TypeScript and is run as it stands, as on the command line.
-import { register } from 'tsx/esm/api'
+// A worker's own program: as the build has compiled it, else as it stands.
+import { existsSync } from 'node:fs'
 
-register()
-await import('./worker.ts')
+const built = new URL('../../../dist/server/threads/worker.mjs', import.meta.url)
+if (existsSync(built)) await import(built.href)
+else {
+  const { register } = await import('tsx/esm/api')
+  register()
+  await import('./worker.ts')
+}

@@ -9,6 +9,7 @@ import { registry } from '../../core/notations'
 import { isOnWhite, openingOf, themeFor, toSvg, type Size } from '../../core/scene'
 import { book, delivered, type BookWish, type Delivered, type Delivery } from '../draw/deliver'
 import { DeliveryError, PngSizeError } from '../draw/formats'
+import { readerPage, type ReaderPage, type ReaderWish } from '../draw/reader'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
 
@@ -31,6 +32,8 @@ export const tasks = {
   },
 
   book: (model: Model, wish: Omit<BookWish, 'onPage'>): Promise<Delivered> => book(model, wish),
+
+  reader: (model: Model, wish: ReaderWish): ReaderPage => readerPage(model, wish),
 
   summary: (model: Model, day: Day): { chapters: readonly string[]; tally: Tally } => ({
     chapters: chaptersOf(model),

@@ -1,0 +1,96 @@
+import { findingsAbout, findingsOf, isOpen } from '../../core/findings'
+import { dayInWords, type Day, type Model } from '../../core/model'
+import { drawn, notesIn } from '../../core/notation'
+import { registry } from '../../core/notations'
+import { themeFor, toSvg, type Scene } from '../../core/scene'
+
+export interface ReaderWish {
+  readonly view: string
+  /** All that may be read, in their order. */
+  readonly views: readonly string[]
+  readonly day: Day
+  readonly findings: boolean
+  /** The address at which it is read. */
+  readonly base: string
+  readonly images: ReadonlyMap<string, string>
+}
+
+/** A view as it is read by those who may only read. */
+export interface ReaderPage {
+  readonly view: string
+  readonly title: string
+  /** The views that may be read, by chapters. */
+  readonly chapters: readonly {
+    readonly title: string
+    readonly views: readonly { readonly id: string; readonly title: string }[]
+  }[]
+  readonly day: string
+  readonly headline: string
+  readonly caption?: string | undefined
+  readonly svg: string
+  readonly notes: readonly string[]
+  readonly findings: readonly { readonly severity: string; readonly message: string }[]
+  /** Why nothing is drawn. */
+  readonly failure?: string
+}
+
+const MOST_FINDINGS = 200
+
+/** A view with the words that belong to it. What leads to views that may not be read leads nowhere. O(drawing + rules where findings are wanted) */
+export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
+  const own = new Set(wish.views)
+  const views = [...model.views.values()].filter(({ id }) => own.has(id)).sort((a, b) => a.order - b.order)
+  const view = views.find(({ id }) => id === wish.view)
+  if (!view) throw new RangeError('there is no such view')
+  const chapters = registry.notations.flatMap(({ id, chapter }) => {
+    const list = views.filter(({ notation }) => notation === id).map((one) => ({ id: one.id, title: one.title }))
+    return list.length > 0 ? [{ title: chapter, views: list }] : []
+  })
+  const told = {
+    view: view.id,
+    title: view.title,
+    chapters,
+    day: dayInWords(wish.day),
+    caption: view.caption,
+    notes: notesIn(view).map(({ words }) => words),
+  }
+  const scene = sceneOf(() => drawn(registry, model, view, wish.day))
+  if (typeof scene === 'string') return { ...told, headline: '', svg: '', findings: [], failure: scene }
+  const inside: Scene = {
+    ...scene,
+    items: scene.items.map((item) => {
+      const view = /^#view=(.+)$/.exec(item.link ?? '')?.[1]
+      const { link: _link, ...bare } = item
+      return view !== undefined && !own.has(view) ? bare : item
+    }),
+  }
+  const svg = toSvg(inside, {
+    theme: themeFor(model.settings, view.look),
+    title: view.title,
+    base: wish.base,
+    images: wish.images,
+    ...(view.alt === undefined ? {} : { alt: view.alt }),
+  })
+  const shown = [view.id, ...scene.items.flatMap(({ facts }) => facts)]
+  const findings = wish.findings
+    ? findingsAbout(findingsOf(registry, model, wish.day), shown)
+        .filter(isOpen)
+        .slice(0, MOST_FINDINGS)
+        .map(({ severity, message }) => ({ severity, message }))
+    : []
+  // Another view is another page, not a place on this one.
+  return {
+    ...told,
+    headline: scene.headline,
+    svg: svg.replaceAll(`"${wish.base}#view=`, `"${wish.base}?view=`),
+    findings,
+  }
+}
+
+function sceneOf(draw: () => Scene | undefined): Scene | string {
+  try {
+    return draw() ?? 'There is no such picture.'
+  } catch (error) {
+    return `This view cannot be drawn: ${error instanceof Error ? error.message : String(error)}.`
+  }
+}

@@ -1,0 +1,131 @@
+import { randomBytes, randomUUID } from 'node:crypto'
+import { viewsInOrder } from '../../core/file'
+import { asDay, type Day, type Model, type View } from '../../core/model'
+import { inTransaction } from '../db/pool'
+import { deleteReader, findReader, insertReader, listReaders, noteRead, type ReaderRow } from '../repositories/readers'
+import { lockWorkspace } from '../repositories/workspaces'
+import type { ReaderPage } from '../draw/reader'
+import { carryOut } from '../threads/crew'
+import { assetAddresses } from './assets'
+import { BadRequest, NotFound } from './errors'
+import { digestOf } from './shares'
+import type { Store } from './store'
+import { loadWorkspace } from './workspaces'
+
+/** An address at which views are read, without its secret part, which is told once. */
+export interface Reader {
+  readonly id: string
+  readonly reach: ReaderRow['reach']
+  readonly of: string
+  readonly day: string | null
+  readonly until: string | null
+  readonly findings: boolean
+  readonly madeAt: string
+  readonly readAt: string | null
+}
+
+export interface NewReader {
+  readonly reach: ReaderRow['reach']
+  readonly of: string
+  readonly day?: string | undefined
+  readonly until?: string | undefined
+  readonly findings: boolean
+}
+
+const MOST = 100
+
+const readerOf = ({ id, reach, of_id, day, until, findings, made_at, read_at }: ReaderRow): Reader => ({
+  id,
+  reach,
+  of: of_id,
+  day,
+  until,
+  findings: findings === 1,
+  madeAt: made_at.toISOString(),
+  readAt: read_at?.toISOString() ?? null,
+})
+
+/** The views that an address shows, in their order. */
+function viewsOf(model: Model, { reach, of_id }: Pick<ReaderRow, 'reach' | 'of_id'>): readonly View[] {
+  const all = viewsInOrder(model)
+  if (reach === 'workspace') return all
+  return all.filter(({ id, notation }) => (reach === 'view' ? id === of_id : notation === of_id))
+}
+
+/**
+ * Makes a secret address at which a view, a chapter or the workspace is read. The path is told this once: only the digest of its secret is kept.
+ * @throws NotFound for the workspace, BadRequest for what shows nothing
+ */
+export async function makeReader(
+  store: Store,
+  workspace: string,
+  { reach, of, day, until, findings }: NewReader,
+): Promise<{ reader: Reader; path: string }> {
+  const { model } = await loadWorkspace(store, workspace)
+  const refused = (path: string, message: string) => new BadRequest(message, [{ path, message }])
+  if (viewsOf(model, { reach, of_id: of }).length === 0) throw refused('of', 'There is no view to be read there.')
+  const secret = randomBytes(32).toString('base64url')
+  const id = randomUUID().slice(0, 13)
+  const made = await inTransaction(store.pool, async (database) => {
+    // One after another, so that many at once do not pass the limit together.
+    await lockWorkspace(database, workspace)
+    if ((await listReaders(database, workspace)).length >= MOST)
+      throw refused('of', `A workspace has ${MOST} such addresses at most. Withdraw one that is no longer needed.`)
+    await insertReader(database, {
+      id,
+      workspace_id: workspace,
+      reach,
+      of_id: of,
+      day: day ?? null,
+      until: until ?? null,
+      findings: findings ? 1 : 0,
+      digest: digestOf(secret),
+    })
+    return (await listReaders(database, workspace)).find((row) => row.id === id)
+  })
+  if (!made) throw new NotFound('The address was withdrawn at once.')
+  return { reader: readerOf(made), path: `/read/${secret}` }
+}
+
+/** The addresses of a workspace, the first made first. @throws NotFound for the workspace */
+export async function readersOf(store: Store, workspace: string): Promise<Reader[]> {
+  await loadWorkspace(store, workspace)
+  return (await listReaders(store.database, workspace)).map(readerOf)
+}
+
+/** From now on nobody reads anything there. @throws NotFound */
+export async function withdrawReader(store: Store, workspace: string, id: string): Promise<void> {
+  if (!(await deleteReader(store.database, workspace, id))) throw new NotFound('There is no such address.')
+}
+
+/**
+ * What is read at a secret address: one of its views, drawn, and which others there are. Nothing of the workspace but that leaves the server.
+ * @throws NotFound, in the same words whether it never was, is withdrawn or has run out
+ */
+export async function readAt(store: Store, secret: string, asked: string | undefined, today: Day): Promise<ReaderPage> {
+  const gone = () => new NotFound('There is nothing at this address, or it was withdrawn.')
+  if (!/^[\w-]{43}$/.test(secret)) throw gone()
+  const row = await findReader(store.database, digestOf(secret))
+  if (!row || (row.until !== null && row.until < today)) throw gone()
+  const snapshot = await loadWorkspace(store, row.workspace_id).catch((error: unknown) => {
+    // One that lies in the bin is not to be read, and not told of.
+    throw error instanceof NotFound ? gone() : error
+  })
+  const views = viewsOf(snapshot.model, row)
+  const view = asked === undefined ? views[0] : views.find(({ id }) => id === asked)
+  if (!view) throw gone()
+  const page = await carryOut(
+    'reader',
+    {
+      view: view.id,
+      views: views.map(({ id }) => id),
+      day: row.day === null ? today : asDay(row.day),
+      findings: row.findings === 1,
+      base: `/read/${secret}`,
+      images: await assetAddresses(store, row.workspace_id),
+    },
+    snapshot,
+  )
+  await noteRead(store.database, row.id)
+  return page
+}
