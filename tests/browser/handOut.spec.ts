@@ -239,8 +239,9 @@ test('an SVG brings its fonts, or has outlines for letters', async ({ page }) =>
 
 test('a PDF on a paper, on sheets, and of a chapter; what was done last is in it', async ({ page }) => {
   await open(page, await ofDemo(page))
-  await handOut(page)
-  await page.getByLabel('PDF').check()
+  // To print is to make a document.
+  await page.keyboard.press('Control+p')
+  await expect(page.getByLabel('PDF')).toBeChecked()
   await choose(page, 'Paper', 'A3')
   await expect(size(page)).toHaveText('1 sheet of 420 × 297 mm')
   const one = await savedBy(page, 'Save the document')

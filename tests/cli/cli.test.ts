@@ -246,7 +246,7 @@ describe('skivel book', () => {
 })
 
 describe('skivel for pipelines', () => {
-  it('answers SARIF 2.1.0, valid by the schema of OASIS as npm @microsoft/jest-sarif carries it', async () => {
+  it('answers SARIF 2.1.0, valid by the schema of OASIS as npm sarif-schemas carries it', async () => {
     const validate = sarifSchema()
     const { code, out } = await run('check', DEMO, '--day', '2026-11-24', '--format', 'sarif')
     expect(code).toBe(1)
@@ -324,14 +324,14 @@ type Validate = ((json: unknown) => boolean) & { readonly errors?: unknown }
 
 /** The schema is one of draft 04, which the package brings a validator for. */
 function sarifSchema(): Validate {
-  const own = createRequire(createRequire(import.meta.url).resolve('@microsoft/jest-sarif'))
+  const own = createRequire(createRequire(import.meta.url).resolve('sarif-schemas'))
   const Validator = own('ajv') as new (options: object) => {
     addMetaSchema(schema: unknown): void
     compile(schema: unknown): Validate
   }
   const validator = new Validator({ schemaId: 'auto', meta: false, unknownFormats: 'ignore' })
   validator.addMetaSchema(own('ajv/lib/refs/json-schema-draft-04.json'))
-  return validator.compile(own('@microsoft/jest-sarif/lib/schemas/sarif-2.1.0-rtm.5.json'))
+  return validator.compile(own('./schemas/sarif-2.1.0-rtm.5.json'))
 }
 
 interface Sarif {

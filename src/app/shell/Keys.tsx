@@ -12,6 +12,7 @@ const GENERAL: readonly (readonly [string, string])[] = [
   ['{, }', 'its end earlier, later'],
   ['*', 'emphasis of what is selected'],
   ['Ctrl C, Ctrl V', 'copy what is selected, paste it on another sheet'],
+  ['Ctrl P', 'print: a document of the view'],
   ['Ctrl Enter', 'follow the link of what is selected'],
   ['0', 'fit the picture'],
   ['Space + drag', 'move the sheet'],

@@ -161,6 +161,17 @@ function Failure({ message, again, final }: { message: string; again: () => void
 const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || target.matches('input, textarea, select'))
 
+/** Printing is a document: the browser would print the page around the picture. */
+function toPrint(): void {
+  import('../handOut').then(
+    ({ remember, remembered }) => {
+      remember({ ...remembered(), format: 'pdf' })
+      useWorkspace.setState({ dialog: 'hand-out' })
+    },
+    (error: unknown) => notify(`This could not be opened: ${wordsOf(error)}. Try again.`, 'refusal'),
+  )
+}
+
 /** Keys that work wherever nothing is typed. */
 function useKeys(): void {
   useEffect(() => {
@@ -170,6 +181,9 @@ function useKeys(): void {
       if (control && key === 'k') {
         event.preventDefault()
         useWorkspace.setState({ dialog: 'go-to', pick: undefined })
+      } else if (control && key === 'p') {
+        event.preventDefault()
+        toPrint()
       } else if (control && key === 'z') {
         event.preventDefault()
         if (event.shiftKey) redo()
