@@ -1,6 +1,6 @@
-import { useEffect, useMemo, useState, type ReactNode } from 'react'
-import { dayInWords, isDay, wordsOf, type View } from '../../core/model'
-import { PAPERS, pixelsOf, themeFor, type LIMITS, type Scene, type Sheet } from '../../core/scene'
+import { useEffect, useMemo, useState } from 'react'
+import { dayInWords, wordsOf, type View } from '../../core/model'
+import { pixelsOf, themeFor, type Scene, type Sheet } from '../../core/scene'
 import { copyText } from '../clipboard'
 import {
   addressOf,
@@ -15,20 +15,22 @@ import {
   isPixels,
   isText,
   lookFor,
-  makeBook,
   remember,
   remembered,
   sheetsFor,
   viewsOf,
   type Choices,
 } from '../handOut'
-import { carriedOf, drawnIn } from '../store/asking'
+import { drawnIn } from '../store/asking'
 import { make } from '../store/changes'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
+import { Book } from './Book'
 import { Check } from './Check'
 import { Dialog } from './Dialog'
+import { Drawing } from './Drawing'
 import { Feeds } from './Feeds'
 import { Readers } from './Readers'
+import { Chosen, DocumentFields, FactsField, Numeral, PixelFields, Radios, Row } from './HandOutFields'
 import { HandOutPreview } from './HandOutPreview'
 
 /** A picture of the view for a document or for paper, its address, and the facts as a file. */
@@ -55,49 +57,6 @@ export function HandOut() {
         </>
       )}
     </Dialog>
-  )
-}
-
-/** All of the workspace as one document. */
-function Book() {
-  const [since, setSince] = useState('')
-  const [busy, setBusy] = useState<Busy>(undefined)
-  const isDated = since === '' || isDay(since)
-  const make = (format: 'pdf' | 'html') => {
-    if (busy || !isDated) return
-    setBusy({ since: Date.now() })
-    makeBook(format, since)
-      .then((name) => notify(`${name} is saved.`))
-      .catch((error: unknown) => notify(wordsOf(error), 'refusal'))
-      .finally(() => setBusy(undefined))
-  }
-  return (
-    <section aria-label="The book" className="mt-4 flex items-baseline gap-4 border-t border-hairline pt-3">
-      <h3 className="font-semibold">The book</h3>
-      <span className="text-quiet">All views with what is said of them, registers, findings</span>
-      <label className="ml-auto text-quiet">
-        and what changed since{' '}
-        <input
-          aria-label="Changed since"
-          placeholder="2026-01-31"
-          className="numeric w-[92px] border-b border-hairline bg-transparent outline-none focus:border-primary aria-invalid:border-error"
-          aria-invalid={!isDated}
-          value={since}
-          onChange={({ target }) => setSince(target.value.trim())}
-        />
-      </label>
-      {busy ? (
-        <span className="text-quiet">
-          <Drawing since={busy.since} />
-        </span>
-      ) : (
-        (['pdf', 'html'] as const).map((format) => (
-          <button key={format} type="button" className="verb" disabled={!isDated} onClick={() => make(format)}>
-            As {format.toUpperCase()}
-          </button>
-        ))
-      )}
-    </section>
   )
 }
 
@@ -260,17 +219,6 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
   )
 }
 
-/** How long it has been drawn, so that one knows that it still is. */
-function Drawing({ since }: { since: number }) {
-  const [now, setNow] = useState(since)
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 500)
-    return () => clearInterval(timer)
-  }, [])
-  const seconds = Math.floor((now - since) / 1000)
-  return <>{seconds < 1 ? 'Drawing …' : `Drawing … ${seconds} s`}</>
-}
-
 /** The scene on the paper that is chosen; what is shown until it is drawn. */
 function useScene(view: View, shown: Scene, choices: Choices): Scene {
   const look = useMemo(() => lookFor(view, choices), [view, choices])
@@ -325,229 +273,6 @@ function sizeIn(scene: Scene, view: View, choices: Choices, sheets: readonly She
   const mega = (width * height) / 1e6
   const about = mega >= 0.095 ? `, ${mega.toLocaleString('en', { maximumFractionDigits: 1 })} megapixels` : ''
   return `${width.toLocaleString('en')} × ${height.toLocaleString('en')} px${isPixels(choices) ? about : ''}`
-}
-
-interface Fields {
-  readonly choices: Choices
-  readonly put: (some: Partial<Choices>) => void
-}
-
-function PixelFields({ choices, put }: Fields) {
-  return (
-    <>
-      <Row label="Size">
-        <Chosen
-          label="Size"
-          value={choices.sized}
-          list={[
-            ['width', 'so many px wide'],
-            ['megapixels', 'about so many megapixels'],
-            ['paper', 'a paper, to be printed'],
-          ]}
-          onChoose={(sized) =>
-            put({ sized, ...(sized === 'paper' && choices.paper === 'none' ? { paper: 'A4' } : {}) })
-          }
-        />
-      </Row>
-      {choices.sized === 'width' && (
-        <Row label="Width">
-          <Numeral of="width" choices={choices} put={put} label="Width" /> px
-        </Row>
-      )}
-      {choices.sized === 'megapixels' && (
-        <Row label="Megapixels">
-          <Numeral of="megapixels" choices={choices} put={put} label="Megapixels" />
-        </Row>
-      )}
-      {choices.sized === 'paper' && (
-        <>
-          <PaperField choices={choices} put={put} />
-          <Row label="Dots">
-            <Numeral of="dpi" choices={choices} put={put} label="Dots per inch" /> per inch
-          </Row>
-        </>
-      )}
-    </>
-  )
-}
-
-function PaperField({ choices, put, more = [] }: Fields & { more?: readonly (readonly [string, string])[] }) {
-  const list = [...more, ...PAPERS.map((one) => [one, one] as const)]
-  const known = list.some(([value]) => value === choices.paper)
-  return (
-    <Row label="Paper">
-      <Chosen
-        label="Paper"
-        value={choices.paper}
-        list={known ? list : [...list, [choices.paper, choices.paper]]}
-        onChoose={(paper) => put({ paper, ...(paper === 'none' ? { cut: false } : {}) })}
-      />
-      {choices.paper !== 'none' && choices.paper !== 'Square' && (
-        <span className="ml-3 inline-block">
-          <Check checked={choices.across} onCheck={(across) => put({ across })}>
-            across
-          </Check>
-        </span>
-      )}
-    </Row>
-  )
-}
-
-function DocumentFields({ view, choices, put }: Fields & { view: View }) {
-  const isBare = choices.paper === 'none'
-  return (
-    <>
-      <Row label="Of">
-        <Chosen
-          label="Of"
-          value={choices.views}
-          list={[
-            ['this', 'this view'],
-            ['chapter', 'all views of this chapter'],
-            ['all', 'all views'],
-          ]}
-          onChoose={(views) => put({ views })}
-        />
-      </Row>
-      <PaperField
-        choices={choices}
-        put={put}
-        more={[['none', view.look['paper'] === undefined ? 'as large as the picture' : 'the paper of the view']]}
-      />
-      {!isBare && (
-        <Row label="">
-          <Chosen
-            label="Sheets"
-            value={choices.cut ? 'cut' : 'fitted'}
-            list={[
-              ['fitted', 'fitted on one sheet'],
-              ['cut', 'on as many as it takes'],
-            ]}
-            onChoose={(sheets) => put({ cut: sheets === 'cut' })}
-          />
-        </Row>
-      )}
-      {!isBare && choices.cut && (
-        <Row label="">
-          at <Numeral of="scale" choices={choices} put={put} label="Scale" /> %, with{' '}
-          <Numeral of="overlap" choices={choices} put={put} label="In common" /> mm in common
-        </Row>
-      )}
-    </>
-  )
-}
-
-/** Whether facts go along, and which. */
-function FactsField({ view, choices, put }: Fields & { view: View }) {
-  const [kinds, setKinds] = useState<readonly (readonly [string, number])[] | undefined>(undefined)
-  useEffect(() => {
-    if (!choices.facts) return
-    let isLeft = false
-    void carriedOf(view.id).then((carried) => {
-      if (!isLeft) setKinds(carried?.kinds)
-    })
-    return () => {
-      isLeft = true
-    }
-  }, [view, choices.facts])
-  const list = (kinds ?? []).map(([plural, count]) => `${count.toLocaleString('en')} ${plural.toLowerCase()}`)
-  return (
-    <>
-      <Row label="Facts">
-        <Check checked={choices.facts} onCheck={(facts) => put({ facts })}>
-          those that it shows go along
-        </Check>
-      </Row>
-      {choices.facts && (
-        <p className="ml-[88px] text-[12px] text-quiet" data-testid="hand-out-facts">
-          {list.length === 0 ? 'Counting …' : `${list.join(', ')}, with their dates.`} Whoever has the file can read
-          them and open it here again.{' '}
-          <button type="button" className="verb" onClick={() => put({ facts: false })}>
-            Without facts
-          </button>
-        </p>
-      )}
-    </>
-  )
-}
-
-const Row = ({ label, children }: { label: string; children: ReactNode }) => (
-  <div className="mb-1.5 grid min-h-[24px] grid-cols-[88px_1fr] items-center">
-    <span className="text-quiet">{label}</span>
-    <span>{children}</span>
-  </div>
-)
-
-const Numeral = ({ of, choices, put, label }: Fields & { of: keyof typeof LIMITS; label: string }) => (
-  <input
-    aria-label={label}
-    inputMode="decimal"
-    className="numeric w-[64px] border-b border-hairline bg-transparent text-right outline-none focus:border-primary"
-    value={choices[of]}
-    onChange={(event) => put({ [of]: event.target.value.slice(0, 12) })}
-  />
-)
-
-function Chosen<T extends string>({
-  label,
-  value,
-  list,
-  onChoose,
-}: {
-  label: string
-  value: T
-  list: readonly (readonly [T, string])[]
-  onChoose: (value: T) => void
-}) {
-  return (
-    <select
-      aria-label={label}
-      className="h-[24px] max-w-full border-b border-hairline bg-base-100 outline-none focus:border-primary"
-      value={value}
-      onChange={(event) => onChoose(event.target.value as T)}
-    >
-      {list.map(([one, words]) => (
-        <option key={one} value={one}>
-          {words}
-        </option>
-      ))}
-    </select>
-  )
-}
-
-function Radios<T extends string>({
-  legend,
-  name,
-  value,
-  list,
-  onChoose,
-}: {
-  legend: string
-  name: string
-  value: T
-  list: readonly (readonly [T, string])[]
-  onChoose: (value: T) => void
-}) {
-  return (
-    <fieldset className="mb-1 grid grid-cols-[88px_1fr] items-center">
-      <legend className="sr-only">{legend}</legend>
-      <span className="text-quiet">{legend}</span>
-      <span className="grid grid-cols-5 gap-y-1.5">
-        {list.map(([one, words]) => (
-          <label key={one} className="flex items-center gap-1.5">
-            <input
-              type="radio"
-              className="radio radio-xs"
-              name={name}
-              checked={value === one}
-              onChange={() => onChoose(one)}
-            />
-            {words}
-          </label>
-        ))}
-      </span>
-    </fieldset>
-  )
 }
 
 /** The view’s caption or alternative text: kept with the view, and carried into every picture of it. */
