@@ -1,10 +1,13 @@
+import { viewsInOrder } from '../core/file'
 import { carryingPng, CARRIED } from '../core/file/carried'
 import { withDensity } from '../core/file/raster'
 import type { View } from '../core/model'
 import {
+  captionRoom,
   escape,
   limited,
   limitsOf,
+  NoRoomError,
   pageOf,
   paperOf,
   pixelsOf,
@@ -13,6 +16,7 @@ import {
   toSvg,
   type Extent,
   type LIMITS,
+  type PixelSize,
   type PrintWish,
   type Scene,
   type Sheet,
@@ -21,8 +25,7 @@ import { addressesOf, dataUrl, imagesOf, pixelBlob, save, slug, styleFor } from 
 import { carriedOf } from './store/asking'
 import { useWorkspace } from './store/state'
 import { chaptersOf } from './views'
-import { viewsInOrder } from '../core/file'
-import { ApiError, fetchBytes } from './sync/api'
+import { ApiError, fetchFile } from './sync/api'
 
 export const FORMATS = ['png', 'jpg', 'webp', 'svg', 'pdf', 'html', 'docx', 'odt'] as const
 export type Format = (typeof FORMATS)[number]
@@ -152,7 +155,8 @@ export function lookFor({ look }: View, choices: Choices): View['look'] {
 /** Pixels on a paper have one. */
 const paperNamed = ({ paper }: Choices): string => (paper === 'none' ? 'A4' : paper)
 
-export function extentFor(choices: Choices): Extent {
+function extentFor(choices: Choices): Extent {
+  if (isText(choices)) return {}
   const border = numberOf(choices, 'border')
   if (choices.format === 'svg' || choices.sized === 'width') return { width: numberOf(choices, 'width'), border }
   if (choices.sized === 'megapixels') return { megapixels: numberOf(choices, 'megapixels'), border }
@@ -173,9 +177,20 @@ function printFor(choices: Choices): PrintWish {
   }
 }
 
-/** The sheets of a document of the view that is shown. @throws RangeError in words for too many */
-export const sheetsFor = (scene: Scene, view: View, choices: Choices): readonly Sheet[] =>
-  sheetsOf(scene, view.title, printFor(choices))
+/** How large what is chosen becomes: in pixels, or on sheets. */
+export type Measured = { readonly pixels: PixelSize } | { readonly sheets: readonly Sheet[] }
+
+/** How large what is chosen becomes of the scene, or why it has no room. O(sheets) */
+export function measured(scene: Scene, view: View, choices: Choices): Measured | string {
+  try {
+    return choices.format === 'pdf'
+      ? { sheets: sheetsOf(scene, view.title, printFor(choices), captionRoom(scene, view.caption)) }
+      : { pixels: pixelsOf(scene, extentFor(choices), view.caption) }
+  } catch (error) {
+    if (error instanceof NoRoomError) return error.message
+    throw error
+  }
+}
 
 /** The views that a document holds. */
 export function viewsOf(view: View, choices: Choices): readonly View[] {
@@ -232,8 +247,8 @@ async function untilSaved(): Promise<void> {
   }
 }
 
-/** Makes what is chosen and hands it to the browser's downloads. Answers the names of the files. @throws Error in words */
-export async function handOut(view: View, scene: Scene, choices: Choices): Promise<readonly string[]> {
+/** Makes what is chosen and hands it to the browser's downloads. Answers in words what was saved. @throws Error in words */
+export async function handOut(view: View, scene: Scene, choices: Choices): Promise<string> {
   const { day, against } = useWorkspace.getState()
   const nameOf = (more = '') =>
     `${slug(viewsOf(view, choices).length > 1 ? useWorkspace.getState().model.name : view.title)}${more}-${day}.${choices.format}`
@@ -242,7 +257,9 @@ export async function handOut(view: View, scene: Scene, choices: Choices): Promi
       throw new Error('A comparison with an earlier state is handed out as PNG, JPEG, WebP or SVG with named letters.')
     await untilSaved()
     try {
-      save(await fetchBytes(addressOf(view, choices)), nameOf())
+      const { file, missing } = await fetchFile(addressOf(view, choices))
+      save(file, nameOf())
+      return savedAs(nameOf(), missing)
     } catch (error) {
       throw error instanceof ApiError && error.status === 0
         ? new Error(
@@ -250,7 +267,6 @@ export async function handOut(view: View, scene: Scene, choices: Choices): Promi
           )
         : error
     }
-    return [nameOf()]
   }
   const pages = choices.apart && scene.pages ? scene.pages.map((page) => pageOf(scene, page)) : [scene]
   const names: string[] = []
@@ -259,8 +275,13 @@ export async function handOut(view: View, scene: Scene, choices: Choices): Promi
     save(await pictureOf(view, page, choices), name)
     names.push(name)
   }
-  return names
+  const [name = ''] = names
+  return names.length > 1 ? `${names.length} pages are saved.` : savedAs(name, '')
 }
+
+/** That a file is saved, and which of its letters no font has. */
+const savedAs = (name: string, missing: string): string =>
+  `${name} is saved.${missing === '' ? '' : ` The fonts have no ${[...missing].join(' ')}: this cannot be seen there.`}`
 
 /** A picture of a scene, drawn by the page. @throws Error in words */
 export async function pictureOf(view: View, scene: Scene, choices: Choices): Promise<Blob> {
@@ -323,12 +344,13 @@ async function factsOf(view: View): Promise<string> {
   return whole?.text ?? bare.text
 }
 
-/** The workspace as a book. Answers its name. @throws Error in words */
+/** The workspace as a book. Answers in words what was saved. @throws Error in words */
 export async function makeBook(format: 'pdf' | 'html', since: string): Promise<string> {
   const { id, day, model } = useWorkspace.getState()
   await untilSaved()
   const query = new URLSearchParams({ day, ...(since === '' ? {} : { since }) })
   const name = `${slug(model.name)}-${day}.${format}`
-  save(await fetchBytes(`/api/workspaces/${id}/book.${format}?${query.toString()}`), name)
-  return name
+  const { file, missing } = await fetchFile(`/api/workspaces/${id}/book.${format}?${query.toString()}`)
+  save(file, name)
+  return savedAs(name, missing)
 }

@@ -1,7 +1,9 @@
 import { parseArgs } from 'node:util'
 import { FileError } from '../core/file'
 import { wordsOf } from '../core/model'
-import { book, check, convert, diff, draw, numbers, UsageError, type Command } from './commands'
+import { check, convert, diff, numbers } from './commands'
+import { book, draw } from './drawing'
+import { UsageError, type Command, type Print } from './wishes'
 
 const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
 
@@ -63,8 +65,6 @@ const OPTIONS = {
   to: { type: 'string' },
 } as const
 
-type Print = (text: string) => void
-
 /** Runs one command line. Answers the exit code: 0 fine, 1 errors found in the facts, 2 not carried out, 3 something failed inside. */
 export async function main(args: readonly string[], out: Print, err: Print): Promise<number> {
   const [name, ...rest] = args
@@ -87,6 +87,7 @@ export async function main(args: readonly string[], out: Print, err: Print): Pro
       file,
       { ...others, ...(views ? { views, view } : {}), ...(second === undefined ? {} : { second }) },
       out,
+      err,
     )
   } catch (error) {
     if (error instanceof FileError) {

@@ -192,6 +192,11 @@ test('pixels are saved as JPEG and WebP, on a paper and about so many, and the l
   await expect(page.getByRole('alert')).toHaveText('■ A quality is 1 to 100 per cent.')
   await expect(page.getByRole('button', { name: 'Save the picture' })).toBeDisabled()
   await page.getByLabel('Quality').fill('80')
+  await page.getByLabel('Border').fill('450')
+  await expect(page.getByRole('alert')).toHaveText(
+    '■ A border of 450 leaves no room for the picture. Choose a smaller one.',
+  )
+  await page.getByLabel('Border').fill('0')
   await page.getByLabel('WebP').check()
   await choose(page, 'Size', 'paper')
   await choose(page, 'Paper', 'A5')
@@ -371,4 +376,17 @@ test('a register is saved as a page and as Markdown', async ({ page }) => {
   const saveAs = async (format: string) => (await registerAs(page, format)).toString()
   expect(await saveAs('Markdown')).toMatch(/^\| Id \| Position \| Holder \|.*\n\| --- \|/)
   expect(await saveAs('HTML')).toContain('<td>Dan Lie</td>')
+})
+
+test('letters that no font has are told, a picture that is compared is handed out as it is seen', async ({ page }) => {
+  const id = await ofList(page, `${COMPANY}\n港長 — Harbour office`)
+  await open(page, id)
+  await handOut(page)
+  await page.getByLabel('PDF').check()
+  await savedBy(page, 'Save the document')
+  await expect(notice(page)).toContainText('The fonts have no 港 長: this cannot be seen there.')
+  await page.getByRole('button', { name: 'Compare…' }).click()
+  await handOut(page)
+  await page.getByLabel('HTML').check()
+  expect((await savedBy(page, 'Save the document')).bytes.toString()).toContain('compared with')
 })

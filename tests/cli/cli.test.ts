@@ -5,6 +5,7 @@ import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it, vi } from 'vitest'
+import { progress } from '../../src/cli/drawing'
 import { main } from '../../src/cli/main'
 import { registry } from '../../src/core/notations'
 
@@ -151,6 +152,9 @@ describe('skivel draw', () => {
     [['draw', DEMO, '--out', '/tmp/x.png', '--border', '-1'], /--border/],
     [['draw', DEMO, '--out', '/tmp/x.pdf', '--scale', 'large'], /--scale is 1 to 400 per cent/],
     [['draw', DEMO, '--out', '/tmp/x.pdf', '--paper', 'A77'], /“A77” is no paper/],
+    [['draw', DEMO, '--out', '/tmp/x.pdf', '--paper', 'A5', '--border', '70'], /A border of 70 leaves no room/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--width', '300', '--border', '140'], /A border of 140 leaves no room/],
+    [['draw', DEMO, '--out', '/tmp/x.pdf', '--paper', 'A5', '--scale', '100', '--border', '72'], /leaves no room/],
     [['draw', DEMO, '--out', '/tmp/x.png', '--view', 'all'], /Only a PDF holds several/],
     [['draw', DEMO, '--out', '/tmp/x.svg', '--letters', 'bold'], /--letters is one of/],
     [['draw', DEMO, '--out', '/tmp/x.png', '--paper', 'A2', '--dpi', '1200'], /more than can be drawn|px wide/],
@@ -212,7 +216,8 @@ describe('skivel book', () => {
   it('writes a PDF and a page of HTML', async () => {
     const out = join(folder, 'book.pdf')
     const made = await run('book', DEMO, '--out', out, '--day', '2026-11-24', '--since', '2026-01-01')
-    expect(made).toMatchObject({ code: 0, err: '' })
+    expect(made.code).toBe(0)
+    expect(made.err).toMatch(/^(?:page \d+ …\n)*$/)
     expect(made.out).toMatch(/^.*book\.pdf: \d+ pages, 32 pictures, \d+ tables\n$/)
     expect(readFileSync(out).toString('latin1', 0, 5)).toBe('%PDF-')
     const page = join(folder, 'book.html')
@@ -569,5 +574,23 @@ describe('the command itself', () => {
   it('runs from the shell without a build and says how it is used', async () => {
     const { status, stdout } = spawnSync(process.execPath, ['bin/skivel.mjs', '--help'], { encoding: 'utf8' })
     expect([status, stdout.includes('skivel check FILE')]).toEqual([0, true])
+  })
+})
+
+describe('what takes long', () => {
+  it('says how far it is, from time to time', () => {
+    const said: string[] = []
+    let time = 0
+    const tell = progress(
+      (text) => said.push(text),
+      () => time,
+    )
+    for (let sheet = 1; sheet <= 9; sheet++) {
+      time += 900
+      tell(sheet, 9)
+    }
+    time += 3000
+    tell(40)
+    expect(said).toEqual(['sheet 3 of 9 …\n', 'sheet 6 of 9 …\n', 'sheet 9 of 9 …\n', 'page 40 …\n'])
   })
 })

@@ -4,7 +4,7 @@ import mammoth from 'mammoth'
 import officeparser from 'officeparser'
 import { getDocument, type PDFDocumentProxy } from 'pdfjs-dist/legacy/build/pdf.mjs'
 import sharp from 'sharp'
-import { beforeAll, describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it, vi } from 'vitest'
 import '../../src/core/maps/withLand'
 import { findingsOf } from '../../src/core/findings'
 import type { Model, View } from '../../src/core/model'
@@ -101,6 +101,14 @@ describe('a view in a document', () => {
     expect(html).not.toContain(`<tr><td>${NOT_SHOWN}`)
     const bare = new TextDecoder().decode(await made({ tables: false }))
     expect(bare).not.toContain('Berth supervisor, north</td>')
+  })
+})
+
+describe('a comparison in a document', () => {
+  it('shows what differs, and says from when', async () => {
+    const html = new TextDecoder().decode(await made({ compare: day('2027-02-01') }))
+    expect(html).toContain('compared with 1 Feb 2027')
+    expect(html).toContain('No longer there')
   })
 })
 
@@ -213,5 +221,22 @@ describe('the book', () => {
     const { content } = await book(with_, { format: 'html', day: DAY })
     expect(String(content)).toContain('There is no picture “organisation/nothing”.')
     expect(String(content)).toContain('Osei Brandt')
+  })
+  it('says of numbers and registers that fail why, and goes on', async () => {
+    const organisation = registry.notations.find(({ id: one }) => one === 'organisation')
+    const [register] = organisation?.registers ?? []
+    if (!organisation || !register) throw new Error('gone')
+    const fails = (): never => {
+      throw new Error('nothing adds up')
+    }
+    const spies = [
+      vi.spyOn(organisation, 'measures').mockImplementation(fails),
+      vi.spyOn(register, 'rows').mockImplementation(fails),
+    ]
+    const { content } = await book(demo, { format: 'html', day: DAY })
+    for (const spy of spies) spy.mockRestore()
+    expect(String(content)).toContain('Its numbers could not be computed: nothing adds up.')
+    expect(String(content)).toContain('It could not be read: nothing adds up.')
+    expect(String(content)).toContain('id="findings"')
   })
 })

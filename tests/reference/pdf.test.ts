@@ -223,6 +223,20 @@ describe('paper', () => {
     )
     await expect(pdf({ paper: 'A99' })).rejects.toThrow('“A99” is no paper.')
   })
+  it('has room for a border, on one sheet and on many, and refuses one that leaves none', async () => {
+    const [wide] = sheetsOf(drawn(registry, demo, view, DAY) as Scene, 'x', { border: 30 })
+    expect(wide?.at.x).toBeCloseTo((30 / 25.4) * 72)
+    const paper = { title: 'A5', width: (148 / 25.4) * 96, height: (210 / 25.4) * 96 }
+    const cut = (border: number) =>
+      sheetsOf(drawn(registry, demo, view, DAY) as Scene, 'x', { paper, border, tiled: { scale: 1, overlap: 10 } })
+    expect(cut(0)[0]?.at.x).toBeCloseTo((10 / 25.4) * 72)
+    expect(cut(25)[0]?.at.x).toBeCloseTo((25 / 25.4) * 72)
+    expect(cut(25).length).toBeGreaterThan(cut(0).length)
+    expect(() => cut(70)).toThrow('A border of 70 leaves no room for the picture. Choose a smaller one.')
+    // A caption is on the sheets, too.
+    const foot = (more: number) => sheetsOf(drawn(registry, demo, view, DAY) as Scene, 'x', {}, more)[0]?.height ?? 0
+    expect(foot(28) - foot(0)).toBeCloseTo(21)
+  })
   it('carries the facts of all that it shows', async () => {
     const two = ['whole-company', 'cancelled'].map((one) => demo.views.get(id(one)) as View)
     const text = await carriedByPdf(await pdf({ facts: true }, two))

@@ -13,7 +13,7 @@ export function Book() {
     if (busy || !isDated) return
     setBusy({ since: Date.now() })
     makeBook(format, since)
-      .then((name) => notify(`${name} is saved.`))
+      .then((words) => notify(words))
       .catch((error: unknown) => notify(wordsOf(error), 'refusal'))
       .finally(() => setBusy(undefined))
   }

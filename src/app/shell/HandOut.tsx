@@ -1,12 +1,11 @@
 import { useEffect, useMemo, useState } from 'react'
 import { dayInWords, wordsOf, type View } from '../../core/model'
-import { pixelsOf, themeFor, type Scene, type Sheet } from '../../core/scene'
+import { themeFor, type Scene } from '../../core/scene'
 import { copyText } from '../clipboard'
 import {
   addressOf,
   carries,
   copyPicture,
-  extentFor,
   faultIn,
   FORMAT_WORDS,
   FORMATS,
@@ -15,11 +14,12 @@ import {
   isPixels,
   isText,
   lookFor,
+  measured,
   remember,
   remembered,
-  sheetsFor,
   viewsOf,
   type Choices,
+  type Measured,
 } from '../handOut'
 import { drawnIn } from '../store/asking'
 import { make } from '../store/changes'
@@ -67,16 +67,19 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
   const [choices, setChoices] = useState<Choices>(remembered)
   const [busy, setBusy] = useState<Busy>(undefined)
   const put = (some: Partial<Choices>) => setChoices({ ...choices, ...some })
-  const scene = useScene(view, shown, choices)
+  const { scene, isReady } = useScene(view, shown, choices)
   const fault = faultIn(choices)
-  const cut = useMemo(() => sheetsOrWords(scene, view, choices, fault !== undefined), [scene, view, choices, fault])
-  const sheets = typeof cut === 'string' ? undefined : cut
-  const wrong = fault?.words ?? (typeof cut === 'string' ? cut : undefined)
+  const isWrong = fault !== undefined
+  const size = useMemo(() => (isWrong ? undefined : measured(scene, view, choices)), [isWrong, scene, view, choices])
+  const wrong = fault?.words ?? (typeof size === 'string' ? size : undefined)
+  const known = typeof size === 'string' ? undefined : size
   const isDocument = choices.format === 'pdf'
   const isWords = isText(choices)
+  const isGrounded = choices.format === 'jpg' || isDocument || isWords
+  const isSeeThrough = choices.transparent && !isGrounded
 
   const during = (work: () => Promise<void>) => {
-    if (busy || wrong !== undefined) return
+    if (busy || wrong !== undefined || !isReady) return
     setBusy({ since: Date.now() })
     remember(choices)
     work()
@@ -85,10 +88,9 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
   }
   const download = () =>
     during(async () => {
-      const names = await handOut(view, scene, choices)
+      const words = await handOut(view, scene, choices)
       onDone()
-      const [name = ''] = names
-      notify(names.length > 1 ? `${names.length} pages are saved.` : `${name} is saved.`)
+      notify(words)
     })
   const copy = () =>
     during(async () => {
@@ -105,9 +107,9 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
       }}
     >
       <div>
-        <HandOutPreview scene={scene} theme={theme} choices={choices} caption={view.caption} sheets={sheets} />
+        <HandOutPreview scene={scene} theme={theme} caption={view.caption} size={known} isSeeThrough={isSeeThrough} />
         <p className="mt-1.5 text-quiet tabular-nums" data-testid="hand-out-size">
-          {wrong === undefined ? sizeIn(scene, view, choices, sheets) : ' '}
+          {known ? sizeIn(known, view, choices) : ' '}
         </p>
         <div className="mt-3">
           <ViewText view={view} part="caption" label="Caption" hint="Stands beneath the picture" />
@@ -174,7 +176,7 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
             </Check>
           </Row>
         )}
-        {choices.format !== 'jpg' && !isDocument && !isWords && (
+        {!isGrounded && (
           <Row label="Ground">
             <Check checked={choices.transparent} onCheck={(transparent) => put({ transparent })}>
               see-through
@@ -192,12 +194,12 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
             type="submit"
             data-first
             className="btn btn-primary btn-sm"
-            disabled={busy !== undefined || wrong !== undefined}
+            disabled={busy !== undefined || wrong !== undefined || !isReady}
           >
             {busy ? <Drawing since={busy.since} /> : isDocument || isWords ? 'Save the document' : 'Save the picture'}
           </button>
           {!isDocument && !isWords && (
-            <button type="button" className="verb" disabled={wrong !== undefined} onClick={copy}>
+            <button type="button" className="verb" disabled={wrong !== undefined || !isReady} onClick={copy}>
               Copy the picture
             </button>
           )}
@@ -219,8 +221,8 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
   )
 }
 
-/** The scene on the paper that is chosen; what is shown until it is drawn. */
-function useScene(view: View, shown: Scene, choices: Choices): Scene {
+/** The scene on the paper that is chosen; what is shown until it is drawn, and is ready then. */
+function useScene(view: View, shown: Scene, choices: Choices): { readonly scene: Scene; readonly isReady: boolean } {
   const look = useMemo(() => lookFor(view, choices), [view, choices])
   const key = JSON.stringify([look['paper'], look['across']])
   const own = JSON.stringify([view.look['paper'], view.look['across']])
@@ -240,36 +242,23 @@ function useScene(view: View, shown: Scene, choices: Choices): Scene {
     // The look is as its key says.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key, own, shown])
-  return key !== own && drawn?.key === key && drawn.of === shown ? drawn.scene : shown
+  if (key === own) return { scene: shown, isReady: true }
+  const isReady = drawn?.key === key && drawn.of === shown
+  return { scene: isReady ? drawn.scene : shown, isReady }
 }
 
-/** The sheets of a document, or why there are none. */
-function sheetsOrWords(
-  scene: Scene,
-  view: View,
-  choices: Choices,
-  isWrong: boolean,
-): readonly Sheet[] | string | undefined {
-  if (choices.format !== 'pdf' || isWrong) return undefined
-  try {
-    return sheetsFor(scene, view, choices)
-  } catch (error) {
-    return wordsOf(error)
-  }
-}
-
-function sizeIn(scene: Scene, view: View, choices: Choices, sheets: readonly Sheet[] | undefined): string {
+function sizeIn(size: Measured, view: View, choices: Choices): string {
   if (isText(choices)) return choices.format === 'html' ? 'As wide as the page' : `${choices.wide} mm wide`
-  if (choices.format === 'pdf') {
-    const [first] = sheets ?? []
+  if ('sheets' in size) {
+    const [first] = size.sheets
     if (!first) return ' '
     const mm = (points: number) => Math.round((points * 25.4) / 72).toLocaleString('en')
-    const count = sheets?.length ?? 0
+    const count = size.sheets.length
     const others = viewsOf(view, choices).length
     const of = others > 1 ? `, first of ${others} views` : ''
     return `${count} ${count === 1 ? 'sheet' : 'sheets'} of ${mm(first.width)} × ${mm(first.height)} mm${of}`
   }
-  const { width, height } = pixelsOf(scene, extentFor(choices), view.caption)
+  const { width, height } = size.pixels
   const mega = (width * height) / 1e6
   const about = mega >= 0.095 ? `, ${mega.toLocaleString('en', { maximumFractionDigits: 1 })} megapixels` : ''
   return `${width.toLocaleString('en')} × ${height.toLocaleString('en')} px${isPixels(choices) ? about : ''}`

@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
-import { captionRoom, colourOf, pixelsOf, type Box, type Scene, type Sheet, type Theme } from '../../core/scene'
-import { extentFor, type Choices } from '../handOut'
+import { captionRoom, colourOf, type Box, type Scene, type Theme } from '../../core/scene'
+import type { Measured } from '../handOut'
 import { CanvasLayer } from '../sheet/CanvasLayer'
 
 const ROOM = { width: 440, height: 320 } as const
@@ -9,21 +9,20 @@ const ROOM = { width: 440, height: 320 } as const
 export function HandOutPreview({
   scene,
   theme,
-  choices,
   caption,
-  sheets,
+  size: measured,
+  isSeeThrough,
 }: {
   scene: Scene
   theme: Theme
-  choices: Choices
   caption: string | undefined
-  /** Of a document. */
-  sheets: readonly Sheet[] | undefined
+  /** Nothing where it has no room. */
+  size: Measured | undefined
+  isSeeThrough: boolean
 }) {
-  const plan = useMemo(() => planOf(scene, choices, caption, sheets), [scene, choices, caption, sheets])
+  const plan = useMemo(() => planOf(scene, caption, measured), [scene, caption, measured])
   const { paper, camera, cuts } = plan
   const size = useMemo(() => ({ width: paper.width, height: paper.height }), [paper.width, paper.height])
-  const isChequered = choices.transparent && choices.format !== 'jpg' && choices.format !== 'pdf'
   return (
     <span
       aria-hidden
@@ -37,7 +36,7 @@ export function HandOutPreview({
           left: paper.x,
           top: paper.y,
           ...size,
-          background: isChequered
+          background: isSeeThrough
             ? 'repeating-conic-gradient(#e4e0d6 0 25%, #ffffff 0 50%) 0 0 / 14px 14px'
             : colourOf(theme, 'sheet'),
           outline: '1px solid rgb(28 37 48 / 18%)',
@@ -65,12 +64,7 @@ interface Plan {
 const MARGIN = 14
 
 /** Where the paper lies in the room, and the scene on it. */
-function planOf(
-  scene: Scene,
-  choices: Choices,
-  caption: string | undefined,
-  sheets: readonly Sheet[] | undefined,
-): Plan {
+function planOf(scene: Scene, caption: string | undefined, measured: Measured | undefined): Plan {
   const { bounds } = scene
   const whole = { ...bounds, height: bounds.height + captionRoom(scene, caption) }
   const fit = (width: number, height: number): Box & { readonly k: number } => {
@@ -83,14 +77,15 @@ function planOf(
       height: height * k,
     }
   }
-  const [first, second] = sheets ?? []
+  const sheets = measured && 'sheets' in measured ? measured.sheets : []
+  const [first, second] = sheets
   if (first && second && first.scene === second.scene) {
     // The scene as a whole, under all its sheets.
-    const right = Math.max(...(sheets ?? []).map(({ box }) => box.x + box.width))
-    const bottom = Math.max(...(sheets ?? []).map(({ box }) => box.y + box.height))
+    const right = Math.max(...sheets.map(({ box }) => box.x + box.width))
+    const bottom = Math.max(...sheets.map(({ box }) => box.y + box.height))
     const paper = fit(right - whole.x, bottom - whole.y)
     const { k } = paper
-    const cuts = (sheets ?? []).map(({ box }) => ({
+    const cuts = sheets.map(({ box }) => ({
       x: paper.x + (box.x - whole.x) * k,
       y: paper.y + (box.y - whole.y) * k,
       width: box.width * k,
@@ -104,7 +99,7 @@ function planOf(
     const at = { x: first.at.x * paper.k, y: first.at.y * paper.k }
     return { paper, camera: { k, x: at.x - first.box.x * k, y: at.y - first.box.y * k }, cuts: [] }
   }
-  const { width, height, border } = pixelsOf(scene, extentFor(choices), caption)
+  const { width, height, border } = measured && 'pixels' in measured ? measured.pixels : { ...whole, border: 0 }
   const paper = fit(width, height)
   const inner = Math.min(Math.max(1, width - 2 * border) / whole.width, Math.max(1, height - 2 * border) / whole.height)
   const k = inner * paper.k

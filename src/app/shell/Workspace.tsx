@@ -183,7 +183,7 @@ function useKeys(): void {
         useWorkspace.setState({ dialog: 'go-to', pick: undefined })
       } else if (control && key === 'p') {
         event.preventDefault()
-        toPrint()
+        if (!document.querySelector('dialog[open]')) toPrint()
       } else if (control && key === 'z') {
         event.preventDefault()
         if (event.shiftKey) redo()

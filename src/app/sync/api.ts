@@ -53,8 +53,8 @@ export const sendBytes = <T>(path: string, file: Blob): Promise<T> =>
     headers: { 'content-type': file.type || 'application/octet-stream' },
   })
 
-/** Asks the server for a file. @throws ApiError */
-export async function fetchBytes(path: string): Promise<Blob> {
+/** Asks the server for a file; with letters that its fonts do not have. @throws ApiError */
+export async function fetchFile(path: string): Promise<{ readonly file: Blob; readonly missing: string }> {
   let response: Response
   try {
     response = await fetch(path)
@@ -62,7 +62,11 @@ export async function fetchBytes(path: string): Promise<Blob> {
     if (!(error instanceof TypeError)) throw error
     throw new ApiError('The server does not answer.', 0)
   }
-  if (response.ok) return response.blob()
+  if (response.ok)
+    return {
+      file: await response.blob(),
+      missing: decodeURIComponent(response.headers.get('x-missing-letters') ?? ''),
+    }
   const text = await response.text()
   const { error } = (text.startsWith('{') ? JSON.parse(text) : {}) as { error?: { message?: string } }
   throw new ApiError(error?.message ?? `The server answered ${response.status}.`, response.status)

@@ -1,4 +1,5 @@
 import type { Paper, Scene } from './mark'
+import { withRoom } from './sheets'
 import { captionRoom, svgSize } from './svg'
 
 /** How large a picture of pixels is handed out: so many px wide, about so many megapixels, or a paper at so many dots per inch. */
@@ -51,8 +52,14 @@ const INCH_MM = 25.4
 /** The width of a picture of which nothing is said. */
 export const USUAL_WIDTH = 1600
 
-/** The size in px of a scene that is handed out. A paper is exact: A4 at 300 dots per inch is 2480 × 3508 px (ISO 216). O(1) */
+/** The size in px of a scene that is handed out. A paper is exact: A4 at 300 dots per inch is 2480 × 3508 px (ISO 216). O(1) @throws NoRoomError in words for a border that leaves no room */
 export function pixelsOf(scene: Scene, extent: Extent, caption?: string): PixelSize {
+  const size = sizeOf(scene, extent, caption)
+  withRoom(size, size.border, extent.border)
+  return size
+}
+
+function sizeOf(scene: Scene, extent: Extent, caption: string | undefined): PixelSize {
   const { paper, dpi = 300, megapixels, width = USUAL_WIDTH, border = 0 } = extent
   if (paper)
     return {

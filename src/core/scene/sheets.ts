@@ -29,12 +29,19 @@ export interface Sheet {
   readonly marks: readonly Mark[]
 }
 
-export const MOST_SHEETS = 400
+/** What is wished for has no room, in words. */
+export class NoRoomError extends RangeError {
+  override readonly name = 'NoRoomError'
+}
+
+const MOST_SHEETS = 400
 /** A page of PDF is no longer than this, in points (ISO 32000-1, annex C). */
 const LONGEST = 14_400
 const MM = 72 / 25.4
-/** What stays free at the edges of a sheet among others: room for its marks. */
-const TILE_MARGIN = 10 * MM
+/** What stays free at the edges of a sheet among others, at least: room for its marks. */
+const TILE_MARGIN = 10
+/** A border leaves at least this share of each side to the picture. */
+const LEAST_LEFT = 0.1
 const TICK = 7
 /** Beneath the ticks, so that none runs through a letter. */
 const KEY = { top: 11, cell: 5, most: 14, size: 7 } as const
@@ -42,7 +49,7 @@ const KEY = { top: 11, cell: 5, most: 14, size: 7 } as const
 /**
  * The sheets that a scene is printed on: its pages, its own paper, or as many sheets of a paper as it takes, with a strip of each on its neighbours. `foot` is
  * what stands beneath the scene, such as a caption, in px. O(sheets)
- * @throws RangeError in words for more than 400 sheets
+ * @throws NoRoomError in words for more than 400 sheets, and for a border that leaves no room
  */
 export function sheetsOf(scene: Scene, title: string, wish: PrintWish, foot = 0): readonly Sheet[] {
   if (scene.pages)
@@ -50,12 +57,13 @@ export function sheetsOf(scene: Scene, title: string, wish: PrintWish, foot = 0)
   const { bounds } = scene
   const box = { ...bounds, height: bounds.height + foot }
   const border = (wish.border ?? 0) * MM
-  if (wish.paper && wish.tiled && !scene.paper) return tiles(scene, box, title, wish.paper, wish.tiled)
+  if (wish.paper && wish.tiled && !scene.paper) return tiles(scene, box, title, wish)
   const own = scene.paper ?? wish.paper
   const life = POINTS * (scene.paper?.scale ?? 1)
   const size = own
     ? { width: own.width * POINTS, height: own.height * POINTS }
     : fitted({ width: box.width * life + 2 * border, height: box.height * life + 2 * border })
+  withRoom(size, border, wish.border)
   // What lies on its paper already fills it; what does not is no larger than life there.
   const scale = Math.min(
     scene.paper ? Infinity : life,
@@ -71,42 +79,48 @@ export function sheetsOf(scene: Scene, title: string, wish: PrintWish, foot = 0)
   return [{ title, ...size, scene, box, at, scale, marks: [] }]
 }
 
+/** @throws NoRoomError in words where a border leaves no room within a size; `said` is how it was wished for, in mm or px. */
+export function withRoom(
+  { width, height }: { readonly width: number; readonly height: number },
+  border: number,
+  said = border,
+): void {
+  if (Math.min(width, height) - 2 * border < LEAST_LEFT * Math.min(width, height))
+    throw new NoRoomError(`A border of ${said} leaves no room for the picture. Choose a smaller one.`)
+}
+
 /** A page that is too long for the format is made smaller as a whole. */
 function fitted({ width, height }: { readonly width: number; readonly height: number }) {
   const shrink = Math.min(1, LONGEST / width, LONGEST / height)
   return { width: width * shrink, height: height * shrink }
 }
 
-/** How many sheets it takes each way, and how far each reaches, in px of the scene. @throws RangeError */
-export function gridOf(
+/** How many sheets it takes each way, and how far each reaches, in px of the scene; the margin in points. @throws NoRoomError */
+function gridOf(
   box: Pick<Box, 'width' | 'height'>,
   paper: Paper,
   { scale, overlap }: NonNullable<PrintWish['tiled']>,
+  margin: number,
 ) {
   const k = POINTS * scale
-  const [across, down] = [paper.width, paper.height].map((side) => (side * POINTS - 2 * TILE_MARGIN) / k) as [
-    number,
-    number,
-  ]
+  const [across, down] = [paper.width, paper.height].map((side) => (side * POINTS - 2 * margin) / k) as [number, number]
   const shared = (overlap * MM) / k
   const count = (whole: number, sheet: number) =>
     Math.max(1, Math.ceil((whole - shared - 0.01) / Math.max(1, sheet - shared)))
   const [columns, rows] = [count(box.width, across), count(box.height, down)]
   if (columns * rows > MOST_SHEETS)
-    throw new RangeError(
+    throw new NoRoomError(
       `At this size it takes ${(columns * rows).toLocaleString('en')} sheets of ${paper.title}; ${MOST_SHEETS} is the most. Choose a larger paper or a smaller scale.`,
     )
   return { columns, rows, across, down, shared }
 }
 
-function tiles(
-  scene: Scene,
-  box: Box,
-  title: string,
-  paper: Paper,
-  tiled: NonNullable<PrintWish['tiled']>,
-): readonly Sheet[] {
-  const { columns, rows, across, down, shared } = gridOf(box, paper, tiled)
+function tiles(scene: Scene, box: Box, title: string, { paper, tiled, border = 0 }: PrintWish): readonly Sheet[] {
+  if (!paper || !tiled) return []
+  const free = Math.max(TILE_MARGIN, border)
+  const margin = free * MM
+  withRoom({ width: paper.width * POINTS, height: paper.height * POINTS }, margin, free)
+  const { columns, rows, across, down, shared } = gridOf(box, paper, tiled, margin)
   const scale = POINTS * tiled.scale
   const [width, height] = [paper.width * POINTS, paper.height * POINTS]
   return Array.from({ length: columns * rows }, (_, index): Sheet => {
@@ -117,7 +131,7 @@ function tiles(
       width: across,
       height: down,
     }
-    const at = { x: TILE_MARGIN, y: TILE_MARGIN, width: across * scale, height: down * scale }
+    const at = { x: margin, y: margin, width: across * scale, height: down * scale }
     const place = { columns, rows, column, row }
     const isAlone = columns * rows === 1
     return {

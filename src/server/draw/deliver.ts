@@ -5,10 +5,11 @@ import { photosOf, writeWorkspace } from '../../core/file'
 import { CARRIED, CARRIED_FILE, carryingPng } from '../../core/file/carried'
 import { withDensity } from '../../core/file/raster'
 import type { Day, Model, View } from '../../core/model'
-import { drawn, shownPortion } from '../../core/notation'
+import { drawn, shownPortion, type Against } from '../../core/notation'
 import { registry } from '../../core/notations'
 import {
   faceRule,
+  NoRoomError,
   facesIn,
   paperOf,
   pixelsOf,
@@ -35,7 +36,7 @@ export interface Delivery {
   readonly day: Day
   /** The day that it is compared with, or other facts on a day. */
   readonly compare?: Day | undefined
-  readonly against?: { readonly model: Model; readonly day: Day } | undefined
+  readonly against?: Against | undefined
   readonly width?: number | undefined
   readonly megapixels?: number | undefined
   /** As a look names it; `none` takes the view's own away. */
@@ -79,6 +80,15 @@ const USUAL = { quality: 85, overlap: 10, wide: 160 } as const
  * @throws DeliveryError, PngSizeError in words for what cannot be drawn so
  */
 export async function delivered(model: Model, views: readonly View[], wish: Delivery): Promise<Delivered> {
+  try {
+    return await made(model, views, wish)
+  } catch (error) {
+    if (error instanceof NoRoomError) throw new DeliveryError(error.message)
+    throw error
+  }
+}
+
+async function made(model: Model, views: readonly View[], wish: Delivery): Promise<Delivered> {
   const [view] = views
   if (view && TEXTS.has(wish.format)) return textOf(model, view, wish)
   const parts = views.map((one) => partOf(model, one, wish))
@@ -132,7 +142,7 @@ export async function delivered(model: Model, views: readonly View[], wish: Deli
 
 /** A view with its words and its registers as a text. */
 async function textOf(model: Model, view: View, wish: Delivery): Promise<Delivered> {
-  const report = viewReport(model, view, wish.day, { tables: wish.tables !== false })
+  const report = viewReport(model, view, wish.day, { tables: wish.tables !== false, against: againstOf(model, wish) })
   const { wide = USUAL.wide, images } = wish
   const content =
     wish.format === 'html'
@@ -176,12 +186,15 @@ interface Part {
   }
 }
 
+/** What it is compared with. */
+const againstOf = (model: Model, { against, compare }: Delivery): Against | undefined =>
+  against ?? (compare === undefined ? undefined : { model, day: compare })
+
 const paperIn = ({ look }: View) => paperOf(look)
 
 /** The view on the paper that is wished for, drawn. @throws DeliveryError */
 function partOf(model: Model, own: View, wish: Delivery): Part {
-  const { paper, across, day, compare, images, base, scale } = wish
-  const against = wish.against ?? (compare === undefined ? undefined : { model, day: compare })
+  const { paper, across, day, images, base, scale } = wish
   const { paper: _paper, across: _across, ...bare } = own.look
   const isTurned = across ?? own.look['across'] === true
   // What is cut into sheets is drawn without a paper first.
@@ -194,7 +207,7 @@ function partOf(model: Model, own: View, wish: Delivery): Part {
   if (paper !== undefined && paper !== 'none' && !paperOf({ paper, across: isTurned }))
     throw new DeliveryError(`“${paper}” is no paper. Write A4, Letter or a size such as 210 × 297 mm.`)
   const view = { ...own, look }
-  const scene = drawn(registry, model, view, day, against)
+  const scene = drawn(registry, model, view, day, againstOf(model, wish))
   if (!scene) throw new DeliveryError(`There is no picture “${view.notation}/${view.picture}”.`)
   const { title, caption, alt } = view
   const options = {
@@ -247,33 +260,28 @@ async function pdfOf(model: Model, parts: readonly Part[], wish: Delivery): Prom
       )
     : undefined
   const images = await imagesFor(wish.images)
-  try {
-    const pdf = await toPdf(
-      parts.map(({ view, scene, options: { theme } }) => ({
-        view: view.id,
-        title: view.title,
-        scene,
-        theme,
-        caption: view.caption,
-        alt: view.alt,
-      })),
-      {
-        ...print,
-        title,
-        base,
-        images,
-        attached:
-          facts === undefined ? undefined : { name: CARRIED_FILE, text: facts, about: 'The facts that are shown' },
-        ...(wish.onSheet ? { onSheet: wish.onSheet } : {}),
-      },
-    )
-    const items = parts.reduce((sum, { scene }) => sum + scene.items.length, 0)
-    const size = `${pdf.sheets} ${pdf.sheets === 1 ? 'sheet' : 'sheets'}${sheet ? ` of ${sheet.title}` : ''}`
-    return { content: pdf.bytes, size, items, missing: pdf.missing }
-  } catch (error) {
-    if (error instanceof RangeError) throw new DeliveryError(error.message)
-    throw error
-  }
+  const pdf = await toPdf(
+    parts.map(({ view, scene, options: { theme } }) => ({
+      view: view.id,
+      title: view.title,
+      scene,
+      theme,
+      caption: view.caption,
+      alt: view.alt,
+    })),
+    {
+      ...print,
+      title,
+      base,
+      images,
+      attached:
+        facts === undefined ? undefined : { name: CARRIED_FILE, text: facts, about: 'The facts that are shown' },
+      ...(wish.onSheet ? { onSheet: wish.onSheet } : {}),
+    },
+  )
+  const items = parts.reduce((sum, { scene }) => sum + scene.items.length, 0)
+  const size = `${pdf.sheets} ${pdf.sheets === 1 ? 'sheet' : 'sheets'}${sheet ? ` of ${sheet.title}` : ''}`
+  return { content: pdf.bytes, size, items, missing: pdf.missing }
 }
 
 /** Pictures as a PDF takes them: JPEG and PNG as they are, anything else as PNG. */

@@ -2,7 +2,7 @@
 export const FORMATS = ['svg', 'png', 'jpg', 'webp', 'pdf', 'html', 'docx', 'odt'] as const
 export type Format = (typeof FORMATS)[number]
 
-export const MEDIA_TYPES: Readonly<Record<Format, string>> = {
+const MEDIA_TYPES: Readonly<Record<Format, string>> = {
   svg: 'image/svg+xml; charset=utf-8',
   png: 'image/png',
   jpg: 'image/jpeg',
@@ -12,6 +12,13 @@ export const MEDIA_TYPES: Readonly<Record<Format, string>> = {
   docx: 'application/vnd.openxmlformats-officedocument.wordprocessingml.document',
   odt: 'application/vnd.oasis.opendocument.text',
 }
+
+/** What is said of a file that is answered; which of its letters no font has, as a header may hold them. */
+export const fileHeaders = (format: Format, missing: readonly string[]): Record<string, string> => ({
+  'content-type': MEDIA_TYPES[format],
+  'cache-control': 'no-store',
+  ...(missing.length > 0 ? { 'x-missing-letters': encodeURIComponent(missing.slice(0, 40).join('')) } : {}),
+})
 
 /** What a picture is part of, with words and registers around it. */
 export const TEXTS: ReadonlySet<Format> = new Set(['html', 'docx', 'odt'])

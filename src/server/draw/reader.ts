@@ -25,7 +25,6 @@ export interface ReaderPage {
     readonly views: readonly { readonly id: string; readonly title: string }[]
   }[]
   readonly day: string
-  readonly headline: string
   readonly caption?: string | undefined
   readonly svg: string
   readonly notes: readonly string[]
@@ -55,7 +54,7 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
     notes: notesIn(view).map(({ words }) => words),
   }
   const scene = sceneOf(() => drawn(registry, model, view, wish.day))
-  if (typeof scene === 'string') return { ...told, headline: '', svg: '', findings: [], failure: scene }
+  if (typeof scene === 'string') return { ...told, svg: '', findings: [], failure: scene }
   const inside: Scene = {
     ...scene,
     items: scene.items.map((item) => {
@@ -81,7 +80,6 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
   // Another view is another page, not a place on this one.
   return {
     ...told,
-    headline: scene.headline,
     svg: svg.replaceAll(`"${wish.base}#view=`, `"${wish.base}?view=`),
     findings,
   }

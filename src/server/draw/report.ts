@@ -1,7 +1,7 @@
 import { findingsOf, isOpen } from '../../core/findings'
 import { viewsInOrder } from '../../core/file'
-import { dayInWords, type Day, type Id, type Model, type View } from '../../core/model'
-import { differencesIn, drawn, notationOf, notesIn, type Finding } from '../../core/notation'
+import { dayInWords, wordsOf, type Day, type Id, type Model, type View } from '../../core/model'
+import { differencesIn, drawn, notationOf, notesIn, type Against, type Finding } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { themeFor, type Scene, type Theme } from '../../core/scene'
 import { registerCells } from '../../core/tabular'
@@ -48,13 +48,18 @@ export const headingsOf = ({ blocks }: Report): readonly Extract<Block, { sort: 
   blocks.filter((block): block is Extract<Block, { sort: 'heading' }> => block.sort === 'heading')
 
 /** A view as a document of its own: its picture, its notes, and the registers of what it shows. @throws RangeError for a picture that there is not */
-export function viewReport(model: Model, view: View, day: Day, { tables = true } = {}): Report {
+export function viewReport(
+  model: Model,
+  view: View,
+  day: Day,
+  { tables = true, against }: { readonly tables?: boolean; readonly against?: Against | undefined } = {},
+): Report {
   return {
     title: view.title,
-    subtitle: `${model.name}, as of ${dayInWords(day)}`,
+    subtitle: `${model.name}, as of ${dayInWords(day)}${against ? `, compared with ${dayInWords(against.day)}` : ''}`,
     isBook: false,
     lang: 'en',
-    blocks: viewBlocks(model, view, day, 2, tables),
+    blocks: viewBlocks(model, view, day, 2, tables, against),
   }
 }
 
@@ -73,10 +78,10 @@ export function bookReport(model: Model, day: Day, since?: Day): Report {
     blocks.push({ sort: 'heading', level: 1, text: `${at + 1} ${notation.chapter}`, id: `chapter-${notation.id}` })
     own.forEach((view, place) => {
       blocks.push({ sort: 'heading', level: 2, text: `${at + 1}.${place + 1} ${view.title}`, id: `view-${view.id}` })
-      blocks.push(...viewBlocks(model, view, day, 3, false))
+      blocks.push(...viewBlocks(model, view, day, 3, false, undefined))
     })
   })
-  blocks.push(...appendices(model, views, day))
+  blocks.push(...appendices(model, blocks, day))
   const findings = findingsOf(registry, model, day)
   blocks.push({ sort: 'heading', level: 1, text: 'Findings', id: 'findings' }, ...findingBlocks(findings))
   if (since !== undefined) {
@@ -86,17 +91,18 @@ export function bookReport(model: Model, day: Day, since?: Day): Report {
   return { title: model.name, subtitle: `As of ${dayInWords(day)}`, isBook: true, lang: 'en', blocks }
 }
 
-function viewBlocks(model: Model, view: View, day: Day, level: 2 | 3, tables: boolean): Block[] {
-  let scene: Scene | undefined
-  try {
-    scene = drawn(registry, model, view, day)
-  } catch (error) {
-    return [{ sort: 'paragraph', text: `This view cannot be drawn: ${error instanceof Error ? error.message : ''}.` }]
-  }
+function viewBlocks(
+  model: Model,
+  view: View,
+  day: Day,
+  level: 2 | 3,
+  tables: boolean,
+  against: Against | undefined,
+): Block[] {
+  const scene = attempt(() => drawn(registry, model, view, day, against))
+  if (typeof scene === 'string') return [{ sort: 'paragraph', text: `This view cannot be drawn: ${scene}.` }]
   if (!scene) return [{ sort: 'paragraph', text: `There is no picture “${view.notation}/${view.picture}”.` }]
-  const notation = notationOf(registry, view)
   const notes = notesIn(view).map(({ words }) => words)
-  const measures = notation?.measures(model, day, undefined, view)
   return [
     {
       sort: 'picture',
@@ -107,17 +113,27 @@ function viewBlocks(model: Model, view: View, day: Day, level: 2 | 3, tables: bo
       caption: view.caption,
     },
     ...(notes.length > 0 ? [{ sort: 'list' as const, isNumbered: true, items: notes }] : []),
-    ...(measures && measures.list.length > 0
-      ? [
-          {
-            sort: 'table' as const,
-            heading: [`Numbers of ${measures.of}`, ''],
-            rows: measures.list.map(({ label, value }) => [label, value]),
-          },
-        ]
-      : []),
+    ...numberBlocks(model, view, day),
     ...(tables ? registerBlocks(model, [{ view, scene }], day, level) : []),
   ]
+}
+
+/** What comes of it, or why nothing does: one part that fails stops none of the others. */
+function attempt<T>(work: () => T): T | string {
+  try {
+    return work()
+  } catch (error) {
+    return wordsOf(error)
+  }
+}
+
+function numberBlocks(model: Model, view: View, day: Day): Block[] {
+  const measures = attempt(() => notationOf(registry, view)?.measures(model, day, undefined, view))
+  if (typeof measures === 'string')
+    return [{ sort: 'paragraph', isQuiet: true, text: `Its numbers could not be computed: ${measures}.` }]
+  if (!measures || measures.list.length === 0) return []
+  const rows = measures.list.map(({ label, value }) => [label, value])
+  return [{ sort: 'table', heading: [`Numbers of ${measures.of}`, ''], rows }]
 }
 
 /** The registers of what is shown: no rows of facts that are not. */
@@ -140,12 +156,17 @@ function registerBlocks(
       const isBeside = !register.pictures || register.pictures.includes(view.picture)
       if (!isBeside || seen.has(register.id)) return []
       seen.add(register.id)
-      const rows = register.rows(model, view, day).filter((id) => facts.has(id))
+      const head: Block = { sort: 'heading', level, text: register.title, id: `register-${register.id}` }
+      const read = attempt(() => {
+        const rows = register.rows(model, view, day).filter((id) => facts.has(id))
+        return { rows, table: tableOf(registerCells(register, model, rows.slice(0, MOST_ROWS), day)) }
+      })
+      if (typeof read === 'string') return [head, { sort: 'paragraph', text: `It could not be read: ${read}.` }]
+      const { rows, table } = read
       if (rows.length === 0) return []
-      const table = tableOf(registerCells(register, model, rows.slice(0, MOST_ROWS), day))
       const more = rows.length - MOST_ROWS
       return [
-        { sort: 'heading', level, text: register.title, id: `register-${register.id}` },
+        head,
         table,
         ...(more > 0 ? [{ sort: 'paragraph' as const, isQuiet: true, text: `and ${more} rows more.` }] : []),
       ]
@@ -163,16 +184,9 @@ function tableOf([head = [], ...rows]: readonly (readonly (string | number)[])[]
   return { sort: 'table', heading: cells(head), rows: rows.map(cells) }
 }
 
-function appendices(model: Model, views: readonly View[], day: Day): Block[] {
-  const shown = views.flatMap((view) => {
-    try {
-      const scene = drawn(registry, model, view, day)
-      return scene ? [{ view, scene }] : []
-    } catch {
-      // What cannot be drawn has been said where it stands.
-      return []
-    }
-  })
+/** The registers of all that is shown. */
+function appendices(model: Model, blocks: readonly Block[], day: Day): Block[] {
+  const shown = blocks.filter((block): block is Picture => block.sort === 'picture')
   const tables = registerBlocks(model, shown, day, 2)
   return tables.length > 0 ? [{ sort: 'heading', level: 1, text: 'Registers', id: 'registers' }, ...tables] : []
 }

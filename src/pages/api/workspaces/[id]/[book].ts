@@ -5,8 +5,8 @@ import {
   bookQuery,
   checked,
   endpoint,
+  fileHeaders,
   loadWorkspace,
-  MEDIA_TYPES,
   NotFound,
   theStore,
 } from '../../../../server'
@@ -17,7 +17,7 @@ export const GET = endpoint(async ({ params, url }) => {
   if (!format) throw new NotFound('There is no such page.')
   const { day, since } = checked(Object.fromEntries(url.searchParams), bookQuery)
   const snapshot = await loadWorkspace(theStore(), params['id'] ?? '')
-  const { content } = await bookOf(snapshot, {
+  const { content, missing } = await bookOf(snapshot, {
     format,
     day: asDay(day ?? new Date().toISOString().slice(0, 10)),
     since: since === undefined ? undefined : asDay(since),
@@ -25,6 +25,6 @@ export const GET = endpoint(async ({ params, url }) => {
     base: new URL(`/w/${snapshot.id}`, url).href,
   })
   return new Response(typeof content === 'string' ? content : new Uint8Array(content), {
-    headers: { 'content-type': MEDIA_TYPES[format], 'cache-control': 'no-store' },
+    headers: fileHeaders(format, missing),
   })
 })

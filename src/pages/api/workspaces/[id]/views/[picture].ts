@@ -1,11 +1,12 @@
 import { asDay } from '../../../../../core/model'
 import {
   assetAddresses,
+  BadRequest,
   checked,
   endpoint,
+  fileHeaders,
   FORMATS,
   loadWorkspace,
-  MEDIA_TYPES,
   NotFound,
   pictureOf,
   pictureQuery,
@@ -26,11 +27,15 @@ export const GET = endpoint(async ({ params, url }) => {
   const query = checked(Object.fromEntries(url.searchParams), pictureQuery)
   const snapshot = await loadWorkspace(theStore(), params['id'] ?? '')
   const more = (query.with ?? '').split(',').filter(Boolean)
+  if (more.length >= MOST_VIEWS) {
+    const message = `A document holds ${MOST_VIEWS} views that are named one by one; ask for all of them with “with=all”.`
+    throw new BadRequest(message, [{ path: 'with', message }])
+  }
   const isSized = query.width ?? query.megapixels ?? query.paper ?? query.dpi
   const scale = numberOf(query.scale)
   const { content, missing } = await pictureOf(snapshot, {
     format,
-    views: query.with === 'all' ? 'all' : [view, ...more].slice(0, MOST_VIEWS),
+    views: query.with === 'all' ? 'all' : [view, ...more],
     day: asDay(query.day ?? new Date().toISOString().slice(0, 10)),
     compare: query.compare === undefined ? undefined : asDay(query.compare),
     width: numberOf(query.width) ?? (isSized === undefined && format !== 'svg' ? DEFAULT_WIDTH : undefined),
@@ -51,11 +56,6 @@ export const GET = endpoint(async ({ params, url }) => {
     base: new URL(`/w/${snapshot.id}`, url).href,
   })
   return new Response(typeof content === 'string' ? content : new Uint8Array(content), {
-    headers: {
-      'content-type': MEDIA_TYPES[format],
-      'cache-control': 'no-store',
-      // What its fonts cannot show is told, as a header may hold it.
-      ...(missing.length > 0 ? { 'x-missing-letters': encodeURIComponent(missing.slice(0, 40).join('')) } : {}),
-    },
+    headers: fileHeaders(format, missing),
   })
 })
