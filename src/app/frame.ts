@@ -108,12 +108,20 @@ export function moveNote(view: View, note: ViewNote, by: -1 | 1): void {
   })
 }
 
-/** Ties the note whose place is being pointed at to a point of the scene; answers whether there was one. */
+/** What is being pointed at is the place of what is about to be said, and no note’s. */
+export const POINTING = 'comment'
+
+/** Ties the note whose place is being pointed at, or what is about to be said, to a point of the scene; answers whether there was one. */
 export function placeNote(view: View, { bounds, picture = bounds }: Scene, { x, y }: Point): boolean {
   const { placing } = useWorkspace.getState()
   if (placing === undefined) return false
+  const at = { x: x - picture.x, y: y - picture.y }
+  if (placing === POINTING) {
+    useWorkspace.setState({ placing: undefined, pointed: { x: Math.round(at.x), y: Math.round(at.y) } })
+    return true
+  }
   useWorkspace.setState({ placing: undefined })
   const note = notesIn(view).find(({ id }) => id === placing)
-  if (note) tieNote(view, note, { at: { x: x - picture.x, y: y - picture.y } })
+  if (note) tieNote(view, note, { at })
   return note !== undefined
 }

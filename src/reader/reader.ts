@@ -1,6 +1,8 @@
 import { select } from 'd3-selection'
 import { zoom, zoomIdentity, type ZoomBehavior } from 'd3-zoom'
 
+import { beginComments } from './comments'
+
 /** The page at which a view is read: moved and zoomed, searched, its links followed. It has the picture and nothing else of the workspace. */
 
 const MOST = 8
@@ -57,6 +59,7 @@ export function begin(): void {
     frame.call(behaviour.transform, zoomIdentity.translate(x, y).scale(k))
   }
   searched(svg, layer, toBox)
+  beginComments(stage, (part) => toBox(placeOf(part, svg)))
 }
 
 /** The picture in a layer that is moved and scaled, at its own size. */
@@ -115,8 +118,8 @@ function searched(
   })
 }
 
-/** Where a text lies in the picture, from its upper left corner, in its own px. */
-function placeOf(text: SVGTextElement, svg: SVGSVGElement) {
+/** Where a text or a part lies in the picture, from its upper left corner, in its own px. */
+function placeOf(text: SVGGraphicsElement, svg: SVGSVGElement) {
   const scale = svg.getBoundingClientRect().width / svg.viewBox.baseVal.width
   const [own, whole] = [text.getBoundingClientRect(), svg.getBoundingClientRect()]
   return {

@@ -59,6 +59,10 @@ export interface Engine {
   write: (view: Id, format: string, day: Day) => Promise<string | undefined>
   /** An earlier state of the facts, as its file's JSON, that pictures are compared with from now on; without one they are not. */
   against: (workspace: unknown) => void
+  /** A change that pictures are drawn with from now on, compared with the facts without it; without one they are not. */
+  propose: (change: Change | undefined) => void
+  /** What a change would come to on a day, or why it can no longer be made. */
+  judge: (change: Change, day: Day) => Promise<Judged>
   /** A sheet of numbers on a day, by `notation/sheet`. */
   numbers: (path: string, day: Day) => Promise<readonly SheetRow[]>
   /** The facts that a row of a sheet counts. */
@@ -105,6 +109,10 @@ export interface BroughtBack {
   readonly title: string
   readonly told: readonly Told[]
 }
+
+/** What a change would change, which errors it would add, and which it would mend. */
+export type Judged =
+  { readonly told: readonly Told[]; readonly added: readonly Finding[]; readonly mended: readonly Finding[] } | Refusal
 
 /** What a text brings, and the pictures that it brings along. */
 export interface BroughtText extends Brought {

@@ -1,6 +1,19 @@
 import { assetsIn, parseWorkspace, photosOf, trustedWorkspace, writeWorkspace } from '../core/file'
 import { makeChecker, mendAll, newErrors } from '../core/findings'
-import { apply, asId, cut, Model, wordsOf, wordsOfTheme, type Day, type Id, type Step, type View } from '../core/model'
+import {
+  apply,
+  asId,
+  cut,
+  Model,
+  ModelError,
+  wordsOf,
+  wordsOfTheme,
+  type Change,
+  type Day,
+  type Id,
+  type Step,
+  type View,
+} from '../core/model'
 import {
   begunWith,
   broughtIn,
@@ -42,6 +55,7 @@ const notesOf = ({ note }: Decoded): readonly string[] => (note === undefined ? 
 export function makeEngine(): Engine {
   let model = Model.empty
   let earlier: Model | undefined
+  let proposed: Change | undefined
   let scene: Scene | undefined
   const check = makeChecker(registry)
   let told: readonly Finding[] = []
@@ -52,6 +66,8 @@ export function makeEngine(): Engine {
   const sceneOf = ({ view: id, picture, day, compared }: Asked, look?: View['look']): Scene | undefined => {
     const known = model.views.get(id)
     const view = known && { ...known, ...(picture === undefined ? {} : { picture }), ...(look ? { look } : {}) }
+    const then = proposed && changedBy(model, proposed)
+    if (view && then) return drawn(registry, then, then.views.get(view.id) ?? view, day, { model, day })
     const against = earlier ? { model: earlier, day } : compared && { model, day: compared }
     return view && drawn(registry, model, view, day, against)
   }
@@ -277,6 +293,24 @@ export function makeEngine(): Engine {
     against: (workspace) => {
       earlier = workspace === undefined ? undefined : trustedWorkspace(workspace)
     },
+    propose: (change) => {
+      proposed = change
+    },
+    judge: async (change, day) => {
+      await ready()
+      let after
+      try {
+        after = apply(model, change)
+      } catch (error) {
+        if (!(error instanceof ModelError)) throw error
+        return { refused: `The facts have changed since, and it fits them no longer: ${error.message}` }
+      }
+      return {
+        told: differencesIn(registry, { model, day }, { model: after.model, day }),
+        added: newErrors(registry, model, change, day),
+        mended: newErrors(registry, after.model, { label: change.label, steps: after.inverse.steps }, day),
+      }
+    },
     numbers: async (path, day) => {
       await ready()
       return sheetOf(registry, path)?.rows(model, day) ?? []
@@ -349,6 +383,16 @@ export function makeEngine(): Engine {
         return { refused: `It could not be read: ${wordsOf(error)}.` }
       }
     },
+  }
+}
+
+/** The facts with a change; undefined where it fits them no longer. */
+function changedBy(model: Model, change: Change): Model | undefined {
+  try {
+    return apply(model, change).model
+  } catch (error) {
+    if (error instanceof ModelError) return undefined
+    throw error
   }
 }
 

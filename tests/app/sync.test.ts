@@ -99,11 +99,16 @@ async function page() {
     model: facts(position('p')),
     standing: 'saved' as Standing,
     question: undefined as ClashReport | undefined,
+    held: undefined as readonly Change[] | undefined,
+    dropped: [] as readonly Change[],
+    talk: -1,
   }
-  const sync = new Sync('w', { revision: 1, model: shown.model }, 'Me', {
+  const sync = new Sync('w', { revision: 1, model: shown.model }, () => 'Me', {
     onFacts: (model: Model) => (shown.model = model),
     onStanding: (standing) => (shown.standing = standing),
     onClash: (question) => (shown.question = question),
+    onHeld: (held, dropped) => Object.assign(shown, { held, dropped }),
+    onTalk: (talk) => (shown.talk = talk),
   })
   sync.listen()
   const type = (name: string, key?: string) => {

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { isOpen } from '../../core/findings'
 import type { Model, Relation } from '../../core/model'
 import { nameIn, type Finding } from '../../core/notation'
@@ -12,6 +12,8 @@ import { Facts, RelationFacts } from './Facts'
 import { FindingList, type Numbers } from './FindingList'
 import { ReaderNotes } from './ReaderNotes'
 import { Trial } from './Trial'
+
+const Comments = lazy(() => import('../comments/Comments'))
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {
@@ -81,6 +83,9 @@ export function Margin() {
         <FindingList findings={here} numbers={numbers} />
         {!chosen && <Others findings={others} numbers={numbers} />}
       </section>
+      <Suspense>
+        <Comments />
+      </Suspense>
       {measured && (
         <section aria-labelledby="numbers-title" className="px-4 py-2.5">
           <div className="flex justify-between gap-4">

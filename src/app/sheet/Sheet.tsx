@@ -1,4 +1,14 @@
-import { useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import {
+  lazy,
+  Suspense,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react'
 import type { Id } from '../../core/model'
 import { pictureOf } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
@@ -41,6 +51,8 @@ import { SelectedInWords } from './SelectedInWords'
 import { Verbs } from './Verbs'
 import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt, typedIn } from './places'
 import { usePull } from './pull'
+
+const Signs = lazy(() => import('../comments/Signs'))
 
 /** With more boxes than this in view, and too small to be read, they are painted on a canvas. */
 const MOST_ELEMENTS = 350
@@ -296,6 +308,9 @@ export function Sheet() {
               ))}
             <PlayedMarks scene={scene} camera={camera} />
             <g className="pointer-events-auto">
+              <Suspense>
+                <Signs scene={scene} camera={camera} size={size} />
+              </Suspense>
               <Badges
                 items={scene.items}
                 findings={findings}

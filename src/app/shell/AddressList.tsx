@@ -16,10 +16,13 @@ export function AddressList<T extends Address>({
   busy,
   withdraw,
   words,
+  verbs,
   more,
 }: Shown<T> & {
   /** What an address is of. */
   words?: (one: T) => string
+  /** What else can be done with an address. */
+  verbs?: (one: T) => ReactNode
   /** What else can be copied of an address. */
   more?: (address: string) => ReactNode
 }) {
@@ -39,9 +42,12 @@ export function AddressList<T extends Address>({
               <span className="text-quiet">
                 {one.readAt === null ? 'not read yet' : `last read ${momentInWords(one.readAt)}`}
               </span>
-              <button type="button" className="verb ml-auto" disabled={busy} onClick={() => withdraw(one.id)}>
-                Withdraw
-              </button>
+              <span className="ml-auto flex gap-3 whitespace-nowrap">
+                {verbs?.(one)}
+                <button type="button" className="verb" disabled={busy} onClick={() => withdraw(one.id)}>
+                  Withdraw
+                </button>
+              </span>
             </span>
             {fresh?.id === one.id && (
               <>

@@ -1,15 +1,10 @@
-import type { Told } from '../../core/notation'
 import { bringIn } from '../portion'
 import { showView } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
 import { Dialog } from './Dialog'
+import { TOLD } from './told'
 
 const MOST_TOLD = 60
-const SIGNS: Readonly<Record<Told['what'], readonly [sign: string, words: string]>> = {
-  new: ['+', 'is new'],
-  gone: ['−', 'is gone'],
-  changed: ['~', 'is otherwise'],
-}
 
 /** A picture of a view that is here: what has changed since it was drawn. */
 export function BroughtBack() {
@@ -30,10 +25,10 @@ export function BroughtBack() {
           {told.slice(0, MOST_TOLD).map(({ what, sort, id, kind, name: of, was }) => (
             <li key={`${sort} ${id} ${what}`} className="grid grid-cols-[20px_1fr] py-0.5">
               <span className="numeric text-quiet" aria-hidden>
-                {SIGNS[what][0]}
+                {TOLD[what][0]}
               </span>
               <span>
-                {kind} “{of}” <span className="text-quiet">{was.length > 0 ? was.join('; ') : SIGNS[what][1]}</span>
+                {kind} “{of}” <span className="text-quiet">{was.length > 0 ? was.join('; ') : TOLD[what][1]}</span>
               </span>
             </li>
           ))}

@@ -6,6 +6,7 @@ import { nameIn } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { act, currentNotation, offered } from '../actions'
 import { today } from '../clock'
+import { speak } from '../speak'
 import { redo, undo } from '../store/changes'
 import { select, showDay, showView } from '../store/shown'
 import { useParts, useWorkspace, type Choosing } from '../store/state'
@@ -103,6 +104,7 @@ function commands(selected: Id | undefined): Entry[] {
     ...(selected === undefined || !hasBranches()
       ? []
       : [{ key: 'branch', label: 'Open its branch as a view', run: () => viewOfBranch(selected) }]),
+    { key: 'speak', label: 'Say something about it', note: '"', run: speak },
     { key: 'undo', label: 'Undo', note: 'Ctrl Z', run: undo },
     { key: 'redo', label: 'Redo', note: 'Ctrl Shift Z', run: redo },
     { key: 'fit', label: 'Fit the picture', note: '0', run: () => useCamera.getState().fit() },

@@ -18,6 +18,7 @@ const GENERAL: readonly (readonly [string, string])[] = [
   ['Space + drag', 'move the sheet'],
   ['d', 'date line; ← → to the next tick, with Alt the other day'],
   ['f', 'findings'],
+  ['"', 'say something about what is selected'],
   ['r', 'registers'],
   ['z', 'the whole page for the picture, and back'],
   ['C, R, F, D', 'fold contents, registers, margin, date line'],

@@ -14,6 +14,7 @@ interface Reader extends Address {
   readonly day: string | null
   readonly until: string | null
   readonly findings: boolean
+  readonly comments: boolean
 }
 
 /** Secret addresses at which people read a view, a chapter or all of it, and change nothing. */
@@ -23,8 +24,9 @@ export function Readers({ workspace, view }: { workspace: string; view: View }) 
   const [isFixed, setFixed] = useState(false)
   const [until, setUntil] = useState('')
   const [findings, setFindings] = useState(false)
+  const [comments, setComments] = useState(false)
   const place = { path: `/api/workspaces/${workspace}/readers`, many: 'readers', one: 'reader' }
-  const { add, ...addresses } = useAddresses<Reader>(place)
+  const { add, alter, ...addresses } = useAddresses<Reader>(place)
   const isDated = until === '' || isDay(until)
   const make = () =>
     add({
@@ -33,6 +35,7 @@ export function Readers({ workspace, view }: { workspace: string; view: View }) 
       ...(isFixed ? { day } : {}),
       ...(until === '' ? {} : { until }),
       findings,
+      comments,
     })
   const words = ({ reach: of, of: id, day: fixed, until: last }: Reader): string => {
     const title =
@@ -65,6 +68,9 @@ export function Readers({ workspace, view }: { workspace: string; view: View }) 
         <Check checked={findings} onCheck={setFindings}>
           with findings
         </Check>
+        <Check checked={comments} onCheck={setComments}>
+          with comments
+        </Check>
         <label className="text-quiet">
           until{' '}
           <input
@@ -81,11 +87,22 @@ export function Readers({ workspace, view }: { workspace: string; view: View }) 
         </button>
       </div>
       <p className="mt-1 text-quiet">
-        Whoever has the address can read it, on a telephone and in a frame too, and change nothing.
+        Whoever has the address can read it, on a telephone and in a frame too, and change nothing
+        {comments && '; what they say there by their name comes to your margin'}.
       </p>
       <AddressList
         {...addresses}
         words={words}
+        verbs={({ id, comments: may }) => (
+          <button
+            type="button"
+            className="verb"
+            disabled={addresses.busy}
+            onClick={() => alter(id, { comments: !may })}
+          >
+            {may ? 'No more comments' : 'Let them comment'}
+          </button>
+        )}
         more={(address) => (
           <button
             type="button"

@@ -11,6 +11,7 @@ import { EDGES, fold, foldAll } from '../store/folds'
 import { openWorkspace } from '../store/open'
 import { followAddress, toFindings } from '../store/shown'
 import { notify, useWorkspace } from '../store/state'
+import { speak } from '../speak'
 import { ApiError } from '../sync/api'
 import { AgainstLine } from './AgainstLine'
 import { Banner } from './Banner'
@@ -27,11 +28,13 @@ import { SightFilters } from './SightFilters'
 const registers = import('../registers/Registers')
 const margin = import('../margin/Margin')
 const Registers = lazy(() => registers.then((module) => ({ default: module.Registers })))
+const Lines = lazy(() => import('../comments/Lines').then((module) => ({ default: module.Lines })))
 const Margin = lazy(() => margin.then((module) => ({ default: module.Margin })))
 
 /** The page: contents, sheet with the registers beneath, margin. */
 export function Workspace({ id }: { id: string }) {
   const opened = useOpening(id)
+  const isAside = useWorkspace(({ proposing, looking }) => proposing !== undefined || looking !== undefined)
   useKeys()
   useFailures()
   useFirstPicture(opened.state === 'failed')
@@ -45,6 +48,11 @@ export function Workspace({ id }: { id: string }) {
       </Region>
       <Banner />
       <AgainstLine />
+      {isAside && (
+        <Suspense>
+          <Lines />
+        </Suspense>
+      )}
       <div className="flex min-h-0 flex-1">
         <Foldable edge="contents">
           <Region name="contents">
@@ -235,7 +243,10 @@ function general(event: KeyboardEvent): void {
     unfold('registers')
     focus('[data-registers] [role=tab][aria-selected=true]')
   } else if (event.key === 'f') toFindings()
-  else if (event.key === '0') useCamera.getState().fit()
+  else if (event.key === '"') {
+    event.preventDefault()
+    speak()
+  } else if (event.key === '0') useCamera.getState().fit()
   else if (event.key === '?') useWorkspace.setState({ dialog: 'keys' })
   else if (event.target === document.body) {
     // Nothing has the focus: keys of the picture go to the sheet.

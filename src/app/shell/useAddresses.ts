@@ -53,7 +53,13 @@ export function useAddresses<T extends Address>({ path, query = '', many, one }:
         notify('The address is withdrawn: nothing is read there any more.')
       }),
     )
-  return { known, fresh, fault, busy, add, withdraw }
+  const alter = (id: string, parts: Partial<T>) =>
+    during(
+      ask(`${path}/${encodeURIComponent(id)}`, { method: 'PATCH', body: parts }).then(() =>
+        setKnown((all) => all?.map((one) => (one.id === id ? { ...one, ...parts } : one))),
+      ),
+    )
+  return { known, fresh, fault, busy, add, alter, withdraw }
 }
 
 const said = (error: unknown): string => (error instanceof ApiError ? error.message : String(error))

@@ -18,6 +18,7 @@ import type {
   BroughtText,
   Carried,
   Engine,
+  Judged,
   NewView,
   Portion,
   Suiting,
@@ -43,6 +44,12 @@ const begun = (started: Remote<Engine>): Remote<Engine> => {
 export const tellFacts = (model: Model): void => void engine?.load(writeWorkspace(model))
 export const tellChange = (change: Change): void => void engine?.apply([change])
 export const tellAgainst = async (workspace: unknown): Promise<void> => await engine?.against(workspace)
+
+/** Tells the engine of a change that is looked at, or that none is. */
+export const tellProposal = async (change: Change | undefined): Promise<void> => await engine?.propose(change)
+/** What a change would come to, worked out off the main thread. */
+export const judgedBy = async (change: Change, day: Day): Promise<Judged> =>
+  (await engine?.judge(change, day)) ?? { refused: 'It is not ready yet. Try again.' }
 
 /** What the worker told last: its deltas follow each other, so each one is taken. */
 let drawn: Scene | undefined

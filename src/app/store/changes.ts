@@ -3,7 +3,7 @@ import { isRefusal, type Done, type Outcome, type Wish } from '../../core/notati
 import { Sync } from '../sync/sync'
 import { prepareFor, redraw, tellChange } from './asking'
 import { showView } from './shown'
-import { currentView, newId, notify, useWorkspace } from './state'
+import { currentView, newId, notify, useWorkspace, type State } from './state'
 
 const set = useWorkspace.setState
 const get = useWorkspace.getState
@@ -16,13 +16,35 @@ export function sendBy(next: Sync): void {
   sync = next
 }
 
+/** What the page had to take back before changes were kept aside: those take back nothing once they are released. */
+let backBefore: Pick<State, 'undoable' | 'redoable'> | undefined
+
+/** Keeps changes aside from now on: they are shown here, and told to nobody. */
+export function hold(changes: readonly Change[]): void {
+  const { undoable, redoable } = get()
+  backBefore = { undoable, redoable }
+  sync?.hold(changes)
+}
+
+/** Takes what was kept aside back from the page. */
+export function release(): void {
+  set({ ...backBefore, editing: undefined })
+  sync?.release()
+}
+
+/** The facts without what is kept aside. */
+export const shared = (): Model | undefined => sync?.shared
+
 let lastCoalesce: { key: string; at: number } | undefined
 
 const MOST_UNDO = 500
 const COALESCE_MS = 1500
 
-/** Makes a change: on the screen at once, in the worker and on the server as soon as they can. Answers whether it could be made. */
-export function make(wanted: Change, coalesce?: string): boolean {
+/**
+ * Makes a change: on the screen at once, in the worker and on the server as soon as they can. Answers whether it could be made.
+ * Where it `takes` a proposal over, the server notes that in the same step.
+ */
+export function make(wanted: Change, coalesce?: string, takes?: string): boolean {
   if (wanted.steps.length === 0) return true
   const change = writableWithin(wanted)
   const { model, undoable } = get()
@@ -47,7 +69,7 @@ export function make(wanted: Change, coalesce?: string): boolean {
   redraw()
   set({ model: applied.model, undoable: undo, redoable: [] })
   prepareFor(applied.model)
-  sync?.add(change, joins ? coalesce : undefined)
+  sync?.add(change, joins ? coalesce : undefined, takes)
   return true
 }
 

@@ -2,8 +2,8 @@ import { create } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import { asId, Model, type Change, type Day, type Id, type View } from '../../core/model'
 import type { Done, Finding, Moment, Offers } from '../../core/notation'
-import type { Scene, Sight } from '../../core/scene'
-import type { BroughtBack } from '../../worker/contract'
+import type { Point, Scene, Sight } from '../../core/scene'
+import type { BroughtBack, Judged } from '../../worker/contract'
 import type { Notes } from '../../worker/reading'
 import { today } from '../clock'
 import type { ClashReport, Standing, Trouble } from '../sync/sync'
@@ -34,6 +34,15 @@ export interface Editing {
   readonly part: string
   /** What was typed before the item was there to be typed into. */
   readonly ahead?: string | undefined
+}
+
+/** Somebody’s proposal that is looked at: the picture shows what it would change, and nothing is changed. */
+export interface Looking {
+  readonly thread: string
+  readonly by: string
+  readonly change: Change
+  /** What it would come to, once that is worked out. */
+  readonly judged: Judged | undefined
 }
 
 export type Panel = 'outline' | string
@@ -92,8 +101,18 @@ export interface State {
   /** A picture that was dropped, of a view that is here: what it shows, and what is otherwise now. */
   readonly returned: (BroughtBack & { readonly text: string; readonly name: string }) | undefined
   readonly proof: Sight | undefined
-  /** A note for readers whose place is being pointed at. */
+  /** What is being given a place on the sheet: a note for readers, or what is about to be said. */
   readonly placing: string | undefined
+  /** The place of the picture that is about to be spoken of. */
+  readonly pointed: Point | undefined
+  /** Of what something is about to be said, as `speak` names it. */
+  readonly speaking: string | undefined
+  /** How much has happened to the comments, as the server counts it. */
+  readonly talk: number
+  /** What was changed and is kept aside for a proposal. */
+  readonly proposing: readonly Change[] | undefined
+  /** A proposal that is looked at. */
+  readonly looking: Looking | undefined
   /** The row of emphases is shown, and where what is chosen in it is to hold. */
   readonly emphasising: 'view' | 'everywhere' | undefined
   /** A finding’s way to its fault, shown moment by moment. */
@@ -135,6 +154,11 @@ export const useWorkspace = create<State>()(() => ({
   dialog: undefined,
   proof: undefined,
   placing: undefined,
+  pointed: undefined,
+  speaking: undefined,
+  talk: -1,
+  proposing: undefined,
+  looking: undefined,
   emphasising: undefined,
   playing: undefined,
   toFindings: 0,

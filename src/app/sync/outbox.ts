@@ -6,12 +6,14 @@ export interface Pending extends Change {
   readonly id: string
   /** The revision it was made on: it stays until the server has judged the change, whatever is heard of meanwhile. */
   readonly base: number
+  /** The thread whose proposal it takes over. */
+  readonly takes?: string | undefined
 }
 
 /** What an outbox holds; before changes had bases of their own, one stood for all. */
 interface Kept {
   readonly base?: number
-  readonly pending: readonly (Change & { readonly id: string; readonly base?: number })[]
+  readonly pending: readonly (Omit<Pending, 'base'> & { readonly base?: number })[]
 }
 
 const PREFIX = 'skivel:outbox:'
@@ -108,10 +110,10 @@ export async function sendLeftOver(workspace: string, author: string): Promise<r
 const MOST_LABEL = 1000
 
 /** Sends one change, and answers the revision at which it stands. @throws ApiError */
-export const send = (workspace: string, author: string, { id, base, label, steps }: Pending) =>
+export const send = (workspace: string, author: string, { id, base, label, steps, takes }: Pending) =>
   ask<{ revision: number }>(`/api/workspaces/${workspace}/changes`, {
     method: 'POST',
-    body: { id, base, label: cut(label, MOST_LABEL), author, steps },
+    body: { id, base, label: cut(label, MOST_LABEL), author, steps, ...(takes === undefined ? {} : { takes }) },
   })
 
 const lockName = (name: string) => `skivel-tab-${name}`

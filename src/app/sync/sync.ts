@@ -24,6 +24,10 @@ interface SyncListener {
   readonly onStanding: (standing: Standing, trouble: Trouble | undefined) => void
   /** The question that waits for an answer now, if any. */
   readonly onClash: (clash: ClashReport | undefined) => void
+  /** What is kept aside has changed; with what fits the facts no longer, and is dropped. */
+  readonly onHeld: (held: readonly Change[] | undefined, dropped: readonly Change[]) => void
+  /** Something happened to the comments. */
+  readonly onTalk: (talk: number) => void
 }
 
 const LOST = 'The server does not answer.'
@@ -41,6 +45,8 @@ export class Sync {
   #confirmed: Model
   #revision: number
   #pending: Pending[] = []
+  /** Changes that lie on top of all others, are shown here alone, and are sent to nobody: what a proposal is made of. */
+  #held: readonly Change[] | undefined
   #inFlight = false
   /** What cannot be made without the person’s word, the oldest first. Nothing is sent meanwhile, and all of it is kept. */
   #questions: ClashReport[] = []
@@ -59,7 +65,7 @@ export class Sync {
   constructor(
     private readonly workspace: string,
     loaded: { readonly revision: number; readonly model: Model },
-    private readonly author: string,
+    private readonly author: () => string,
     private readonly listener: SyncListener,
   ) {
     this.#confirmed = loaded.model
@@ -76,6 +82,7 @@ export class Sync {
     events.addEventListener('change', (event) =>
       this.#hear(JSON.parse((event as MessageEvent<string>).data) as SharedChange),
     )
+    events.addEventListener('talk', (event) => this.listener.onTalk(Number((event as MessageEvent<string>).data)))
     events.addEventListener('trouble', () => this.#setTrouble('The database does not answer.'))
     events.addEventListener('well', () => this.#recover())
     events.addEventListener('open', () => {
@@ -100,16 +107,45 @@ export class Sync {
   }
 
   /** Takes a change that is on the screen already. Changes of one `coalesce` key that follow each other are sent as one. */
-  add(change: Change, coalesce?: string): void {
+  add(change: Change, coalesce?: string, takes?: string): void {
+    if (this.#held) {
+      const before = this.#held.at(-1)
+      const joins = before !== undefined && coalesce !== undefined && coalesce === this.#coalescing
+      this.#held = joins ? [...this.#held.slice(0, -1), compose(before, change)] : [...this.#held, change]
+      this.#coalescing = coalesce
+      this.listener.onHeld(this.#held, [])
+      return
+    }
     const last = this.#pending.at(-1)
     const lastIsFree = last !== undefined && !(this.#inFlight && this.#pending.length === 1)
     if (coalesce !== undefined && coalesce === this.#coalescing && lastIsFree)
       this.#pending[this.#pending.length - 1] = { ...compose(last, change), id: last.id, base: last.base }
-    else this.#pending.push({ ...change, id: this.#newId(), base: this.#baseOf(change) })
+    else this.#pending.push({ ...change, id: this.#newId(), base: this.#baseOf(change), takes })
     this.#coalescing = coalesce
     this.#askOfAll()
     this.#save()
     this.#schedule(coalesce === undefined ? 0 : HOLD_MS)
+  }
+
+  /** From now on changes are kept aside, after those that were before. */
+  hold(changes: readonly Change[]): void {
+    this.#held = changes
+    this.#coalescing = undefined
+    if (changes.length > 0) this.#showAgain(this.#pending, undefined)
+    else this.listener.onHeld(changes, [])
+  }
+
+  /** Takes what was kept aside from the facts again. */
+  release(): void {
+    this.#held = undefined
+    this.#coalescing = undefined
+    this.listener.onHeld(undefined, [])
+    this.#showAgain(this.#pending, undefined)
+  }
+
+  /** The facts without what is kept aside. */
+  get shared(): Model {
+    return this.#pending.reduce((model, change) => apply(model, change).model, this.#confirmed)
   }
 
   /** After a question: sends the change (once more), on top of what the others did that the question told of; or drops it. */
@@ -146,10 +182,10 @@ export class Sync {
     this.#meanwhile = []
     this.#tell()
     try {
-      const { revision } = await send(this.workspace, this.author, first)
+      const { revision } = await send(this.workspace, this.author(), first)
       this.#failures = 0
       this.#trouble = undefined
-      if (revision === this.#revision + 1) this.#confirm({ ...first, revision, author: this.author, at: '' })
+      if (revision === this.#revision + 1) this.#confirm({ ...first, revision, author: this.author(), at: '' })
       else if (revision > this.#revision) await this.#fetchMissing()
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
@@ -181,7 +217,7 @@ export class Sync {
     const others: Pending[] = []
     for (const later of this.#pending.slice(at + 1)) {
       const follows = clashes(whole.steps, later.steps).length > 0
-      if (follows) whole = { ...compose(whole, later), id: this.#newId(), base: whole.base }
+      if (follows) whole = { ...compose(whole, later), id: this.#newId(), base: whole.base, takes: whole.takes }
       else others.push(later)
     }
     this.#pending = [...this.#pending.slice(0, at), whole, ...others]
@@ -284,8 +320,25 @@ export class Sync {
     }
     this.#pending = fitting
     this.#save()
-    this.listener.onFacts(model, news, pending.length > 0 || news === undefined)
+    model = this.#withHeld(model)
+    this.listener.onFacts(model, news, pending.length > 0 || this.#held !== undefined || news === undefined)
     this.#tell()
+  }
+
+  #withHeld(model: Model): Model {
+    if (!this.#held) return model
+    const [fitting, dropped]: [Change[], Change[]] = [[], []]
+    for (const change of this.#held)
+      try {
+        model = apply(model, change).model
+        fitting.push(change)
+      } catch (error) {
+        if (!(error instanceof ModelError)) throw error
+        dropped.push(change)
+      }
+    this.#held = fitting
+    this.listener.onHeld(fitting, dropped)
+    return model
   }
 
   #setTrouble(message: string): void {

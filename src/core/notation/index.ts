@@ -32,3 +32,4 @@ export { MOST_NOTES, notesIn, noteWords, readRegion, strengthOf, type ViewNote }
 export { broughtIn, portionOf, type Brought } from './portion'
 export { shownPortion } from './shownPortion'
 export { iconsFor } from './badge'
+export { mailAddress, mentionedIn, reachable } from './mentions'

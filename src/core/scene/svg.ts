@@ -1,7 +1,7 @@
 import { wholeOf } from './pictures'
 import { rect, text } from './kit'
 import { layersOf } from './layers'
-import type { Box, Face, Mark, Scene } from './mark'
+import type { Box, Face, Item, Mark, Scene } from './mark'
 import type { Role } from './roles'
 import { wrap } from './text'
 import { colourOf, dressed, FONTS, type Theme } from './theme'
@@ -38,6 +38,8 @@ export interface SvgOptions {
   readonly carried?: { readonly name: string; readonly text: string }
   /** Addresses of the assets that the scene names. An image without one is left out: what stands beneath it shows. */
   readonly images?: ReadonlyMap<string, string>
+  /** By which a part is known in the file, and how it is called there. */
+  readonly markOf?: (item: Item) => { readonly part: string; readonly name: string } | undefined
 }
 
 /** The size of a caption’s text, and the room it takes, in px. */
@@ -84,7 +86,9 @@ export function toSvg(scene: Scene, options: SvgOptions): string {
   for (const { marks, x, y, item } of layersOf(scene)) {
     const address = item?.link === undefined ? undefined : addressOf(item.link, options.base)
     if (address !== undefined) out.push(`<a href="${escape(address)}">`)
-    if (item) out.push(`<g transform="translate(${round(x)} ${round(y)})">`)
+    const known = item && options.markOf?.(item)
+    const named = known ? attributes({ 'data-part': known.part, 'data-name': known.name }) : ''
+    if (item) out.push(`<g${named} transform="translate(${round(x)} ${round(y)})">`)
     for (const mark of marks) out.push(element(mark, options))
     if (item) out.push('</g>')
     if (address !== undefined) out.push('</a>')

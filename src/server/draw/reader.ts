@@ -2,7 +2,8 @@ import { findingsAbout, findingsOf, isOpen } from '../../core/findings'
 import { dayInWords, type Day, type Model } from '../../core/model'
 import { drawn, notesIn } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { themeFor, toSvg, type Scene } from '../../core/scene'
+import { themeFor, toSvg, type Item, type Scene } from '../../core/scene'
+import { partMark } from './partMark'
 
 export interface ReaderWish {
   readonly view: string
@@ -13,6 +14,8 @@ export interface ReaderWish {
   /** The address at which it is read. */
   readonly base: string
   readonly images: ReadonlyMap<string, string>
+  /** Of the address, where something may be said there: parts of the picture are then marked. */
+  readonly secret?: string
 }
 
 /** A view as it is read by those who may only read. */
@@ -29,6 +32,8 @@ export interface ReaderPage {
   readonly svg: string
   readonly notes: readonly string[]
   readonly findings: readonly { readonly severity: string; readonly message: string }[]
+  /** Those who read may say something. */
+  readonly comments: boolean
   /** Why nothing is drawn. */
   readonly failure?: string
 }
@@ -52,6 +57,7 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
     day: dayInWords(wish.day),
     caption: view.caption,
     notes: notesIn(view).map(({ words }) => words),
+    comments: wish.secret !== undefined,
   }
   const scene = sceneOf(() => drawn(registry, model, view, wish.day))
   if (typeof scene === 'string') return { ...told, svg: '', findings: [], failure: scene }
@@ -63,12 +69,14 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
       return view !== undefined && !own.has(view) ? bare : item
     }),
   }
+  const { secret } = wish
   const svg = toSvg(inside, {
     theme: themeFor(model.settings, view.look),
     title: view.title,
     base: wish.base,
     images: wish.images,
     ...(view.alt === undefined ? {} : { alt: view.alt }),
+    ...(secret === undefined ? {} : { markOf: (item) => markedPart(secret, item) }),
   })
   const shown = [view.id, ...scene.items.flatMap(({ facts }) => facts)]
   const findings = wish.findings
@@ -83,6 +91,11 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
     svg: svg.replaceAll(`"${wish.base}#view=`, `"${wish.base}?view=`),
     findings,
   }
+}
+
+/** What is drawn of a fact can be spoken about; a head that stays in view is drawn of it once more. */
+function markedPart(secret: string, { facts: [fact], label }: Item) {
+  return fact === undefined ? undefined : { part: partMark(secret, fact), name: label }
 }
 
 function sceneOf(draw: () => Scene | undefined): Scene | string {

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { APIContext } from 'astro'
 import { FileError, StepsError, type Fault } from '../../core/file'
 import { isUnavailable } from '../db/pool'
-import { BadRequest, Clash, NotFound, TooLong, Unreachable } from '../services/errors'
+import { BadRequest, Clash, NotFound, TooLong, TooMany, Unreachable } from '../services/errors'
 
 interface ErrorBody {
   readonly error: {
@@ -12,6 +12,7 @@ interface ErrorBody {
       | 'clash'
       | 'too-large'
       | 'too-long'
+      | 'too-many'
       | 'unavailable'
       | 'unreachable'
       | 'forbidden'
@@ -27,8 +28,8 @@ export const endpoint =
   (handle: (context: APIContext) => Promise<Response>) =>
   async (context: APIContext): Promise<Response> => {
     try {
-      // Identities of workspaces, shares and pictures are plain; anything else names nothing.
-      for (const name of ['id', 'share', 'reader', 'asset'])
+      // Identities of workspaces, shares, comments and pictures are plain; anything else names nothing.
+      for (const name of ['id', 'share', 'reader', 'asset', 'comment'])
         if (!/^[\w.:~-]{1,64}$/.test(context.params[name] ?? 'none')) throw new NotFound('There is nothing here.')
       return await handle(context)
     } catch (error) {
@@ -57,6 +58,7 @@ function answerTo(error: unknown): Response {
   if (error instanceof Unreachable) return failure(502, { code: 'unreachable', message: error.message })
   if (error instanceof Clash) return failure(409, { code: 'clash', message: error.message, sides: error.sides })
   if (error instanceof TooLong) return failure(503, { code: 'too-long', message: error.message })
+  if (error instanceof TooMany) return failure(429, { code: 'too-many', message: error.message })
   if (error instanceof TooLarge) return failure(413, { code: 'too-large', message: error.message })
   if (isUnavailable(error))
     return failure(503, {

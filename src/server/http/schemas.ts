@@ -1,6 +1,8 @@
 import Joi from 'joi'
 import { isDay, isWritable } from '../../core/model'
+import { mailAddress } from '../../core/notation'
 import type { SentChange } from '../services/changes'
+import type { Said, SaidByReader } from '../services/comments'
 import { limited, limitsOf, type LIMITS } from '../../core/scene'
 
 const text = (most: number) =>
@@ -30,6 +32,7 @@ export const changeBody = Joi.object<SentChange>({
         : helpers.message({ custom: '{{#label}} must be a list of 1 to 300000 steps' }),
     )
     .required(),
+  takes: key,
 })
 
 interface NewWorkspace {
@@ -139,6 +142,7 @@ interface ReaderBody {
   readonly day?: string
   readonly until?: string
   readonly findings: boolean
+  readonly comments?: boolean
 }
 export const readerBody = Joi.object<ReaderBody>({
   reach: Joi.string().valid('view', 'chapter', 'workspace').required(),
@@ -146,7 +150,58 @@ export const readerBody = Joi.object<ReaderBody>({
   day,
   until: day,
   findings: Joi.boolean().required(),
+  comments: Joi.boolean(),
 })
+
+interface ReaderComments {
+  readonly comments: boolean
+}
+export const readerCommentsBody = Joi.object<ReaderComments>({ comments: Joi.boolean().required() })
+
+/** What somebody says is longer than nothing, and no longer than a page. */
+const words = text(2000).pattern(/\S/)
+const mail = Joi.string().custom((value: string, helpers) =>
+  mailAddress(value) === undefined
+    ? helpers.message({ custom: '{{#label}} must be one address, such as name@example.org' })
+    : value,
+)
+const px = Joi.number().integer().min(-999_999).max(999_999).required()
+
+export const commentBody = Joi.object<Said>({
+  id: key.required(),
+  thread: key,
+  view: text(64).min(1),
+  fact: text(64).min(1),
+  at: Joi.object({ x: px, y: px }),
+  author: text(100).pattern(/\S/).required(),
+  mail,
+  words: words.required(),
+  // What it holds is the core's to read.
+  proposal: Joi.object({ label: text(1000).min(1).required(), steps: Joi.array().min(1).max(2000).required() }),
+})
+  .oxor('fact', 'at')
+  .xor('thread', 'view')
+
+export const readerCommentBody = Joi.object<SaidByReader>({
+  id: key.required(),
+  thread: key,
+  view: text(64).min(1),
+  part: Joi.string().pattern(/^[\w-]{1,64}$/),
+  author: text(60).pattern(/\S/).required(),
+  mail,
+  words: words.required(),
+}).xor('thread', 'view')
+
+interface CommentTurn {
+  readonly author: string
+  readonly resolved?: boolean
+  readonly hidden?: boolean
+}
+export const commentTurnBody = Joi.object<CommentTurn>({
+  author: text(100).pattern(/\S/).required(),
+  resolved: Joi.boolean(),
+  hidden: Joi.boolean(),
+}).xor('resolved', 'hidden')
 
 interface ViewQuery {
   readonly view: string

@@ -10,19 +10,21 @@ export interface ReaderRow {
   readonly day: string | null
   readonly until: string | null
   readonly findings: number
+  /** Whether those who read there may say something. */
+  readonly comments: number
   readonly made_at: Date
   readonly read_at: Date | null
 }
 
-const COLUMNS = 'id, workspace_id, reach, of_id, day, until, findings, made_at, read_at'
+const COLUMNS = 'id, workspace_id, reach, of_id, day, until, findings, comments, made_at, read_at'
 
 export async function insertReader(
   database: Database,
   row: Omit<ReaderRow, 'made_at' | 'read_at'> & { readonly digest: string },
 ): Promise<void> {
   await database.write(
-    'INSERT INTO reader (id, workspace_id, reach, of_id, day, until, findings, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
-    [row.id, row.workspace_id, row.reach, row.of_id, row.day, row.until, row.findings, row.digest],
+    'INSERT INTO reader (id, workspace_id, reach, of_id, day, until, findings, comments, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)',
+    [row.id, row.workspace_id, row.reach, row.of_id, row.day, row.until, row.findings, row.comments, row.digest],
   )
 }
 
@@ -40,6 +42,16 @@ export async function noteRead(database: Database, id: string): Promise<void> {
     'UPDATE reader SET read_at = CURRENT_TIMESTAMP(3) WHERE id = ? AND (read_at IS NULL OR read_at < CURRENT_TIMESTAMP(3) - INTERVAL 1 MINUTE)',
     [id],
   )
+}
+
+/** Switches comments on or off; answers whether there is such an address. */
+export async function setComments(database: Database, workspace: string, id: string, on: boolean): Promise<boolean> {
+  const { affectedRows } = await database.write('UPDATE reader SET comments = ? WHERE workspace_id = ? AND id = ?', [
+    on ? 1 : 0,
+    workspace,
+    id,
+  ])
+  return affectedRows > 0
 }
 
 export async function deleteReader(database: Database, workspace: string, id: string): Promise<boolean> {

@@ -94,9 +94,12 @@ async function written(database: Database, sql: string, id: string): Promise<boo
   return affectedRows > 0
 }
 
-/** Revisions of several workspaces: what a feed polls. */
-export const revisionsOf = (database: Database, ids: readonly string[]): Promise<{ id: string; revision: number }[]> =>
-  database.rows<{ id: string; revision: number }>(
-    "SELECT w.id, w.revision FROM workspace w JOIN JSON_TABLE(?, '$[*]' COLUMNS (id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin PATH '$')) t ON t.id = w.id WHERE w.deleted_at IS NULL",
+/** Revisions of several workspaces, and how much happened to their comments: what a feed polls. */
+export const revisionsOf = (
+  database: Database,
+  ids: readonly string[],
+): Promise<{ id: string; revision: number; talk: number }[]> =>
+  database.rows<{ id: string; revision: number; talk: number }>(
+    "SELECT w.id, w.revision, w.talk FROM workspace w JOIN JSON_TABLE(?, '$[*]' COLUMNS (id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin PATH '$')) t ON t.id = w.id WHERE w.deleted_at IS NULL",
     [JSON.stringify(ids)],
   )

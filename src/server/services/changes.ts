@@ -5,6 +5,7 @@ import { inTransaction, type Database } from '../db/pool'
 import { changesAfter, findChange, insertChange, type ChangeRow } from '../repositories/changes'
 import { writeTouched } from '../repositories/facts'
 import { advanceWorkspace, lockWorkspace } from '../repositories/workspaces'
+import { takeOver } from './comments'
 import { BadRequest, Clash, NotFound } from './errors'
 import { announce } from './feed'
 import type { Store } from './store'
@@ -18,6 +19,8 @@ export interface SentChange {
   readonly label: string
   readonly author: string
   readonly steps: unknown
+  /** The thread whose proposal this takes over. */
+  readonly takes?: string
 }
 
 /** Changes of others that a change is compared with. */
@@ -57,6 +60,7 @@ export async function commitChange(store: Store, workspace: string, sent: SentCh
       inverse: inverse.steps,
     })
     await advanceWorkspace(database, workspace, revision, model.name, model.settings)
+    if (sent.takes !== undefined) await takeOver(database, workspace, sent.takes, sent.author)
     return { revision, snapshot: { id: workspace, revision, model } }
   })
   if (done.snapshot) {

@@ -9,6 +9,9 @@ export class Unreachable extends Error {}
 /** Work that was stopped because it took too long, or more than there is room for. Nothing else is affected. */
 export class TooLong extends Error {}
 
+/** More at once than is taken from one place. */
+export class TooMany extends Error {}
+
 /** A request that makes no sense, with the path of each fault. */
 export class BadRequest extends Error {
   constructor(

@@ -3,13 +3,18 @@ import { revisionsOf } from '../repositories/workspaces'
 import { changesSince, type SharedChange } from './history'
 import type { Store } from './store'
 
-/** What a listener hears: changes in order, and whether the database answers. */
+/** What a listener hears: changes in order, that something happened to the comments, and whether the database answers. */
 export type News =
-  { readonly sort: 'change'; readonly change: SharedChange } | { readonly sort: 'trouble' } | { readonly sort: 'well' }
+  | { readonly sort: 'change'; readonly change: SharedChange }
+  | { readonly sort: 'talk'; readonly talk: number }
+  | { readonly sort: 'trouble' }
+  | { readonly sort: 'well' }
 
 interface Listener {
   readonly workspace: string
   seen: number
+  /** How much of the talk it knows of; nothing before it is told the first time. */
+  talk: number
   busy: boolean
   again: boolean
   readonly ear: Ear
@@ -41,7 +46,7 @@ let theStore: Store | undefined
  * within the polling interval for those of another server. Answers a function that ends it.
  */
 export function listen(store: Store, workspace: string, since: number, ear: Ear): () => void {
-  const listener: Listener = { workspace, seen: since, busy: false, again: false, ear }
+  const listener: Listener = { workspace, seen: since, talk: -1, busy: false, again: false, ear }
   theStore = store
   listeners.add(listener)
   poll ??= setInterval(() => void look(store), POLL_MS)
@@ -56,6 +61,11 @@ export function listen(store: Store, workspace: string, since: number, ear: Ear)
   }
 }
 
+/** Says that this process has something new of the comments of some workspace. */
+export function announceTalk(): void {
+  if (theStore && listeners.size > 0) void look(theStore)
+}
+
 /** Says that this process changed a workspace. */
 export function announce(workspace: string): void {
   for (const listener of listeners) if (listener.workspace === workspace && theStore) void catchUp(theStore, listener)
@@ -65,9 +75,16 @@ async function look(store: Store): Promise<void> {
   const ids = [...new Set([...listeners].map(({ workspace }) => workspace))]
   if (ids.length === 0) return
   await guarded(async () => {
-    const revisions = new Map((await revisionsOf(store.database, ids)).map(({ id, revision }) => [id, revision]))
-    for (const listener of listeners)
-      if ((revisions.get(listener.workspace) ?? 0) > listener.seen) void catchUp(store, listener)
+    const rows = new Map((await revisionsOf(store.database, ids)).map((row) => [row.id, row]))
+    for (const listener of listeners) {
+      const row = rows.get(listener.workspace)
+      if (!row) continue
+      if (row.revision > listener.seen) void catchUp(store, listener)
+      if (row.talk > listener.talk) {
+        listener.talk = row.talk
+        listener.ear.tell({ sort: 'talk', talk: row.talk })
+      }
+    }
   })
 }
 

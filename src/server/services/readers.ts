@@ -2,13 +2,22 @@ import { randomBytes, randomUUID } from 'node:crypto'
 import { viewsInOrder } from '../../core/file'
 import { asDay, type Day, type Model, type View } from '../../core/model'
 import { inTransaction } from '../db/pool'
-import { deleteReader, findReader, insertReader, listReaders, noteRead, type ReaderRow } from '../repositories/readers'
+import {
+  deleteReader,
+  findReader,
+  insertReader,
+  listReaders,
+  noteRead,
+  setComments,
+  type ReaderRow,
+} from '../repositories/readers'
 import { lockWorkspace } from '../repositories/workspaces'
 import type { ReaderPage } from '../draw/reader'
 import { carryOut } from '../threads/crew'
 import { assetAddresses } from './assets'
 import { BadRequest, NotFound } from './errors'
 import { digestOf } from './shares'
+import type { Snapshot } from './memory'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
@@ -20,6 +29,8 @@ export interface Reader {
   readonly day: string | null
   readonly until: string | null
   readonly findings: boolean
+  /** Those who read there may say something. */
+  readonly comments: boolean
   readonly madeAt: string
   readonly readAt: string | null
 }
@@ -30,23 +41,25 @@ export interface NewReader {
   readonly day?: string | undefined
   readonly until?: string | undefined
   readonly findings: boolean
+  readonly comments?: boolean | undefined
 }
 
 const MOST = 100
 
-const readerOf = ({ id, reach, of_id, day, until, findings, made_at, read_at }: ReaderRow): Reader => ({
+const readerOf = ({ id, reach, of_id, day, until, findings, comments, made_at, read_at }: ReaderRow): Reader => ({
   id,
   reach,
   of: of_id,
   day,
   until,
   findings: findings === 1,
+  comments: comments === 1,
   madeAt: made_at.toISOString(),
   readAt: read_at?.toISOString() ?? null,
 })
 
 /** The views that an address shows, in their order. */
-function viewsOf(model: Model, { reach, of_id }: Pick<ReaderRow, 'reach' | 'of_id'>): readonly View[] {
+export function viewsOf(model: Model, { reach, of_id }: Pick<ReaderRow, 'reach' | 'of_id'>): readonly View[] {
   const all = viewsInOrder(model)
   if (reach === 'workspace') return all
   return all.filter(({ id, notation }) => (reach === 'view' ? id === of_id : notation === of_id))
@@ -59,7 +72,7 @@ function viewsOf(model: Model, { reach, of_id }: Pick<ReaderRow, 'reach' | 'of_i
 export async function makeReader(
   store: Store,
   workspace: string,
-  { reach, of, day, until, findings }: NewReader,
+  { reach, of, day, until, findings, comments }: NewReader,
 ): Promise<{ reader: Reader; path: string }> {
   const { model } = await loadWorkspace(store, workspace)
   const refused = (path: string, message: string) => new BadRequest(message, [{ path, message }])
@@ -79,6 +92,7 @@ export async function makeReader(
       day: day ?? null,
       until: until ?? null,
       findings: findings ? 1 : 0,
+      comments: comments ? 1 : 0,
       digest: digestOf(secret),
     })
     return (await listReaders(database, workspace)).find((row) => row.id === id)
@@ -93,24 +107,39 @@ export async function readersOf(store: Store, workspace: string): Promise<Reader
   return (await listReaders(store.database, workspace)).map(readerOf)
 }
 
+/** Lets those who read there say something, or no longer: what they said stays. @throws NotFound */
+export async function letComment(store: Store, workspace: string, id: string, comments: boolean): Promise<void> {
+  if (!(await setComments(store.database, workspace, id, comments))) throw new NotFound('There is no such address.')
+}
+
 /** From now on nobody reads anything there. @throws NotFound */
 export async function withdrawReader(store: Store, workspace: string, id: string): Promise<void> {
   if (!(await deleteReader(store.database, workspace, id))) throw new NotFound('There is no such address.')
 }
+
+export const gone = () => new NotFound('There is nothing at this address, or it was withdrawn.')
+
+/** The address of a secret, where it is read still. @throws NotFound, in the same words whether it never was, is withdrawn or has run out */
+export async function readerAt(store: Store, secret: string, today: Day): Promise<ReaderRow> {
+  if (!/^[\w-]{43}$/.test(secret)) throw gone()
+  const row = await findReader(store.database, digestOf(secret))
+  if (!row || (row.until !== null && row.until < today)) throw gone()
+  return row
+}
+
+/** The workspace that is read at an address: one that lies in the bin is not to be read, and not told of. @throws NotFound */
+export const readableWorkspace = (store: Store, { workspace_id }: ReaderRow): Promise<Snapshot> =>
+  loadWorkspace(store, workspace_id).catch((error: unknown) => {
+    throw error instanceof NotFound ? gone() : error
+  })
 
 /**
  * What is read at a secret address: one of its views, drawn, and which others there are. Nothing of the workspace but that leaves the server.
  * @throws NotFound, in the same words whether it never was, is withdrawn or has run out
  */
 export async function readAt(store: Store, secret: string, asked: string | undefined, today: Day): Promise<ReaderPage> {
-  const gone = () => new NotFound('There is nothing at this address, or it was withdrawn.')
-  if (!/^[\w-]{43}$/.test(secret)) throw gone()
-  const row = await findReader(store.database, digestOf(secret))
-  if (!row || (row.until !== null && row.until < today)) throw gone()
-  const snapshot = await loadWorkspace(store, row.workspace_id).catch((error: unknown) => {
-    // One that lies in the bin is not to be read, and not told of.
-    throw error instanceof NotFound ? gone() : error
-  })
+  const row = await readerAt(store, secret, today)
+  const snapshot = await readableWorkspace(store, row)
   const views = viewsOf(snapshot.model, row)
   const view = asked === undefined ? views[0] : views.find(({ id }) => id === asked)
   if (!view) throw gone()
@@ -123,6 +152,7 @@ export async function readAt(store: Store, secret: string, asked: string | undef
       findings: row.findings === 1,
       base: `/read/${secret}`,
       images: await assetAddresses(store, row.workspace_id),
+      ...(row.comments === 1 ? { secret } : {}),
     },
     snapshot,
   )

@@ -25,7 +25,7 @@ export const GET = endpoint(async ({ params, request, url, locals }) => {
         tell: (news) => {
           if (news.sort === 'change')
             send(`id: ${news.change.revision}\nevent: change\ndata: ${JSON.stringify(news.change)}\n\n`)
-          else send(`event: ${news.sort}\ndata: {}\n\n`)
+          else send(`event: ${news.sort}\ndata: ${news.sort === 'talk' ? news.talk : '{}'}\n\n`)
         },
         // What this process holds for somebody who does not read is what others lack.
         isReading: () => (locals.unread?.() ?? 0) <= MOST_UNREAD,

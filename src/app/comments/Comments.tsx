@@ -1,0 +1,116 @@
+import { useState, type ReactNode } from 'react'
+import type { Id, Model } from '../../core/model'
+import { nameIn } from '../../core/notation'
+import { handlings } from '../../core/notations/handling'
+import { spokenOf } from '../speak'
+import { select, showView } from '../store/shown'
+import { useParts } from '../store/state'
+import { bringBack, threadsHere, useTalk, type Thread } from './comments'
+import { Say } from './Say'
+import { ThreadNote } from './ThreadNote'
+
+/** What was said of what is selected, or of what the view shows: open threads first, then those elsewhere, then what is resolved. */
+export default function Comments() {
+  const { model, viewId, selection } = useParts('model', 'viewId', 'selection')
+  const { threads, fault, isKnown, hidden } = useTalk()
+  const about = selection.length === 1 ? selection[0] : undefined
+  const { here, elsewhere } = threadsHere(threads, viewId, about)
+  const open = here.filter(({ resolved }) => !resolved)
+  const resolved = here.filter((one) => one.resolved)
+  if (viewId === undefined) return null
+  return (
+    <section aria-labelledby="comments-title" className="border-b border-hairline px-4 py-2.5" data-testid="comments">
+      <div className="flex justify-between">
+        <h3 id="comments-title" className="caps">
+          Comments
+        </h3>
+        <span className="caps">
+          {open.length > 0 && `${open.length} open ${about === undefined ? 'in this view' : 'here'}`}
+        </span>
+      </div>
+      {fault && (
+        <p role="alert" className="mt-1 text-error">
+          ■ {isKnown ? 'These may not be the newest' : 'What was said is not known'}: {fault}
+        </p>
+      )}
+      {open.length > 0 && (
+        <ul className="mt-1.5 space-y-3">
+          {open.map((thread) => (
+            <ThreadNote
+              key={thread.id}
+              thread={thread}
+              about={about === undefined ? subjectOf(model, thread) : undefined}
+            />
+          ))}
+        </ul>
+      )}
+      <Say key={spokenOf({ viewId, selection })} view={viewId} about={about} />
+      {hidden && (
+        <p className="mt-1 truncate text-[12px] text-quiet">
+          <button type="button" className="verb" onClick={() => void bringBack()}>
+            Bring back
+          </button>{' '}
+          “{hidden.words}”
+        </p>
+      )}
+      {elsewhere.length > 0 && (
+        <Folding title={`${elsewhere.length.toLocaleString('en')} elsewhere`}>
+          {elsewhere.slice(0, MOST).map((thread) => (
+            <li key={thread.id}>
+              <button
+                type="button"
+                className="block w-full truncate text-left hover:underline"
+                onClick={() => {
+                  showView(thread.view)
+                  select(thread.fact === undefined ? [] : [thread.fact], { reveal: true })
+                }}
+              >
+                {thread.comments[0]?.words}
+              </button>
+              <span className="block truncate text-[12px] text-quiet">
+                {thread.comments[0]?.author} in “{model.views.get(thread.view)?.title ?? 'a view that is gone'}”
+              </span>
+            </li>
+          ))}
+        </Folding>
+      )}
+      {resolved.length > 0 && (
+        <Folding title={`${resolved.length.toLocaleString('en')} resolved`}>
+          {resolved.slice(-MOST).map((thread) => (
+            <ThreadNote
+              key={thread.id}
+              thread={thread}
+              about={about === undefined ? subjectOf(model, thread) : undefined}
+            />
+          ))}
+        </Folding>
+      )}
+    </section>
+  )
+}
+
+/** So many are shown of what is folded. */
+const MOST = 60
+
+/** What is shown of few words, and opens. */
+function Folding({ title, children }: { title: string; children: ReactNode }) {
+  const [isOpen, setOpen] = useState(false)
+  return (
+    <div className="mt-1.5">
+      <button type="button" className="verb" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+        {title} {isOpen ? '▾' : '▸'}
+      </button>
+      {isOpen && <ul className="mt-1 space-y-2.5">{children}</ul>}
+    </div>
+  )
+}
+
+/** What a thread of a view is about, besides the view. */
+function subjectOf(model: Model, { fact, place }: Thread): { readonly words: string; readonly fact?: Id } {
+  if (fact === undefined) return { words: place ? 'a place' : 'the view' }
+  const entity = model.entities.get(fact)
+  if (entity) return { words: nameIn(handlings, entity), fact }
+  const tie = model.relations.get(fact)
+  if (!tie) return { words: 'what is gone' }
+  return { words: `a tie: ${handlings.relationKinds.get(tie.kind)?.title ?? tie.kind}`, fact }
+}

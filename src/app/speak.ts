@@ -1,0 +1,14 @@
+import { fold } from './store/folds'
+import { useWorkspace, type State } from './store/state'
+
+/** Of what something would be said now: the one fact that is selected, or the view. */
+export const spokenOf = ({ viewId, selection }: Pick<State, 'viewId' | 'selection'>): string =>
+  `${viewId ?? ''} ${selection.length === 1 ? (selection[0] ?? '') : ''}`
+
+/** Takes the keyboard to the margin, to say something about what is selected, or about the view. */
+export function speak(): void {
+  fold('margin', false)
+  useWorkspace.setState({ speaking: spokenOf(useWorkspace.getState()) })
+  // Where it is open already.
+  document.querySelector<HTMLElement>('[data-testid=say] textarea')?.focus()
+}

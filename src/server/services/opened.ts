@@ -1,0 +1,12 @@
+import { sendLetters } from './letters'
+import { theStore as openStore, type Store } from './store'
+
+let isOpen = false
+
+/** Where this process keeps its workspaces. What an earlier one left to be sent is sent once it is opened. @throws Error when the address of the database is not set */
+export function theStore(): Store {
+  const store = openStore()
+  if (!isOpen) sendLetters(store)
+  isOpen = true
+  return store
+}
