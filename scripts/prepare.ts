@@ -1,9 +1,10 @@
 /** Brings the database up to date, puts the demo into an empty one, and lays the made-up database beside it. Run by `npm start` with tsx. */
 import { join } from 'node:path'
 import { asDay } from '../src/core/model'
-import { marramPictures, marramSoundFerries } from '../src/demo'
+import { marramPictures, marramSoundFerries, marramTalk } from '../src/demo'
 import { migrate } from '../src/server/db/migrate'
 import { openPool } from '../src/server/db/pool'
+import { say } from '../src/server/services/comments'
 import { createWorkspace } from '../src/server/services/workspaces'
 import { NotFound } from '../src/server/services/errors'
 import { standinDatabase } from '../src/server/services/standinDatabase'
@@ -16,8 +17,11 @@ const store = storeOn(openPool(url))
 try {
   await migrate(store.pool, join(import.meta.dirname, '..', 'src', 'server', 'db', 'migrations'))
   const [known] = await store.database.rows<{ count: number }>('SELECT COUNT(*) AS count FROM workspace')
-  if (process.argv.includes('--demo') && Number(known?.count) === 0)
-    await createWorkspace(store, marramSoundFerries(), marramPictures())
+  if (process.argv.includes('--demo') && Number(known?.count) === 0) {
+    const demo = marramSoundFerries()
+    const id = await createWorkspace(store, demo, marramPictures())
+    for (const said of marramTalk(demo)) await say(store, id, said)
+  }
   if (process.argv.includes('--demo')) await layStandin()
 } finally {
   await store.pool.end()

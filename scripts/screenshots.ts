@@ -1,7 +1,7 @@
 /** Takes docs/screenshots from the demo in the built application: npm run screenshots */
 import { join } from 'node:path'
 import { writeWorkspace } from '../src/core/file'
-import { marramPictures, marramSoundFerries } from '../src/demo'
+import { marramPictures, marramSoundFerries, marramTalk } from '../src/demo'
 import { withApplication } from './lib/application'
 
 await withApplication('screenshots', async (browser, address) => {
@@ -107,13 +107,6 @@ await withApplication('screenshots', async (browser, address) => {
   await page.getByRole('tab', { name: /^Devices/ }).click()
   await pressCard('fw-quay-1')
   await shot('network')
-  await page.getByRole('navigation').getByRole('button', { name: 'Addresses', exact: true }).click()
-  await page.locator('[data-item="subnet-shop-front"]').waitFor()
-  await page.getByTestId('sheet').focus()
-  await page.keyboard.press('Escape')
-  await page.keyboard.press('z')
-  await shot('network-addresses')
-  await page.keyboard.press('z')
   await page.getByRole('navigation').getByRole('button', { name: 'Ports on the map', exact: true }).click()
   await page.locator('[data-item="site-marram-quay"]').waitFor()
   await page.getByTestId('sheet').focus()
@@ -166,6 +159,22 @@ await withApplication('screenshots', async (browser, address) => {
   await shot('hand-out')
   await page.keyboard.press('Escape')
   await page.getByRole('navigation').getByRole('button', { name: 'Whole company', exact: true }).click()
+  // The server says by its own clock when something was said.
+  await page.route('**/comments', async (route) => {
+    const response = await route.fetch()
+    await route.fulfill({
+      response,
+      body: (await response.text()).replace(/"at":"[^"]*"/g, '"at":"2026-11-23T14:20:00Z"'),
+    })
+  })
+  for (const data of marramTalk(marramSoundFerries()))
+    await page.request.post(`${address}/api/workspaces/${id}/comments`, { data })
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Escape')
+  await page.locator('[data-thread=talk-designer]').getByRole('button', { name: 'Look at it' }).click()
+  await page.getByTestId('proposal').getByText('mends').waitFor()
+  await shot('comments')
+  await page.getByRole('button', { name: 'Stop looking' }).first().click()
   await page.getByTestId('day').click()
   await page.keyboard.type('2027-02-01')
   await page.keyboard.press('Enter')

@@ -1,3 +1,4 @@
+import { flushSync } from 'react-dom'
 import { fold } from './store/folds'
 import { useWorkspace, type State } from './store/state'
 
@@ -7,8 +8,15 @@ export const spokenOf = ({ viewId, selection }: Pick<State, 'viewId' | 'selectio
 
 /** Takes the keyboard to the margin, to say something about what is selected, or about the view. */
 export function speak(): void {
-  fold('margin', false)
-  useWorkspace.setState({ speaking: spokenOf(useWorkspace.getState()) })
-  // Where it is open already.
-  document.querySelector<HTMLElement>('[data-testid=say] textarea')?.focus()
+  // At once, so that nothing typed after the key is lost.
+  flushSync(() => {
+    fold('margin', false)
+    useWorkspace.setState({ speaking: spokenOf(useWorkspace.getState()) })
+  })
+  // Until it is loaded, letters are no verbs of the sheet.
+  const places = ['[data-testid=say] textarea', '[data-testid=margin]']
+  places
+    .map((place) => document.querySelector<HTMLElement>(place))
+    .find((place) => place)
+    ?.focus()
 }

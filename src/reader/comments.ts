@@ -80,10 +80,12 @@ class Said {
     this.#fault = form.querySelector('[role=alert]')
     this.#button = form.querySelector('[type=submit]')
     if (this.#name) this.#name.value = remembered()
-    stage.addEventListener('click', (event) => {
+    const choose = (event: Event) => {
       const part = event.target instanceof Element ? event.target.closest<SVGGElement>('[data-part]') : null
       this.#speakOf(part ?? undefined)
-    })
+    }
+    stage.addEventListener('click', choose)
+    stage.addEventListener('found', choose)
     this.#about?.addEventListener('click', () => this.#speakOf(undefined))
   }
 
@@ -150,7 +152,7 @@ function threadItem(
   }
   for (const { author, byReader, words, at } of comments) {
     const head = made('p', 'mt-1 text-[12px] text-quiet')
-    head.append(made('strong', 'text-base-content', author), ` ${byReader ? '' : '· writes here · '}${moment(at)}`)
+    head.append(made('strong', 'text-base-content', author), ` ${byReader ? '' : '· keeps the facts · '}${moment(at)}`)
     item.append(head, made('p', 'break-words whitespace-pre-wrap', words))
   }
   if (resolved) item.append(made('p', 'text-[12px] text-quiet', `✓ Resolved by ${resolved.by}, ${moment(resolved.at)}`))

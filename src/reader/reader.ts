@@ -104,6 +104,8 @@ function searched(
       height: `${height + 10}px`,
     })
     show({ x, y, width, height })
+    // What is found can be spoken of: the way without a pointer.
+    one.dispatchEvent(new CustomEvent('found', { bubbles: true }))
   }
   field.addEventListener('input', () => {
     const words = field.value.trim().toLowerCase()

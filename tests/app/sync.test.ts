@@ -10,16 +10,18 @@ class Wire {
     id: string
     base: number
     steps: Change['steps']
+    takes?: string
     answer: (status: number, body?: unknown) => void
   }[] = []
   changes: Heard[] = []
   onChange: ((event: { data: string }) => void) | undefined
+  onTalk: ((event: { data: string }) => void) | undefined
   readonly fetch = (path: string, init: { body?: string }): Promise<unknown> => {
     if (init.body === undefined) {
       const since = Number(new URL(path, 'http://localhost').searchParams.get('since'))
       return Promise.resolve(answerOf(200, { changes: this.changes.filter(({ revision }) => revision > since) }))
     }
-    const body = JSON.parse(init.body) as { id: string; base: number; steps: Change['steps'] }
+    const body = JSON.parse(init.body) as { id: string; base: number; steps: Change['steps']; takes?: string }
     return new Promise((resolve) => {
       this.sent.push({ ...body, answer: (status, answer = {}) => resolve(answerOf(status, answer)) })
     })
@@ -81,6 +83,7 @@ beforeEach(() => {
       readyState = 1
       addEventListener(type: string, told: (event: { data: string }) => void) {
         if (type === 'change') line.onChange = told
+        if (type === 'talk') line.onTalk = told
       }
       close() {
         line.onChange = undefined
@@ -221,5 +224,74 @@ describe('a page in step with the server', () => {
     sync.settle('drop')
     await moment()
     expect([name(), outbox(), wire.sent.length]).toEqual(['p', '', 1])
+  })
+})
+
+describe('what is kept aside', () => {
+  const hold = async () => {
+    const told = await page()
+    told.sync.hold([])
+    return told
+  }
+  it('is sent to nobody, lies on top of what others do, and is gone when it is released', async () => {
+    const { shown, sync, type, name } = await hold()
+    type('A', 'name')
+    type('Ab', 'name')
+    await moment(2000)
+    expect([wire.sent, shown.standing, outbox()]).toEqual([[], 'saved', ''])
+    expect(shown.held?.map(({ label, steps }) => [label, steps.length])).toEqual([['Write “Ab”', 1]])
+    wire.others(2, 'theirs')
+    await moment()
+    expect([name(), sync.shared.entities.get(id('p'))?.name]).toEqual(['Ab', 'theirs'])
+    sync.release()
+    expect([name(), shown.held]).toEqual(['theirs', undefined])
+    type('B')
+    await moment()
+    expect(wire.sent.map(({ base }) => base)).toEqual([2])
+  })
+  it('lets what was made before arrive', async () => {
+    const { shown, sync, type, name } = await page()
+    type('before')
+    sync.hold([])
+    type('aside')
+    await moment()
+    expect(wire.sent).toHaveLength(1)
+    wire.sent[0]?.answer(200, { revision: 2 })
+    await moment()
+    expect([shown.standing, name(), sync.shared.entities.get(id('p'))?.name]).toEqual(['saved', 'aside', 'before'])
+    expect(sync.revision).toBe(2)
+  })
+  it('is taken up again after a reload, but for what fits the facts no longer', async () => {
+    const { shown, sync, name } = await page()
+    const gone: Change = { label: 'Gone', steps: [{ do: 'set-entity', id: id('q'), path: 'name', value: 'x' }] }
+    sync.hold([rename('kept'), gone])
+    expect(name()).toBe('kept')
+    expect(shown.dropped).toEqual([gone])
+    expect(shown.held).toEqual([rename('kept')])
+  })
+})
+
+describe('a change that takes a proposal over', () => {
+  it('says so when it is sent, and when it is sent again after a question with what was typed on', async () => {
+    const { shown, sync, type } = await page()
+    sync.add(rename('proposed'), undefined, 'thread-1')
+    await moment()
+    expect(wire.sent[0]?.takes).toBe('thread-1')
+    wire.others(2, 'theirs')
+    wire.sent[0]?.answer(409, clashWith(2, 'theirs'))
+    await moment()
+    type('proposed, and more')
+    sync.settle('send')
+    await moment()
+    expect(wire.sent[1]?.takes).toBe('thread-1')
+    expect(outbox()).toContain('thread-1')
+    wire.sent[1]?.answer(200, { revision: 3 })
+    await moment()
+    expect(shown.standing).toBe('saved')
+  })
+  it('hears of the talk', async () => {
+    const { shown } = await page()
+    wire.onTalk?.({ data: '7' })
+    expect(shown.talk).toBe(7)
   })
 })

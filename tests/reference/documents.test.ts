@@ -164,6 +164,12 @@ describe('the book', () => {
       }
     }
     expect(looked).toBeGreaterThan(demo.views.size)
+    // What is told begins on a page of its own, after the contents.
+    const [first] = await document.getOutline()
+    const place = first?.dest as [Parameters<typeof document.getPageIndex>[0]]
+    const begins = pages[await document.getPageIndex(place[0])]
+    expect(begins).toContain('1 People')
+    expect(begins).not.toContain('Changed since')
   })
   it('shows each view with its caption and notes, then registers, findings and what has changed', () => {
     const all = pages.join('\n')
@@ -203,6 +209,9 @@ describe('the book', () => {
   it('is a page of HTML as well, whose contents lead to what is there', async () => {
     const { content } = await book(demo, { format: 'html', day: DAY, since })
     const html = String(content)
+    const ids = [...html.matchAll(/ id="([^"]+)"/g)].map(([, one]) => one)
+    expect(ids.length).toBeGreaterThan(demo.views.size)
+    expect(new Set(ids).size).toBe(ids.length)
     for (const [, target] of html.matchAll(/<a href="#([^"]+)"/g))
       if (!target?.startsWith('view=')) expect(html).toContain(`id="${target}"`)
     const parsed = new XMLParser({ ignoreAttributes: false }).parse(html.slice(html.indexOf('<body>'))) as {

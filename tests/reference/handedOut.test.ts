@@ -8,7 +8,7 @@ import { carriedByPdf } from '../../src/core/file/pdfFile'
 import type { Model, View } from '../../src/core/model'
 import { drawn, shownPortion } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
-import { themeFor, toSvg, type Scene } from '../../src/core/scene'
+import { paperOf, pixelsOf, themeFor, toSvg, type Scene } from '../../src/core/scene'
 import { marramSoundFerries } from '../../src/demo'
 import { delivered, type Delivery } from '../../src/server/draw/deliver'
 import { DAY, id } from '../facts'
@@ -46,8 +46,8 @@ describe('pictures of pixels', () => {
     expect(((width ?? 0) * (height ?? 0)) / 1e6 / megapixels).toBeCloseTo(1, 2)
   })
   it('have a border that is free, around a picture that is whole', async () => {
-    const framed = async (border: number) => {
-      const { data, info } = await sharp(await bytesOf({ width: 900, border }, [care]))
+    const framed = async (wish: Partial<Delivery>) => {
+      const { data, info } = await sharp(await bytesOf(wish, [care]))
         .greyscale()
         .raw()
         .toBuffer({ resolveWithObject: true })
@@ -66,11 +66,25 @@ describe('pictures of pixels', () => {
         bottom: info.height - bottom,
       }
     }
-    const [bare, bordered] = [await framed(0), await framed(60)]
+    const [bare, bordered] = [await framed({ width: 900, border: 0 }), await framed({ width: 900, border: 60 })]
     for (const side of ['left', 'top', 'right', 'bottom'] as const) {
       expect(bordered[side]).toBeGreaterThanOrEqual(60)
       expect(bordered[side]).toBeLessThan(60 + bare[side] + 3)
     }
+  })
+  it('have a border in mm on a paper, of which they keep clear', async () => {
+    const scene = drawn(registry, demo, care, DAY)
+    const paper = paperOf({ paper: 'A5' })
+    // 8 mm at 150 dots per inch.
+    expect(scene && paper && pixelsOf(scene, { paper, dpi: 150, border: 8 }).border).toBe(47)
+    const { data, info } = await sharp(await bytesOf({ paper: 'A5', dpi: 150, border: 8 }, [care]))
+      .greyscale()
+      .raw()
+      .toBuffer({ resolveWithObject: true })
+    let left = info.width
+    for (let at = 0; at < data.length; at++) if ((data[at] ?? 255) <= 250) left = Math.min(left, at % info.width)
+    expect(left).toBeGreaterThanOrEqual(47)
+    expect(left).toBeLessThan(info.width / 2)
   })
   it('are see-through where the format can, and weigh less at less quality', async () => {
     const corner = async (wish: Partial<Delivery>) => [

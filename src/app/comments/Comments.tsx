@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react'
 import type { Id, Model } from '../../core/model'
 import { nameIn } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
-import { spokenOf } from '../speak'
+import { speak, spokenOf } from '../speak'
 import { select, showView } from '../store/shown'
 import { useParts } from '../store/state'
 import { bringBack, threadsHere, useTalk, type Thread } from './comments'
@@ -12,22 +12,29 @@ import { ThreadNote } from './ThreadNote'
 /** What was said of what is selected, or of what the view shows: open threads first, then those elsewhere, then what is resolved. */
 export default function Comments() {
   const { model, viewId, selection } = useParts('model', 'viewId', 'selection')
-  const { threads, fault, isKnown, hidden } = useTalk()
+  const { threads, fault, isKnown, hidden, shown } = useTalk()
   const about = selection.length === 1 ? selection[0] : undefined
   const { here, elsewhere } = threadsHere(threads, viewId, about)
+  const what = about === undefined ? 'this view' : 'what is selected'
+  const [opened, setOpened] = useState<string>()
+  const place = spokenOf({ viewId, selection })
+  // One that was asked for on the sheet is among those that are shown.
+  const isLong = opened === place || here.some(({ id }) => id === shown)
+  const setLong = () => setOpened(place)
   const open = here.filter(({ resolved }) => !resolved)
   const resolved = here.filter((one) => one.resolved)
   if (viewId === undefined) return null
   return (
     <section aria-labelledby="comments-title" className="border-b border-hairline px-4 py-2.5" data-testid="comments">
-      <div className="flex justify-between">
+      <div className="flex items-baseline justify-between">
         <h3 id="comments-title" className="caps">
-          Comments
+          Comments{open.length > 0 && ` · ${open.length.toLocaleString('en')} open`}
         </h3>
-        <span className="caps">
-          {open.length > 0 && `${open.length} open ${about === undefined ? 'in this view' : 'here'}`}
-        </span>
+        <button type="button" className="verb text-[12px]" title={`Say something about ${what} (")`} onClick={speak}>
+          Say something
+        </button>
       </div>
+      <Say key={place} view={viewId} about={about} />
       {fault && (
         <p role="alert" className="mt-1 text-error">
           ■ {isKnown ? 'These may not be the newest' : 'What was said is not known'}: {fault}
@@ -35,7 +42,7 @@ export default function Comments() {
       )}
       {open.length > 0 && (
         <ul className="mt-1.5 space-y-3">
-          {open.map((thread) => (
+          {(isLong ? open : open.slice(0, FEW)).map((thread) => (
             <ThreadNote
               key={thread.id}
               thread={thread}
@@ -44,7 +51,11 @@ export default function Comments() {
           ))}
         </ul>
       )}
-      <Say key={spokenOf({ viewId, selection })} view={viewId} about={about} />
+      {open.length > FEW && !isLong && (
+        <button type="button" className="verb mt-1.5" onClick={setLong}>
+          {(open.length - FEW).toLocaleString('en')} more ▸
+        </button>
+      )}
       {hidden && (
         <p className="mt-1 truncate text-[12px] text-quiet">
           <button type="button" className="verb" onClick={() => void bringBack()}>
@@ -89,6 +100,8 @@ export default function Comments() {
   )
 }
 
+/** So many open threads are shown until the others are asked for: findings stand beneath. */
+const FEW = 3
 /** So many are shown of what is folded. */
 const MOST = 60
 

@@ -22,16 +22,7 @@ export function Say({ view, about }: { view: Id; about: Id | undefined }) {
     setOpen(false)
     useWorkspace.setState({ placing: undefined, pointed: undefined, speaking: undefined })
   }
-  if (!opens)
-    return (
-      <button
-        type="button"
-        className="mt-1.5 block h-[26px] w-full truncate border-b border-hairline text-left text-quiet hover:border-quiet"
-        onClick={() => setOpen(true)}
-      >
-        Say something about {about === undefined ? 'this view' : 'this'} …
-      </button>
-    )
+  if (!opens) return null
   const isPointing = placing === POINTING
   const change = proposing && proposing.length > 0 ? propose() : undefined
   return (
@@ -116,7 +107,10 @@ function Form({ place, placeholder, verb, isReady, onSay, onEnd, children }: For
   const [isSending, setSending] = useState(false)
   const [fault, setFault] = useState<string>()
   const area = useRef<HTMLTextAreaElement>(null)
-  useEffect(() => area.current?.focus({ preventScroll: true }), [])
+  useEffect(() => {
+    area.current?.focus({ preventScroll: true })
+    area.current?.form?.scrollIntoView({ block: 'nearest' })
+  }, [])
   const called = useMemo(() => (words.includes('@') ? mentionedIn(model, words) : []), [model, words])
   const write = (text: string) => {
     setWords(text)

@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import { overlaps, type Box, type Camera, type Item, type Scene, type Size } from '../../core/scene'
+import { overlaps, type Box, type Camera, type Scene, type Size } from '../../core/scene'
 import { fold } from '../store/folds'
 import { select } from '../store/shown'
 import { useParts } from '../store/state'
@@ -10,12 +10,16 @@ const MOST = 150
 /** Below this size of the sheet the signs shrink along, down to half. */
 const FULL_SIZE_FROM = 0.6
 
+const BESIDE = 'translate(-10 -1)'
+
 interface Marked {
   readonly key: string
   /** In px of the scene. */
   readonly x: number
   readonly y: number
   readonly threads: readonly Thread[]
+  /** Beside a corner, so that it covers nothing of what it marks. */
+  readonly isBeside: boolean
 }
 
 /** What is spoken about has a small sign at its upper left corner, and so has a place: how many threads are open there. */
@@ -48,7 +52,9 @@ export default function Signs({ scene, camera, size }: { scene: Scene; camera: C
             onClick={() => show(one.threads)}
           >
             <title>{one.threads.map(({ comments }) => comments[0]?.words ?? '').join('\n')}</title>
-            <Sign threads={one.threads} />
+            <g transform={one.isBeside ? BESIDE : undefined}>
+              <Sign threads={one.threads} />
+            </g>
           </g>
         ))}
       {pointed && (
@@ -106,14 +112,20 @@ function marksOf(
   const facts = items.flatMap((item): Marked[] => {
     if (of.size === 0 || item.stays) return []
     const own = item.facts.flatMap((fact) => of.get(fact) ?? [])
-    return own.length > 0 ? [{ key: item.id, ...cornerOf(item), threads: own }] : []
+    return own.length > 0 ? [{ key: item.id, x: item.box.x, y: item.box.y, threads: own, isBeside: true }] : []
   })
   const places = open.flatMap((thread): Marked[] =>
     thread.view === view && thread.place
-      ? [{ key: thread.id, x: thread.place.x + picture.x, y: thread.place.y + picture.y, threads: [thread] }]
+      ? [
+          {
+            key: thread.id,
+            x: thread.place.x + picture.x,
+            y: thread.place.y + picture.y,
+            threads: [thread],
+            isBeside: false,
+          },
+        ]
       : [],
   )
   return [...facts, ...places]
 }
-
-const cornerOf = ({ box }: Item) => ({ x: box.x + 2, y: box.y - 2 })

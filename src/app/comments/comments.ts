@@ -116,7 +116,7 @@ export async function bringBack(): Promise<string | undefined> {
 export const proposalOf = async (thread: string): Promise<Change> =>
   (await ask<{ proposal: Change }>(pathOf(thread))).proposal
 
-/** The threads about what is selected, or about what the view shows; and the open ones elsewhere. */
+/** The threads about what is selected, or of the view; and the open ones about anything else. */
 export function threadsHere(
   threads: readonly Thread[],
   view: Id | undefined,
@@ -125,6 +125,6 @@ export function threadsHere(
   const isHere = (one: Thread) => (about === undefined ? one.view === view : one.fact === about)
   return {
     here: threads.filter(isHere),
-    elsewhere: about === undefined ? threads.filter((one) => !isHere(one) && !one.resolved) : [],
+    elsewhere: threads.filter((one) => !isHere(one) && !one.resolved),
   }
 }

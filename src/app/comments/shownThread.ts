@@ -9,6 +9,7 @@ export function useShown(thread: string) {
     if (!isShown) return
     place.current?.scrollIntoView({ block: 'nearest' })
     place.current?.focus()
+    // Whoever asks for it again is answered again.
     useTalk.setState({ shown: undefined })
   }, [isShown])
   return place

@@ -13,7 +13,8 @@ import { FindingList, type Numbers } from './FindingList'
 import { ReaderNotes } from './ReaderNotes'
 import { Trial } from './Trial'
 
-const Comments = lazy(() => import('../comments/Comments'))
+const comments = import('../comments/Comments')
+const Comments = lazy(() => comments)
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {
@@ -42,7 +43,12 @@ export function Margin() {
 
   if (folded) return <Folded />
   return (
-    <aside aria-label="Margin" className="flex h-full flex-col overflow-y-auto bg-base-100" data-testid="margin">
+    <aside
+      aria-label="Margin"
+      tabIndex={-1}
+      className="flex h-full flex-col overflow-y-auto bg-base-100 outline-none"
+      data-testid="margin"
+    >
       <header className="border-b border-hairline px-4 pt-3.5 pb-3">
         <h2 className="text-[15px] leading-5 font-semibold break-words">
           {selection.length > 1
@@ -66,6 +72,9 @@ export function Margin() {
       {entity && selection.length === 1 && <Facts entity={entity} />}
       {relation && <RelationFacts relation={relation} />}
       {view && <ReaderNotes key={view.id} view={view} />}
+      <Suspense>
+        <Comments />
+      </Suspense>
       <section
         ref={list}
         tabIndex={-1}
@@ -83,9 +92,6 @@ export function Margin() {
         <FindingList findings={here} numbers={numbers} />
         {!chosen && <Others findings={others} numbers={numbers} />}
       </section>
-      <Suspense>
-        <Comments />
-      </Suspense>
       {measured && (
         <section aria-labelledby="numbers-title" className="px-4 py-2.5">
           <div className="flex justify-between gap-4">

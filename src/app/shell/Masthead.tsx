@@ -8,13 +8,14 @@ import { Tally } from './Tally'
 
 /** Mark, workspace, the one field that finds and does, how many findings, how it stands with the server, and Hand out. */
 export function Masthead() {
-  const { id, model, notes, standing, undoable, redoable } = useParts(
+  const { id, model, notes, standing, undoable, redoable, proposing } = useParts(
     'id',
     'model',
     'notes',
     'standing',
     'undoable',
     'redoable',
+    'proposing',
   )
   const [naming, setNaming] = useState(false)
   const counts = notes?.counts.all ?? { error: 0, warning: 0, note: 0 }
@@ -69,7 +70,7 @@ export function Masthead() {
         )}
       </button>
       <span data-testid="standing" className="w-[52px] text-quiet" role="status">
-        {standing === 'saved' ? 'Saved' : standing === 'saving' ? 'Saving' : 'Waiting'}
+        {standing === 'saved' ? (proposing ? 'Aside' : 'Saved') : standing === 'saving' ? 'Saving' : 'Waiting'}
       </span>
       <button
         type="button"

@@ -31,6 +31,8 @@ describe('styled text', () => {
     // Within a word a star is a star, where CommonMark would set it.
     ['2*3*4', '2*3*4'],
     ['un*frigging*believable', 'un*frigging*believable'],
+    ['un*frigging believable*', 'un*frigging believable*'],
+    ['a**b c**', 'a**b c**'],
     ['one \\ two \\ three', 'one|two|three'],
     ['C:\\temp', 'C:\\temp'],
     ['ends \\', 'ends \\'],
@@ -68,6 +70,14 @@ describe('styled text', () => {
         if (!/[*\\]/.test(text)) expect(told).toEqual(wrap(text, width, 10, 'text400', 99))
       }),
     ))
+  it('keeps lines of strong words within their width', () => {
+    const text = '**Wind Mast Wharf Marsh Wherry Wake** and so on'
+    for (let width = 60; width < 260; width += 7)
+      for (const runs of wrapStyled(text, width, 10, 'text400', 99))
+        expect(
+          runs.reduce((sum, run) => sum + textWidth(run.words, 10, run.isStrong ? 'text700' : 'text400'), 0),
+        ).toBeLessThanOrEqual(width + 0.01)
+  })
   it('ends in an ellipsis where there is no room, and takes no time for many signs', () => {
     expect(seen('**one two three four five six seven**', 60, 1)).toMatch(/^<b>one two.*…<\/b>$/)
     expect(seen('one \\ two \\ three', 100, 2)).toBe('one|two')
