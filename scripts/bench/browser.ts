@@ -39,6 +39,24 @@ async function opening(browser: Browser, address: string, model: Model, what: st
   await page.close()
 }
 
+/** How soon somebody who may only read sees a picture, in a browser that has nothing of it yet. */
+async function reading(browser: Browser, address: string, model: Model, what: string): Promise<void> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  const post = async (path: string, data: object) =>
+    (await (await page.request.post(address + path, { data })).json()) as { id: string; path: string }
+  const { id } = await post('/api/workspaces', { file: writeWorkspace(model) })
+  const [view] = model.views.keys()
+  const wish = { reach: 'view', of: view, findings: false, comments: true }
+  const { path } = await post(`/api/workspaces/${id}/readers`, wish)
+  for (const when of ['first time', 'again']) {
+    const began = performance.now()
+    await page.goto(address + path, { waitUntil: 'commit' })
+    await page.locator('#stage svg [data-part]').first().waitFor()
+    console.log(`  ${what}, ${when}: read after ${((performance.now() - began) / 1000).toFixed(2)} s`)
+  }
+  await page.close()
+}
+
 /** From the key to the changed card on the sheet, as the page itself measures it. */
 async function typing(page: Page): Promise<number[]> {
   await page.locator('input[data-line]').nth(2).click()
@@ -218,6 +236,7 @@ async function openings(browser: Browser, address: string): Promise<void> {
     '\nOpening (aims: the demo’s first picture within 0.6 s and live within 1.2 s, 10 000 positions live within 2 s)',
   )
   await opening(browser, address, marramSoundFerries(), 'the demo')
+  await reading(browser, address, madeUp(2000), '2 000 positions')
   await opening(browser, address, madeUp(10), '10 positions')
   await opening(browser, address, madeUp(10_000), '10 000 positions')
 }

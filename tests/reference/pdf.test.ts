@@ -91,6 +91,18 @@ describe('the demo as one PDF', () => {
     expect(section?.role).toBe('Sect')
     expect(section?.children[0]).toMatchObject({ role: 'Figure', alt: parts[0]?.alt ?? parts[0]?.scene.summary })
   })
+  it('tells what stands in a picture one by one, in its words, after the picture itself', async () => {
+    type Node = { role?: string; alt?: string; children?: Node[] }
+    for (const [at, { scene }] of parts.slice(0, 6).entries()) {
+      const tree = (await (await document.getPage(at + 1)).getStructTree()) as Node
+      const told = tree.children?.[0]?.children?.filter(({ role }) => role === 'Figure').map(({ alt }) => alt) ?? []
+      const labels = scene.items
+        .filter(({ label, marks }) => label !== '' && marks.length > 0)
+        .map(({ label }) => label)
+      expect(told.slice(1).sort(), parts[at]?.title).toEqual(labels.sort())
+      expect(labels.length).toBeGreaterThan(5)
+    }
+  })
   it('brings a file along', async () => {
     const attachments = (await document.getAttachments()) as Record<string, { content: Uint8Array }>
     expect(new TextDecoder().decode(attachments['facts.skivel.json']?.content)).toBe('{"ä": "Щ"}')

@@ -1,5 +1,6 @@
 import { useMemo } from 'react'
-import { overlaps, type Box, type Camera, type Scene, type Size } from '../../core/scene'
+import { overlaps, type Camera, type Scene, type Size } from '../../core/scene'
+import { seenThrough, sizeOfSigns } from '../sheet/signing'
 import { fold } from '../store/folds'
 import { select } from '../store/shown'
 import { useParts } from '../store/state'
@@ -7,8 +8,6 @@ import { useTalk, type Thread } from './comments'
 
 /** More of them in view than this cannot be told apart. */
 const MOST = 150
-/** Below this size of the sheet the signs shrink along, down to half. */
-const FULL_SIZE_FROM = 0.6
 
 const BESIDE = 'translate(-10 -1)'
 
@@ -27,13 +26,8 @@ export default function Signs({ scene, camera, size }: { scene: Scene; camera: C
   const { viewId, pointed } = useParts('viewId', 'pointed')
   const threads = useTalk((state) => state.threads)
   const marked = useMemo(() => marksOf(scene, threads, viewId), [scene, threads, viewId])
-  const seen: Box = {
-    x: -camera.x / camera.k,
-    y: -camera.y / camera.k,
-    width: size.width / camera.k,
-    height: size.height / camera.k,
-  }
-  const scale = Math.max(0.5, Math.min(1, camera.k / FULL_SIZE_FROM))
+  const seen = seenThrough(camera, size)
+  const scale = sizeOfSigns(camera)
   const at = ({ x, y }: { x: number; y: number }) =>
     `translate(${x * camera.k + camera.x} ${y * camera.k + camera.y}) scale(${scale})`
   const { bounds, picture = bounds } = scene

@@ -2,8 +2,9 @@ import { useMemo } from 'react'
 import { isOpen } from '../../core/findings'
 import type { Id } from '../../core/model'
 import type { Finding, Severity } from '../../core/notation'
-import { factOf, overlaps, type Box, type Camera, type Item, type Size } from '../../core/scene'
+import { factOf, overlaps, type Camera, type Item, type Size } from '../../core/scene'
 import { SIGNS } from '../signs'
+import { seenThrough, sizeOfSigns } from './signing'
 
 const MOST_PER_ITEM = 3
 /** More marked items in view than this cannot be told apart: then only those with errors carry their signs, and no more than this. */
@@ -12,8 +13,6 @@ const STEP = 18
 const RAISED = 5
 /** From three digits on a sign is so much larger. */
 const WIDER = 1.3
-/** Below this size of the sheet the signs shrink along, down to half, so that they do not hide what they mark. */
-const FULL_SIZE_FROM = 0.6
 
 /** Findings as a proof-reader writes them: a small numbered sign at the item's corner. The number is the one in the margin. */
 export function Badges({
@@ -30,13 +29,8 @@ export function Badges({
   onPick: (item: Id) => void
 }) {
   const marked = useMemo(() => marksOf(items, findings), [items, findings])
-  const seen: Box = {
-    x: -camera.x / camera.k,
-    y: -camera.y / camera.k,
-    width: size.width / camera.k,
-    height: size.height / camera.k,
-  }
-  const scale = Math.max(0.5, Math.min(1, camera.k / FULL_SIZE_FROM))
+  const seen = seenThrough(camera, size)
+  const scale = sizeOfSigns(camera)
   return (
     <g>
       {legible(marked.filter(({ item }) => overlaps(item.box, seen))).map(({ item, marks }) =>

@@ -8,6 +8,7 @@ import {
   sheetsOf,
   wholeOf,
   type Box,
+  type Layer,
   type Mark,
   type PrintWish,
   type Scene,
@@ -47,8 +48,8 @@ export interface Pdf {
 }
 
 /**
- * Views as one PDF 1.7: vectors, fonts embedded as far as they are used, a bookmark for each sheet, links live, and a structure in which each sheet is a figure
- * with its alternative text, followed by its links (ISO 32000-1, 14.8). O(marks of all sheets)
+ * Views as one PDF 1.7: vectors, fonts embedded as far as they are used, a bookmark for each sheet, links live, and a structure (ISO 32000-1, 14.8) in which each sheet is a figure
+ * with its alternative text, followed by what stands in it, each in its own words, and by its links. O(marks of all sheets)
  * @throws RangeError in words for more sheets than are printed
  */
 export async function toPdf(parts: readonly PdfPart[], wish: PdfWish): Promise<Pdf> {
@@ -130,25 +131,50 @@ export function placeScene(
   const { scene, box, at, scale } = sheet
   const { theme } = part
   const alt = part.alt ?? scene.summary
-  const where = { alt, bbox: [at.x, at.y, at.x + at.width, at.y + at.height] }
-  const figure = doc.struct('Figure', where, () => {
-    if (isWhole) doc.rect(0, 0, sheet.width, sheet.height).fill(colourOf(theme, 'sheet'))
-    else doc.rect(at.x, at.y, at.width, at.height).fill(colourOf(theme, 'sheet'))
-    doc.save()
-    doc.rect(at.x, at.y, at.width, at.height).clip()
-    doc.translate(at.x - box.x * scale, at.y - box.y * scale).scale(scale)
-    for (const { marks, x, y } of layersOf(scene, undefined, box)) brush.at(marks, x, y, theme)
-    if (part.caption) brush.at([captionMark(scene, part.caption)], 0, 0, theme)
-    doc.restore()
-    brush.at(sheet.marks, 0, 0, theme)
-  })
-  section.add(figure)
+  const where = { alt, bbox: cornersOf(at) }
+  const layers = layersOf(scene, undefined, box)
+  const grounds = layers.findIndex(({ item }) => item !== undefined)
+  const paint = ({ marks, x, y }: Layer) => brush.at(marks, x, y, theme)
+  section.add(
+    doc.struct('Figure', where, () => {
+      if (isWhole) doc.rect(0, 0, sheet.width, sheet.height).fill(colourOf(theme, 'sheet'))
+      else doc.rect(at.x, at.y, at.width, at.height).fill(colourOf(theme, 'sheet'))
+      doc.save()
+      doc.rect(at.x, at.y, at.width, at.height).clip()
+      doc.translate(at.x - box.x * scale, at.y - box.y * scale).scale(scale)
+      for (const layer of grounds < 0 ? layers : layers.slice(0, grounds)) paint(layer)
+    }),
+  )
+  // Then what stands in it, one by one, in the words in which it is told on the page.
+  for (const layer of grounds < 0 ? [] : layers.slice(grounds)) {
+    const place = layer.item && clipped(layer.item.box, sheet)
+    const label = layer.item?.label ?? ''
+    if (place && label !== '') {
+      const told = { alt: label, bbox: cornersOf(place) }
+      section.add(doc.struct('Figure', told, () => paint(layer)))
+    } else beside(doc, () => paint(layer))
+  }
+  if (part.caption) {
+    const marks = [captionMark(scene, part.caption)]
+    section.add(doc.struct('P', {}, () => brush.at(marks, 0, 0, theme)))
+  }
+  doc.restore()
+  if (sheet.marks.length > 0) beside(doc, () => brush.at(sheet.marks, 0, 0, theme))
   for (const { item } of layersOf(scene, undefined, box)) {
     if (item?.link === undefined) continue
     const place = clipped(item.box, sheet)
     if (place) leadTo(doc, section, item.link, item.label, place, leads)
   }
 }
+
+/** Paints what nobody needs to hear of. */
+export function beside(doc: PDFKit.PDFDocument, paint: () => void): void {
+  doc.markContent('Artifact', { type: 'Layout' })
+  paint()
+  doc.endMarkedContent()
+}
+
+const cornersOf = ({ x, y, width, height }: Box): number[] => [x, y, x + width, y + height]
 
 /** Where a box of the scene lies on a sheet, in points; nothing where it does not. */
 function clipped({ x, y, width, height }: Box, { at, box, scale }: Sheet): Box | undefined {

@@ -1,5 +1,5 @@
 import { kit, textWidth, themeOf, wrap, type Cut, type Mark, type Scene } from '../../core/scene'
-import { Brush, destinationOf, newPdf, placeScene, type Pdf } from './pdf'
+import { beside, Brush, destinationOf, newPdf, placeScene, type Pdf } from './pdf'
 import { headingsOf, type Block, type Picture, type Report, type Table } from './report'
 
 /** A4 upright, in points, and what stays free around a page’s text. */
@@ -253,9 +253,7 @@ class Flow {
   }
 
   #artifact(marks: readonly Mark[]): void {
-    this.doc.markContent('Artifact', { type: 'Layout' })
-    this.#paint(marks)
-    this.doc.endMarkedContent()
+    beside(this.doc, () => this.#paint(marks))
   }
 
   /** The contents, and the number of each page. Answers how many pages there are. */
