@@ -11,8 +11,14 @@ interface Thread {
   readonly id: string
   readonly view: string
   readonly part?: string
+  readonly place?: Point
   readonly comments: readonly Comment[]
   readonly resolved?: { readonly at: string; readonly by: string }
+}
+/** In px of the picture. */
+interface Point {
+  readonly x: number
+  readonly y: number
 }
 interface Answer {
   readonly threads?: readonly Thread[]
@@ -22,15 +28,33 @@ interface Answer {
 const NAME = 'skivel:author'
 const AGAIN_MS = 20_000
 
-/** Begins where something may be said; `show` brings a part of the picture into view. */
-export function beginComments(stage: HTMLElement, show: (part: SVGGElement) => void): void {
+/** What is picked on a picture: shown, and told of. */
+export interface Picked {
+  /** Brings a part, or a place of the scene, into view. */
+  readonly show: (what: SVGGElement | Point) => void
+  /** Where somebody clicked, in px of the scene. */
+  readonly placeAt: (event: MouseEvent) => Point
+  /** Marks a place of the scene, or none. */
+  readonly mark: (place: Point | undefined) => void
+}
+
+/** Begins where something may be said. */
+export function beginComments(stage: HTMLElement, picked: Picked): void {
   const region = document.getElementById('comments')
   const form = region?.querySelector<HTMLFormElement>('form')
   const list = region?.querySelector<HTMLElement>('[data-threads]')
   if (!region || !form || !list) return
   const view = region.dataset['view'] ?? ''
   const path = `${window.location.pathname.replace(/\/$/, '')}/comments`
-  const said = new Said(form, stage)
+  const [x = 0, y = 0] = (region.dataset['origin'] ?? '').split(' ').map(Number)
+  const origin = { x, y }
+  const said = new Said(form, stage, picked, origin)
+  const show = (what: SVGGElement | Point) => {
+    if (what instanceof Element) return picked.show(what)
+    const place = { x: what.x + origin.x, y: what.y + origin.y }
+    picked.mark(place)
+    picked.show(place)
+  }
   let known = ''
   const tell = (threads: readonly Thread[]) => {
     const here = threads.filter((one) => one.view === view)
@@ -71,8 +95,15 @@ class Said {
   #id = newId()
   #thread: string | undefined
   #part: SVGGElement | undefined
+  /** In px of the scene. */
+  #place: Point | undefined
 
-  constructor(form: HTMLFormElement, stage: HTMLElement) {
+  constructor(
+    form: HTMLFormElement,
+    stage: HTMLElement,
+    private readonly picked: Picked,
+    private readonly origin: Point,
+  ) {
     this.#words = form.querySelector('textarea')
     this.#name = form.querySelector('[name=name]')
     this.#mail = form.querySelector('[name=mail]')
@@ -80,12 +111,14 @@ class Said {
     this.#fault = form.querySelector('[role=alert]')
     this.#button = form.querySelector('[type=submit]')
     if (this.#name) this.#name.value = remembered()
-    const choose = (event: Event) => {
-      const part = event.target instanceof Element ? event.target.closest<SVGGElement>('[data-part]') : null
-      this.#speakOf(part ?? undefined)
-    }
-    stage.addEventListener('click', choose)
-    stage.addEventListener('found', choose)
+    const partOf = ({ target }: Event) =>
+      target instanceof Element ? target.closest<SVGGElement>('[data-part]') : null
+    stage.addEventListener('click', (event) => {
+      const part = partOf(event)
+      const isOnPicture = event.target instanceof Element && event.target.closest('svg') !== null
+      this.#speakOf(part ?? (isOnPicture ? picked.placeAt(event) : undefined))
+    })
+    stage.addEventListener('found', (event) => this.#speakOf(partOf(event) ?? undefined))
     this.#about?.addEventListener('click', () => this.#speakOf(undefined))
   }
 
@@ -106,7 +139,14 @@ class Said {
     if (this.#button) this.#button.disabled = true
     remember(author)
     const part = this.#part?.dataset['part']
-    const of = this.#thread === undefined ? { view, ...(part === undefined ? {} : { part }) } : { thread: this.#thread }
+    const at = this.#place && {
+      x: Math.round(this.#place.x - this.origin.x),
+      y: Math.round(this.#place.y - this.origin.y),
+    }
+    const of =
+      this.#thread === undefined
+        ? { view, ...(part === undefined ? {} : { part }), ...(at && { at }) }
+        : { thread: this.#thread }
     const fault = await post({ id: this.#id, ...of, author, words, ...(mail === '' ? {} : { mail }) })
     if (this.#button) this.#button.disabled = false
     if (fault !== undefined) return this.#tell(fault)
@@ -115,11 +155,15 @@ class Said {
     this.#speakOf(undefined)
   }
 
-  #speakOf(part: SVGGElement | undefined): void {
-    this.#turn(part, undefined, part ? `About ${part.dataset['name'] ?? ''}` : '')
+  #speakOf(what: SVGGElement | Point | undefined): void {
+    if (what === undefined || what instanceof Element)
+      this.#turn(what, undefined, what ? `About ${what.dataset['name'] ?? ''}` : '')
+    else this.#turn(undefined, undefined, 'About this place', what)
   }
 
-  #turn(part: SVGGElement | undefined, thread: string | undefined, words: string): void {
+  #turn(part: SVGGElement | undefined, thread: string | undefined, words: string, place?: Point): void {
+    this.picked.mark(place)
+    this.#place = place
     this.#part?.removeAttribute('data-spoken')
     part?.setAttribute('data-spoken', '')
     this.#part = part
@@ -139,9 +183,9 @@ class Said {
 
 /** A thread as a list item. Whatever was said is text, and nothing else. */
 function threadItem(
-  { part: mark, comments, resolved }: Thread,
+  { part: mark, place, comments, resolved }: Thread,
   stage: HTMLElement,
-  show: (part: SVGGElement) => void,
+  show: (what: SVGGElement | Point) => void,
   answer: () => void,
 ): HTMLElement {
   const item = made('li', 'border-l-[3px] pl-2 ' + (resolved ? 'border-hairline' : 'border-quiet'))
@@ -150,6 +194,7 @@ function threadItem(
     if (part) item.append(button(part.dataset['name'] ?? '', () => show(part)))
     else item.append(made('p', 'text-[12px] text-quiet', 'About what is not shown any more'))
   }
+  if (place) item.append(button('A place', () => show(place)))
   for (const { author, byReader, words, at } of comments) {
     const head = made('p', 'mt-1 text-[12px] text-quiet')
     head.append(made('strong', 'text-base-content', author), ` ${byReader ? '' : '· keeps the facts · '}${moment(at)}`)

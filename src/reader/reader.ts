@@ -1,13 +1,21 @@
 import { select } from 'd3-selection'
 import { zoom, zoomIdentity, type ZoomBehavior } from 'd3-zoom'
 
-import { beginComments } from './comments'
+import { beginComments, type Picked } from './comments'
 
 /** The page at which a view is read: moved and zoomed, searched, its links followed. It has the picture and nothing else of the workspace. */
 
 const MOST = 8
 const STEP = 1.4
 const MARGIN = 12
+
+/** In px of the layer. */
+interface Box {
+  readonly x: number
+  readonly y: number
+  readonly width: number
+  readonly height: number
+}
 
 type Zoom = ZoomBehavior<HTMLElement, unknown>
 
@@ -52,14 +60,14 @@ export function begin(): void {
       link.setAttribute('target', '_blank')
       link.setAttribute('rel', 'noopener noreferrer')
     }
-  const toBox = (box: { x: number; y: number; width: number; height: number }) => {
+  const toBox = (box: Box) => {
     const k = Math.max(whole(), 0.9)
     const x = stage.clientWidth / 2 - (box.x + box.width / 2) * k
     const y = stage.clientHeight / 2 - (box.y + box.height / 2) * k
     frame.call(behaviour.transform, zoomIdentity.translate(x, y).scale(k))
   }
   searched(svg, layer, toBox)
-  beginComments(stage, (part) => toBox(placeOf(part, svg)))
+  beginComments(stage, pickedOn(svg, layer, toBox))
 }
 
 /** The picture in a layer that is moved and scaled, at its own size. */
@@ -76,11 +84,7 @@ function layered(svg: SVGSVGElement): HTMLElement {
 }
 
 /** Finds words in the picture: the first of them comes into view, Enter goes on to the next. */
-function searched(
-  svg: SVGSVGElement,
-  layer: HTMLElement,
-  show: (box: { x: number; y: number; width: number; height: number }) => void,
-): void {
+function searched(svg: SVGSVGElement, layer: HTMLElement, show: (box: Box) => void): void {
   const form = document.querySelector<HTMLFormElement>('#search')
   const field = form?.querySelector('input')
   const output = form?.querySelector('output')
@@ -118,6 +122,29 @@ function searched(
     if (found.length > 0) at = (at + 1) % found.length
     go()
   })
+}
+
+/** Parts and places of a picture: its SVG is drawn in px of the scene, of which the layer’s begin at its upper left corner. */
+function pickedOn(svg: SVGSVGElement, layer: HTMLElement, toBox: (box: Box) => void): Picked {
+  const { x: left, y: top } = svg.viewBox.baseVal
+  const mark = document.createElement('div')
+  mark.style.cssText =
+    'position:absolute;pointer-events:none;width:18px;height:18px;margin:-9px;border:3px solid #12565e;border-radius:50%;display:none'
+  mark.dataset['place'] = ''
+  layer.append(mark)
+  return {
+    show: (what) =>
+      toBox(what instanceof Element ? placeOf(what, svg) : { x: what.x - left, y: what.y - top, width: 0, height: 0 }),
+    placeAt: ({ clientX, clientY }) => {
+      const whole = svg.getBoundingClientRect()
+      const scale = whole.width / svg.viewBox.baseVal.width
+      return { x: (clientX - whole.left) / scale + left, y: (clientY - whole.top) / scale + top }
+    },
+    mark: (place) => {
+      mark.style.display = place ? 'block' : 'none'
+      if (place) Object.assign(mark.style, { left: `${place.x - left}px`, top: `${place.y - top}px` })
+    },
+  }
 }
 
 /** Where a text or a part lies in the picture, from its upper left corner, in its own px. */

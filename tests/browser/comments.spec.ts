@@ -217,6 +217,38 @@ test('a reader comments on a part of the picture, is answered, and sees it resol
   await expect(theirs.getByRole('button', { name: 'About Ruben Oake' })).toBeVisible()
   const { violations } = await new AxeBuilder({ page: theirs }).exclude('svg').analyze()
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([])
+  // A place of the picture: chosen by a click beside its parts, and shown in the margin of the page.
+  await theirs.getByRole('button', { name: 'Fit' }).click()
+  const picture = await theirs.locator('#stage svg').boundingBox()
+  const aside = {
+    x: (picture?.x ?? 0) + (picture?.width ?? 0) - 20,
+    y: (picture?.y ?? 0) + (picture?.height ?? 0) - 20,
+  }
+  await theirs.mouse.click(aside.x, aside.y)
+  await expect(theirs.getByRole('button', { name: 'About this place' })).toBeVisible()
+  const ring = await theirs.locator('[data-place]').boundingBox()
+  expect(Math.abs((ring?.x ?? 0) + (ring?.width ?? 0) / 2 - aside.x)).toBeLessThan(2)
+  // Where that is, as the browser itself reckons it, from where the picture begins.
+  const [x, y] = await theirs.evaluate(({ x: left, y: top }) => {
+    const matrix = document.querySelector<SVGSVGElement>('#stage svg')?.getScreenCTM()?.inverse()
+    const at = new DOMPoint(left, top).matrixTransform(matrix)
+    const origin = (document.getElementById('comments')?.dataset['origin'] ?? '').split(' ').map(Number)
+    return [at.x - (origin[0] ?? 0), at.y - (origin[1] ?? 0)]
+  }, aside)
+  await theirs.getByLabel('What you say').fill('Room here')
+  await theirs.getByRole('button', { name: 'Say it' }).click()
+  await expect(theirs.locator('[data-place]')).toBeHidden()
+  const workspace = new URL(page.url()).pathname.split('/')[2] ?? ''
+  const told = (await (await fetched(page, `${address()}/api/workspaces/${workspace}/comments`)).json()) as {
+    threads: { place?: { x: number; y: number } }[]
+  }
+  const place = told.threads.find((one) => one.place)?.place
+  expect(Math.abs((place?.x ?? NaN) - (x ?? 0))).toBeLessThan(3)
+  expect(Math.abs((place?.y ?? NaN) - (y ?? 0))).toBeLessThan(3)
+  await theirs.getByRole('listitem').filter({ hasText: 'Room here' }).getByRole('button', { name: 'A place' }).click()
+  await expect(theirs.locator('[data-place]')).toBeInViewport()
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await expect(page.locator('[data-comment]', { hasText: 'Room here' })).toHaveCount(1)
   // On a telephone nothing is wider, and nothing covers anything.
   await theirs.setViewportSize({ width: 360, height: 640 })
   expect(await theirs.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360)
@@ -376,4 +408,88 @@ test('a proposal says what it would contradict; one that fits no longer says why
   await sheet(page).focus()
   await page.keyboard.press('Control+z')
   await expect(card(page, 'Dora Vik')).toBeVisible()
+})
+
+test('a sign leads to its thread among many; what is typed is taken back in its field and stays when it is left', async ({
+  page,
+}) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  const { workspace } = (await (await fetched(page, `${address()}/api/workspaces/${id}`)).json()) as {
+    workspace: { views: { id: string }[] }
+  }
+  for (let at = 0; at < 6; at++)
+    await page.request.post(`${address()}/api/workspaces/${id}/comments`, {
+      data: {
+        id: `m-${at}`,
+        view: workspace.views[0]?.id,
+        at: { x: -30 * at, y: -20 },
+        author: 'Per Lie',
+        words: `Number ${at}`,
+      },
+    })
+  await expect(comments(page)).toContainText('6 open')
+  await expect(comments(page).locator('[data-thread]')).toHaveCount(3)
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  await page.locator('[data-comment=m-5]').click()
+  await expect(thread(page, 'Number 5')).toBeFocused()
+  await expect(thread(page, 'Number 5')).toBeInViewport()
+
+  await press(page, 'Dora Vik')
+  await page.keyboard.press('n')
+  await page.keyboard.type('Gro Lind')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await expect(card(page, 'Gro Lind')).toBeVisible()
+  await sheet(page).focus()
+  await page.keyboard.press('"')
+  await page.keyboard.type('Half a word')
+  await page.keyboard.press('Control+z')
+  await expect(form(page).getByLabel('What you say')).not.toHaveValue('Half a word')
+  await expect(card(page, 'Gro Lind')).toBeVisible()
+  await form(page).getByLabel('What you say').fill('A whole word')
+  await page.keyboard.press('Escape')
+  await expect(form(page)).toHaveCount(0)
+  await comments(page).getByRole('button', { name: 'Say something' }).click()
+  await expect(form(page).getByLabel('What you say')).toHaveValue('A whole word')
+})
+
+test('comparing ends looking at a proposal, and looking at one ends comparing', async ({ page }) => {
+  const id = await ofList(page, COMPANY)
+  await open(page, id)
+  await comments(page).getByRole('button', { name: 'Say something' }).click()
+  await form(page).getByRole('button', { name: 'propose a change' }).click()
+  await line(page, 'Eva Nes').fill('Eva Nes — Treasurer')
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Say why, and propose it' }).click()
+  await page.keyboard.type('A better word')
+  await form(page).getByRole('button', { name: 'Propose it' }).click()
+  await expect(page.getByTestId('proposing')).toHaveCount(0)
+  await press(page, 'Finn Bo')
+  await page.keyboard.press('n')
+  await page.keyboard.type('Gro Lind')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+  await saved(page)
+  await page.getByRole('button', { name: 'Workspace Test company' }).click()
+  await page.getByRole('menuitem', { name: 'History' }).click()
+  await page.getByRole('button', { name: 'As it began' }).click()
+  await page.getByRole('button', { name: 'Compare it with now on the sheet' }).click()
+  await expect(page.getByTestId('headline')).toContainText('new')
+  await comments(page)
+    .getByRole('button', { name: /elsewhere/ })
+    .click()
+  await comments(page).getByRole('button', { name: 'A better word' }).click()
+  const proposal = thread(page, 'A better word')
+  await proposal.getByRole('button', { name: 'Look at it' }).click()
+  await expect(page.getByText('Compared with revision 0.')).toHaveCount(0)
+  await expect(card(page, 'Treasurer')).toBeVisible()
+  await proposal.getByRole('button', { name: 'Stop looking' }).click()
+  await expect(card(page, 'Treasurer')).toHaveCount(0)
+  // Nothing is compared any more.
+  await expect(page.getByTestId('headline')).toContainText('position')
+  await proposal.getByRole('button', { name: 'Look at it' }).click()
+  await expect(card(page, 'Treasurer')).toBeVisible()
+  await page.getByRole('button', { name: 'Compare…' }).click()
+  await expect(page.getByText('Shown as it would be')).toHaveCount(0)
 })

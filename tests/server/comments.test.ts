@@ -1,9 +1,9 @@
 import fc from 'fast-check'
-import { afterAll, beforeAll, beforeEach, describe, expect, inject, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, inject, it } from 'vitest'
 import { writeWorkspace } from '../../src/core/file'
 import { marramSoundFerries } from '../../src/demo'
 import { openPool } from '../../src/server/db/pool'
-import { startServer, type Running } from './running'
+import { asked, startServer, type Running } from './running'
 
 interface Thread {
   readonly id: string
@@ -33,14 +33,7 @@ let server: Running
 let workspace = ''
 let ids = 0
 const newId = () => `c-${++ids}`
-const call = async (path: string, method = 'GET', body?: unknown, at = server) => {
-  const response = await fetch(at.address + path, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  })
-  return { status: response.status, body: (await response.json()) as Answer }
-}
+const call = (path: string, method?: string, body?: unknown, at = server) => asked<Answer>(at, path, method, body)
 const begun = async () =>
   (await call('/api/workspaces', 'POST', { file: writeWorkspace(marramSoundFerries()) })).body.id
 const comments = (of = workspace) => `/api/workspaces/${of}/comments`
@@ -82,9 +75,12 @@ beforeAll(async () => {
   server = await startServer(inject('databaseUrl'), { SKIVEL_ADDRESS: 'https://skivel.example/' })
 })
 afterAll(() => server.stop())
-// What one test says counts for the limits of no other.
+// What one test says counts for the limits of no other; what is in the bin, the list of all workspaces need not check.
 beforeEach(async () => {
   workspace = await begun()
+})
+afterEach(async () => {
+  await call(`/api/workspaces/${workspace}`, 'DELETE')
 })
 
 describe('what is said on a page', () => {
@@ -277,6 +273,16 @@ describe('what readers say', () => {
     // The mark of one address is none at another.
     const marked = await sayAt(another.path, { part })
     expect([marked.status, marked.body.error.faults?.[0]?.path]).toEqual([400, 'part'])
+  })
+  it('is about a place as well, told from where the picture begins, or about all of it', async () => {
+    const { path } = await page()
+    expect(await picture(path)).toMatch(/data-origin="-?\d+ -?\d+"/)
+    await sayAt(path, { at: { x: 12, y: -7 } })
+    const [seen] = (await sayAt(path)).body.threads
+    expect(seen?.place).toEqual({ x: 12, y: -7 })
+    expect((await threads()).map(({ place }) => place)).toEqual([{ x: 12, y: -7 }, undefined])
+    const both = await sayAt(path, { at: { x: 1, y: 1 }, part: await partOf(path, 'Lune Aske') })
+    expect([both.status, both.body.error.faults?.[0]?.path]).toEqual([400, 'body'])
   })
   it('is said of what they may read, and nowhere where that is switched off, withdrawn or over', async () => {
     const never = (await call(`/read/${'a'.repeat(43)}/comments`)).body

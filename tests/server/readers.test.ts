@@ -3,28 +3,19 @@ import { writeWorkspace } from '../../src/core/file'
 import { asId, Model } from '../../src/core/model'
 import { marramSoundFerries } from '../../src/demo'
 import { openPool } from '../../src/server/db/pool'
-import { startServer, type Running } from './running'
+import { asked, startServer, type Running } from './running'
 
 let server: Running
 let workspace = ''
-const call = async (path: string, method = 'GET', body?: unknown) => {
-  const response = await fetch(server.address + path, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  })
-  return {
-    status: response.status,
-    body: (await response.json()) as {
-      id: string
-      path: string
-      revision: number
-      reader: { id: string; readAt: string | null }
-      readers: { id: string; readAt: string | null; reach: string }[]
-      error: { message: string; faults?: { path: string }[] }
-    },
-  }
+interface Answer {
+  id: string
+  path: string
+  revision: number
+  reader: { id: string; readAt: string | null }
+  readers: { id: string; readAt: string | null; reach: string }[]
+  error: { message: string; faults?: { path: string }[] }
 }
+const call = (path: string, method?: string, body?: unknown) => asked<Answer>(server, path, method, body)
 const readers = (of = workspace) => `/api/workspaces/${of}/readers`
 const made = async (more: object = {}) =>
   (await call(readers(), 'POST', { reach: 'view', of: 'port-services', findings: false, ...more })).body

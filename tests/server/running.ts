@@ -1,5 +1,20 @@
 import { fork, type ChildProcess } from 'node:child_process'
 
+/** Asks a server in JSON, and answers the status with what it said. */
+export async function asked<T>(
+  { address }: Pick<Running, 'address'>,
+  path: string,
+  method = 'GET',
+  body?: unknown,
+): Promise<{ readonly status: number; readonly body: T }> {
+  const response = await fetch(address + path, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  })
+  return { status: response.status, body: (await response.json()) as T }
+}
+
 /** The built server as its own process on a free port. */
 export interface Running {
   readonly address: string

@@ -3,28 +3,19 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { writeWorkspace } from '../../src/core/file'
 import { marramSoundFerries } from '../../src/demo'
 import { openPool } from '../../src/server/db/pool'
-import { startServer, type Running } from './running'
+import { asked, startServer, type Running } from './running'
 
 let server: Running
 let workspace = ''
 const shares = () => `/api/workspaces/${workspace}/shares`
-const call = async (path: string, method = 'GET', body?: unknown) => {
-  const response = await fetch(server.address + path, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-  })
-  return {
-    status: response.status,
-    body: (await response.json()) as {
-      id: string
-      path: string
-      share: { id: string; readAt: string | null }
-      shares: { id: string; readAt: string | null }[]
-      error: { message: string; faults?: { path: string }[] }
-    },
-  }
+interface Answer {
+  id: string
+  path: string
+  share: { id: string; readAt: string | null }
+  shares: { id: string; readAt: string | null }[]
+  error: { message: string; faults?: { path: string }[] }
 }
+const call = (path: string, method?: string, body?: unknown) => asked<Answer>(server, path, method, body)
 const makeOne = async (view = 'dry-dock') => (await call(shares(), 'POST', { view, format: 'plan' })).body
 const summaries = (text: string) =>
   new ICAL.Component(ICAL.parse(text) as ConstructorParameters<typeof ICAL.Component>[0])

@@ -18,10 +18,10 @@ export default function Comments() {
   const what = about === undefined ? 'this view' : 'what is selected'
   const [opened, setOpened] = useState<string>()
   const place = spokenOf({ viewId, selection })
-  // One that was asked for on the sheet is among those that are shown.
-  const isLong = opened === place || here.some(({ id }) => id === shown)
-  const setLong = () => setOpened(place)
   const open = here.filter(({ resolved }) => !resolved)
+  // One that was asked for on the sheet is among those that are shown.
+  const asked = open.findIndex(({ id }) => id === shown?.thread)
+  const most = opened === place || asked >= FEW ? Math.max(MOST, asked + 1) : FEW
   const resolved = here.filter((one) => one.resolved)
   if (viewId === undefined) return null
   return (
@@ -42,7 +42,7 @@ export default function Comments() {
       )}
       {open.length > 0 && (
         <ul className="mt-1.5 space-y-3">
-          {(isLong ? open : open.slice(0, FEW)).map((thread) => (
+          {open.slice(0, most).map((thread) => (
             <ThreadNote
               key={thread.id}
               thread={thread}
@@ -51,10 +51,15 @@ export default function Comments() {
           ))}
         </ul>
       )}
-      {open.length > FEW && !isLong && (
-        <button type="button" className="verb mt-1.5" onClick={setLong}>
-          {(open.length - FEW).toLocaleString('en')} more ▸
+      {open.length > most && most === FEW && (
+        <button type="button" className="verb mt-1.5" onClick={() => setOpened(place)}>
+          {(open.length - most).toLocaleString('en')} more ▸
         </button>
+      )}
+      {open.length > most && most > FEW && (
+        <p className="mt-1.5 text-quiet">
+          and {(open.length - most).toLocaleString('en')} more: select what they are about.
+        </p>
       )}
       {hidden && (
         <p className="mt-1 truncate text-[12px] text-quiet">
@@ -66,23 +71,27 @@ export default function Comments() {
       )}
       {elsewhere.length > 0 && (
         <Folding title={`${elsewhere.length.toLocaleString('en')} elsewhere`}>
-          {elsewhere.slice(0, MOST).map((thread) => (
-            <li key={thread.id}>
-              <button
-                type="button"
-                className="block w-full truncate text-left hover:underline"
-                onClick={() => {
-                  showView(thread.view)
-                  select(thread.fact === undefined ? [] : [thread.fact], { reveal: true })
-                }}
-              >
-                {thread.comments[0]?.words}
-              </button>
-              <span className="block truncate text-[12px] text-quiet">
-                {thread.comments[0]?.author} in “{model.views.get(thread.view)?.title ?? 'a view that is gone'}”
-              </span>
-            </li>
-          ))}
+          {elsewhere.slice(0, MOST).map((thread) =>
+            !model.views.has(thread.view) ? (
+              <ThreadNote key={thread.id} thread={thread} about={{ words: 'a view that is gone' }} />
+            ) : (
+              <li key={thread.id}>
+                <button
+                  type="button"
+                  className="block w-full truncate text-left hover:underline"
+                  onClick={() => {
+                    showView(thread.view)
+                    select(thread.fact === undefined ? [] : [thread.fact], { reveal: true })
+                  }}
+                >
+                  {thread.comments[0]?.words}
+                </button>
+                <span className="block truncate text-[12px] text-quiet">
+                  {thread.comments[0]?.author} in “{model.views.get(thread.view)?.title}”
+                </span>
+              </li>
+            ),
+          )}
         </Folding>
       )}
       {resolved.length > 0 && (

@@ -24,15 +24,16 @@ export function Say({ view, about }: { view: Id; about: Id | undefined }) {
   }
   if (!opens) return null
   const isPointing = placing === POINTING
-  const change = proposing && proposing.length > 0 ? propose() : undefined
   return (
     <Form
       place={place}
       placeholder={proposing ? 'Why it should be so' : 'Call somebody with @ and their name'}
       verb={proposing ? 'Propose it' : 'Say it'}
-      isReady={!proposing || change !== undefined}
+      isReady={proposing === undefined || proposing.length > 0}
       onEnd={end}
       onSay={async (said) => {
+        const change = proposing && propose()
+        if (proposing && !change) return 'What you changed comes to nothing. Change something first.'
         const at = about === undefined && pointed ? { at: pointed } : {}
         const fault = await say({
           ...said,
@@ -153,9 +154,11 @@ function Form({ place, placeholder, verb, isReady, onSay, onEnd, children }: For
             event.preventDefault()
             void send()
           }
+          // What is typed here is taken back here, and stays when it is left.
+          if ((event.ctrlKey || event.metaKey) && /^[zy]$/i.test(event.key)) event.stopPropagation()
           if (event.key === 'Escape') {
             event.stopPropagation()
-            end()
+            onEnd()
           }
         }}
       />
@@ -219,7 +222,6 @@ function Who() {
   const [isOpen, setOpen] = useState(false)
   const [name, setName] = useState(authorName)
   const [mail, setMail] = useState(authorMail)
-  const keep = () => callAuthor(name, mail)
   if (!isOpen)
     return (
       <p className="truncate text-[12px] text-quiet">
@@ -242,8 +244,10 @@ function Who() {
         className={field}
         value={name}
         maxLength={100}
-        onChange={({ target }) => setName(target.value)}
-        onBlur={keep}
+        onChange={({ target }) => {
+          setName(target.value)
+          callAuthor(target.value, mail)
+        }}
       />
       <label htmlFor="say-mail" className="text-quiet">
         Answers to
@@ -255,8 +259,10 @@ function Who() {
         className={field}
         value={mail}
         maxLength={254}
-        onChange={({ target }) => setMail(target.value)}
-        onBlur={keep}
+        onChange={({ target }) => {
+          setMail(target.value)
+          callAuthor(name, target.value)
+        }}
       />
     </p>
   )

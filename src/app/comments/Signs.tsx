@@ -91,7 +91,7 @@ function show(threads: readonly Thread[]): void {
   if (!first) return
   fold('margin', false)
   select(first.fact === undefined ? [] : [first.fact])
-  useTalk.setState({ shown: first.id })
+  useTalk.setState({ shown: { thread: first.id } })
 }
 
 function marksOf(

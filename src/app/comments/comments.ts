@@ -35,8 +35,8 @@ interface Talk extends Told {
   readonly fault: string | undefined
   /** What was taken away last, and can be brought back. */
   readonly hidden: { readonly id: string; readonly words: string } | undefined
-  /** The thread that was asked for on the sheet. */
-  readonly shown: string | undefined
+  /** The thread that was asked for on the sheet last. */
+  readonly shown: { readonly thread: string } | undefined
 }
 
 export const useTalk = create<Talk>()(() => ({

@@ -1,16 +1,14 @@
 import { useEffect, useRef } from 'react'
 import { useTalk } from './comments'
 
-/** Of a thread: comes into view, and takes the keyboard, when it was asked for on the sheet. */
+/** Of a thread: comes into view, and takes the keyboard, each time it is asked for on the sheet. */
 export function useShown(thread: string) {
   const place = useRef<HTMLLIElement>(null)
-  const isShown = useTalk(({ shown }) => shown === thread)
+  const asked = useTalk(({ shown }) => (shown?.thread === thread ? shown : undefined))
   useEffect(() => {
-    if (!isShown) return
+    if (!asked) return
     place.current?.scrollIntoView({ block: 'nearest' })
     place.current?.focus()
-    // Whoever asks for it again is answered again.
-    useTalk.setState({ shown: undefined })
-  }, [isShown])
+  }, [asked])
   return place
 }

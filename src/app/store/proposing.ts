@@ -2,7 +2,7 @@ import { cut, stepsBetween, wordsOf, type Change, type Day, type Id } from '../.
 import type { Judged } from '../../worker/contract'
 import { judgedBy, redraw, tellProposal } from './asking'
 import { hold as holdBack, release, shared } from './changes'
-import { showView } from './shown'
+import { compareWithRevision, showView } from './shown'
 import { notify, useWorkspace, type Looking } from './state'
 
 const set = useWorkspace.setState
@@ -33,7 +33,8 @@ const MOST_LABEL = 400
 export async function lookAt(view: Id, { thread, by, change }: Omit<Looking, 'judged'>): Promise<void> {
   if (get().proposing) return notify('First propose what you have changed, or drop it.', 'refusal')
   if (get().model.views.has(view)) showView(view)
-  set({ looking: { thread, by, change, judged: undefined }, against: undefined, compared: undefined })
+  if (get().against) await compareWithRevision(undefined, undefined)
+  set({ looking: { thread, by, change, judged: undefined }, compared: undefined })
   await tellProposal(change)
   redraw()
   await judge(get().day)
@@ -55,9 +56,9 @@ async function judge(day: Day): Promise<void> {
   if (now.looking?.thread === looking.thread && now.model === model && now.day === day)
     set({ looking: { ...now.looking, judged } })
 }
-useWorkspace.subscribe(({ model, day, looking, undoable }, before) => {
+useWorkspace.subscribe(({ model, day, looking, undoable, compared, against }, before) => {
   if (!looking || looking !== before.looking) return
   // What is changed here is changed of the facts as they are: then they are shown.
-  if (undoable !== before.undoable) void stopLooking()
+  if (undoable !== before.undoable || compared !== undefined || against !== undefined) void stopLooking()
   else if (model !== before.model || day !== before.day) void judge(day)
 })

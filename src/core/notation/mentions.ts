@@ -1,4 +1,4 @@
-import type { Entity, Model } from '../model'
+import { Recall, type Entity, type Model } from '../model'
 
 /** As much of a text is looked at: nobody calls more people than that at once. */
 const MOST = 20
@@ -8,8 +8,13 @@ const ADDRESS = /^[^\s@<>(),;:"\\[\]]{1,64}@[^\s@<>(),;:"\\[\]]{1,189}$/
 export const mailAddress = (text: unknown): string | undefined =>
   typeof text === 'string' && ADDRESS.test(text) ? text : undefined
 
-/** Everybody of whom the facts say an address, by name in small letters. Of several with one name the first. O(facts) */
-export function reachable(model: Model): ReadonlyMap<string, Entity> {
+const people = new Recall<ReadonlyMap<string, Entity>>()
+
+/** Everybody of whom the facts say an address, by name in small letters. Of several with one name the first. O(facts), once for a model */
+export const reachable = (model: Model): ReadonlyMap<string, Entity> =>
+  people.of(model, 'reachable', () => reachableIn(model))
+
+function reachableIn(model: Model): ReadonlyMap<string, Entity> {
   const found = new Map<string, Entity>()
   for (const one of model.entities.values()) {
     const name = one.name.toLowerCase()
@@ -25,11 +30,11 @@ export function reachable(model: Model): ReadonlyMap<string, Entity> {
 export function mentionedIn(model: Model, words: string): readonly Entity[] {
   const starts = [...words.matchAll(/(?<![\p{L}\p{N}@.])@(?=[\p{L}\p{N}])/gu)].slice(0, MOST)
   if (starts.length === 0) return []
-  const people = reachable(model)
-  const longest = Math.max(0, ...[...people.keys()].map((name) => name.length))
+  const known = reachable(model)
+  const longest = Math.max(0, ...[...known.keys()].map((name) => name.length))
   const called = starts.flatMap(({ index }) => {
     for (let length = Math.min(longest, words.length - index - 1); length > 0; length--) {
-      const one = people.get(words.slice(index + 1, index + 1 + length).toLowerCase())
+      const one = known.get(words.slice(index + 1, index + 1 + length).toLowerCase())
       if (one && !/^[\p{L}\p{N}]/u.test(words.slice(index + 1 + length))) return [one]
     }
     return []

@@ -30,6 +30,8 @@ export interface ReaderPage {
   readonly day: string
   readonly caption?: string | undefined
   readonly svg: string
+  /** Where the picture begins in it, in its px: places are told from there. */
+  readonly origin: { readonly x: number; readonly y: number }
   readonly notes: readonly string[]
   readonly findings: readonly { readonly severity: string; readonly message: string }[]
   /** Those who read may say something. */
@@ -60,7 +62,7 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
     comments: wish.secret !== undefined,
   }
   const scene = sceneOf(() => drawn(registry, model, view, wish.day))
-  if (typeof scene === 'string') return { ...told, svg: '', findings: [], failure: scene }
+  if (typeof scene === 'string') return { ...told, svg: '', origin: { x: 0, y: 0 }, findings: [], failure: scene }
   const inside: Scene = {
     ...scene,
     items: scene.items.map((item) => {
@@ -86,8 +88,10 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
         .map(({ severity, message }) => ({ severity, message }))
     : []
   // Another view is another page, not a place on this one.
+  const { x, y } = scene.picture ?? scene.bounds
   return {
     ...told,
+    origin: { x: Math.round(x), y: Math.round(y) },
     svg: svg.replaceAll(`"${wish.base}#view=`, `"${wish.base}?view=`),
     findings,
   }

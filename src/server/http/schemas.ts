@@ -167,12 +167,15 @@ const mail = Joi.string().custom((value: string, helpers) =>
 )
 const px = Joi.number().integer().min(-999_999).max(999_999).required()
 
+/** In px of the picture. */
+const placeBody = Joi.object({ x: px, y: px })
+
 export const commentBody = Joi.object<Said>({
   id: key.required(),
   thread: key,
   view: text(64).min(1),
   fact: text(64).min(1),
-  at: Joi.object({ x: px, y: px }),
+  at: placeBody,
   author: text(100).pattern(/\S/).required(),
   mail,
   words: words.required(),
@@ -187,10 +190,13 @@ export const readerCommentBody = Joi.object<SaidByReader>({
   thread: key,
   view: text(64).min(1),
   part: Joi.string().pattern(/^[\w-]{1,64}$/),
+  at: placeBody,
   author: text(60).pattern(/\S/).required(),
   mail,
   words: words.required(),
-}).xor('thread', 'view')
+})
+  .oxor('part', 'at')
+  .xor('thread', 'view')
 
 interface CommentTurn {
   readonly author: string

@@ -75,6 +75,7 @@ export interface SaidByReader {
   readonly thread?: string
   readonly view?: string
   readonly part?: string
+  readonly at?: { readonly x: number; readonly y: number }
   readonly author: string
   readonly mail?: string
   readonly words: string
@@ -167,9 +168,10 @@ export async function commentsAt(store: Store, secret: string, today: Day): Prom
   const rows = (await listComments(store.database, reader.workspace_id)).filter(
     ({ reader_id }) => reader_id === reader.id,
   )
-  return threadsIn(rows).map(({ id, view, fact, comments, resolved }) => ({
+  return threadsIn(rows).map(({ id, view, fact, place, comments, resolved }) => ({
     id,
     view,
+    ...(place && { place }),
     ...(fact === undefined ? {} : { part: partMark(secret, fact) }),
     comments,
     ...(resolved && { resolved }),
@@ -177,7 +179,7 @@ export async function commentsAt(store: Store, secret: string, today: Day): Prom
 }
 
 /** A thread as those see it who may only read. */
-export interface SharedThread extends Pick<Thread, 'id' | 'view' | 'comments' | 'resolved'> {
+export interface SharedThread extends Pick<Thread, 'id' | 'view' | 'place' | 'comments' | 'resolved'> {
   readonly part?: string
 }
 
@@ -185,7 +187,7 @@ export interface SharedThread extends Pick<Thread, 'id' | 'view' | 'comments' | 
 export async function sayAt(store: Store, secret: string, said: SaidByReader, today: Day): Promise<void> {
   const reader = await openTo(store, secret, today)
   const { model } = await readableWorkspace(store, reader)
-  const { id, thread = id, view, part, author, mail, words } = said
+  const { id, thread = id, view, part, at, author, mail, words } = said
   if (view !== undefined && !viewsOf(model, reader).some((one) => one.id === view))
     throw refused('view', 'There is no such view.')
   const fact = part === undefined ? undefined : factMarked(model, secret, part)
@@ -196,8 +198,8 @@ export async function sayAt(store: Store, secret: string, said: SaidByReader, to
     reader_id: reader.id,
     view_id: view ?? '',
     fact_id: fact ?? null,
-    x: null,
-    y: null,
+    x: at?.x ?? null,
+    y: at?.y ?? null,
     author: author.trim(),
     by_reader: true,
     mail: mail ?? null,
