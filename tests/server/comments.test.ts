@@ -274,6 +274,18 @@ describe('what readers say', () => {
     const marked = await sayAt(another.path, { part })
     expect([marked.status, marked.body.error.faults?.[0]?.path]).toEqual([400, 'part'])
   })
+  it('is about parts that are called as the picture writes them, and by nothing that it does not show', async () => {
+    await call(`/api/workspaces/${workspace}/changes`, 'POST', {
+      id: 'bare-1',
+      base: 0,
+      label: 'l',
+      author: 'a',
+      steps: [{ do: 'set-view', id: 'port-services', path: 'options.title', value: false }],
+    })
+    const shown = await picture((await page()).path)
+    expect(shown).toContain('data-name="Lune Aske"')
+    expect(shown).not.toContain('Berth supervisor')
+  })
   it('is about a place as well, told from where the picture begins, or about all of it', async () => {
     const { path } = await page()
     expect(await picture(path)).toMatch(/data-origin="-?\d+ -?\d+"/)

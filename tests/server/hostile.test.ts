@@ -449,7 +449,8 @@ describe('listeners that do not read', () => {
     await pause(300)
     await twenty(20)
     await twenty(40)
-    expect((memory() - before) / 1e6).toBeLessThan(120)
+    // Half of what holding it all would take: when a busy machine collects what is let go is its own affair.
+    expect((memory() - before) / 1e6).toBeLessThan(150)
     for (const socket of sockets) socket.destroy()
   })
 })

@@ -1,8 +1,8 @@
 import { findingsAbout, findingsOf, isOpen } from '../../core/findings'
-import { dayInWords, type Day, type Model } from '../../core/model'
+import { cut, dayInWords, type Day, type Model } from '../../core/model'
 import { drawn, notesIn } from '../../core/notation'
 import { registry } from '../../core/notations'
-import { themeFor, toSvg, type Item, type Scene } from '../../core/scene'
+import { themeFor, toSvg, type Item, type Mark, type Scene } from '../../core/scene'
 import { partMark } from './partMark'
 
 export interface ReaderWish {
@@ -41,6 +41,7 @@ export interface ReaderPage {
 }
 
 const MOST_FINDINGS = 200
+const MOST_OF_NAME = 80
 
 /** A view with the words that belong to it. What leads to views that may not be read leads nowhere. O(drawing + rules where findings are wanted) */
 export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
@@ -97,10 +98,17 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
   }
 }
 
-/** What is drawn of a fact can be spoken about; a head that stays in view is drawn of it once more. */
-function markedPart(secret: string, { facts: [fact], label }: Item) {
-  return fact === undefined ? undefined : { part: partMark(secret, fact), name: label }
+/**
+ * What is drawn of a fact can be spoken about; a head that stays in view is drawn of it once more. It is called as it is written there: what
+ * is read aloud of it on the page may tell more than the picture does.
+ */
+function markedPart(secret: string, { facts: [fact], marks }: Item) {
+  const name = cut(wordsIn(marks).join(', '), MOST_OF_NAME)
+  return fact === undefined ? undefined : { part: partMark(secret, fact), name: name || 'this part' }
 }
+
+const wordsIn = (marks: readonly Mark[]): readonly string[] =>
+  marks.flatMap((mark) => (mark.tag === 'text' ? [mark.children[0]] : mark.tag === 'g' ? wordsIn(mark.children) : []))
 
 function sceneOf(draw: () => Scene | undefined): Scene | string {
   try {

@@ -13,6 +13,8 @@ const TRIES = 50
 const PATIENCE_MS = 10_000
 
 let sending: Promise<void> | undefined
+/** There may be more than what is being sent. */
+let isMore = false
 let again: ReturnType<typeof setInterval> | undefined
 
 /**
@@ -21,11 +23,21 @@ let again: ReturnType<typeof setInterval> | undefined
  */
 export function sendLetters(store: Store): void {
   again ??= setInterval(() => sendLetters(store), AGAIN_MS).unref()
-  sending ??= send(store)
-    .catch((error: unknown) => {
+  isMore = true
+  sending ??= sendAll(store)
+}
+
+async function sendAll(store: Store): Promise<void> {
+  while (isMore) {
+    isMore = false
+    try {
+      await send(store)
+    } catch (error) {
       if (!isUnavailable(error) && !(error instanceof Unreachable)) console.error('Letters could not be sent:', error)
-    })
-    .finally(() => (sending = undefined))
+    }
+  }
+  // At once, so that nobody asks for more in between and is not heard.
+  sending = undefined
 }
 
 async function send(store: Store): Promise<void> {
@@ -40,7 +52,7 @@ async function send(store: Store): Promise<void> {
           await deleteLetter(store.database, id)
         } catch (error) {
           if (isUnavailable(error) && !isOfMail(error)) throw error
-          console.error(`A letter could not be sent, at the ${tries + 1}. time:`, error)
+          console.error(`A letter could not be sent, try ${tries + 1} of ${TRIES}:`, error)
           if (tries + 1 >= TRIES) await deleteLetter(store.database, id)
         }
     } finally {
