@@ -117,6 +117,16 @@ test('what is said of a place or of the view is taken away and brought back; the
   const [box, frame] = [await sign(page).boundingBox(), await sheet(page).boundingBox()]
   expect(Math.abs((box?.x ?? 0) + (box?.width ?? 0) / 2 - (frame?.x ?? 0) - 80)).toBeLessThan(6)
   expect(Math.abs((box?.y ?? 0) + (box?.height ?? 0) / 2 - (frame?.y ?? 0) - 60)).toBeLessThan(6)
+  // A place that was pointed at and not spoken of is forgotten with the form.
+  await comments(page).getByRole('button', { name: 'Say something' }).click()
+  await form(page).getByRole('button', { name: 'at a place' }).click()
+  await sheet(page).click({ position: { x: 60, y: 40 } })
+  await expect(form(page).getByRole('button', { name: 'about that place' })).toBeVisible()
+  await press(page, 'Cleo Moe')
+  await page.keyboard.press('Escape')
+  await comments(page).getByRole('button', { name: 'Say something' }).click()
+  await expect(form(page).getByRole('button', { name: 'at a place' })).toBeVisible()
+  await form(page).getByRole('button', { name: 'Cancel' }).click()
   await say(page, 'All in all it is fine')
   await expect(thread(page, 'All in all')).toContainText('Tove Lind')
   await thread(page, 'All in all').hover()

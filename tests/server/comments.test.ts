@@ -122,6 +122,9 @@ describe('what is said on a page', () => {
     expect((await hide(first.id, true)).body.threads).toEqual([])
     const late = await call(comments(), 'POST', { id: newId(), thread: first.id, author: 'Per', words: 'And?' })
     expect([late.status, late.body.error.faults?.[0]?.path]).toEqual([400, 'thread'])
+    // What was taken away is not said again because it arrives once more.
+    const again = await call(comments(), 'POST', said({ id: first.id }))
+    expect([again.status, again.body.threads]).toEqual([201, []])
     expect((await hide(first.id, false)).body.threads[0]?.comments).toHaveLength(2)
     expect((await hide('nothing', true)).status).toBe(404)
   })

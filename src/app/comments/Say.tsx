@@ -17,10 +17,13 @@ export function Say({ view, about }: { view: Id; about: Id | undefined }) {
   const { placing, pointed, proposing, speaking } = useParts('placing', 'pointed', 'proposing', 'speaking')
   const place = spokenOf(useParts('viewId', 'selection'))
   const [isOpen, setOpen] = useState(() => sessionStorage.getItem(draftKey(place)) !== null)
+  // A place belongs to the view on which it was pointed at.
+  useEffect(() => forgetPlace, [])
   const opens = isOpen || speaking === place
   const end = () => {
     setOpen(false)
-    useWorkspace.setState({ placing: undefined, pointed: undefined, speaking: undefined })
+    forgetPlace()
+    useWorkspace.setState({ speaking: undefined })
   }
   if (!opens) return null
   const isPointing = placing === POINTING
@@ -70,6 +73,11 @@ export function Say({ view, about }: { view: Id; about: Id | undefined }) {
       )}
     </Form>
   )
+}
+
+function forgetPlace(): void {
+  const { placing } = useWorkspace.getState()
+  useWorkspace.setState({ pointed: undefined, ...(placing === POINTING ? { placing: undefined } : {}) })
 }
 
 const counted = (count: number): string => (count === 1 ? '1 change' : `${count} changes`)

@@ -49,6 +49,12 @@ export async function findComment(
   return row
 }
 
+/** Whether something was said under an identity, be it taken away since. */
+export async function wasSaid(database: Database, workspace: string, id: string): Promise<boolean> {
+  const rows = await database.rows('SELECT id FROM comment WHERE workspace_id = ? AND id = ?', [workspace, id])
+  return rows.length > 0
+}
+
 /** Who has said something in a thread, and the addresses that they left for answers. */
 export const speakersOf = (
   database: Database,

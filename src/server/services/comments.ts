@@ -15,6 +15,7 @@ import {
   resolveThread,
   speakersOf,
   talkOf,
+  wasSaid,
   type CommentRow,
   type NewComment,
   type Proposal,
@@ -252,7 +253,7 @@ async function kept(
   const letters = await inTransaction(store.pool, async (database) => {
     if (!(await lockWorkspace(database, workspace))) throw new NotFound('There is no such workspace.')
     // Sent twice, it is said once.
-    if (await findComment(database, workspace, row.id)) return 0
+    if (await wasSaid(database, workspace, row.id)) return 0
     const first = row.thread === row.id ? undefined : await findComment(database, workspace, row.thread)
     const isTheirs = reader === undefined || first?.reader_id === reader.id
     if (row.thread !== row.id && (!first || first.thread !== first.id || !isTheirs))
