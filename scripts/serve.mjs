@@ -6,6 +6,7 @@ import compression from 'compression'
 import sirv from 'sirv'
 import { handler } from '../dist/server/entry.mjs'
 import { root } from './lib/paths.mjs'
+import { askedFrom, isPlain } from './lib/requests.mjs'
 
 const FIRST_PORT = Number(process.env.PORT ?? 4321)
 const TRIES = process.env.PORT ? 1 : 20
@@ -85,27 +86,56 @@ function guard(request, response) {
 let begin
 const begun = new Promise((resolve) => (begin = resolve))
 
-const server = createServer(async (request, response) => {
-  if (!request.url?.endsWith('?bare')) await begun
+/** Behind a proxy of one's own, which notes who asks. */
+const behindProxy = process.env.SKIVEL_BEHIND_PROXY === 'yes'
+
+function refuse(response, status, code, message) {
+  response.writeHead(status, { 'content-type': 'application/json; charset=utf-8' })
+  response.end(JSON.stringify({ error: { code, message } }))
+}
+
+async function answer(request, response) {
+  const address = request.url ?? ''
+  if (!address.endsWith('?bare')) await begun
   guard(request, response)
-  if (!isOurs(request.headers.host)) {
-    response.writeHead(421, { 'content-type': 'application/json; charset=utf-8' })
-    const message = 'This server is not known by that name. Names beside localhost are set with SKIVEL_HOSTS.'
-    return response.end(JSON.stringify({ error: { code: 'forbidden', message } }))
+  if (!isPlain(address)) return refuse(response, 400, 'bad-request', 'This address is not written plainly.')
+  if (!isOurs(request.headers.host))
+    return refuse(
+      response,
+      421,
+      'forbidden',
+      'This server is not known by that name. Names beside localhost are set with SKIVEL_HOSTS.',
+    )
+  const left = new AbortController()
+  response.on('close', () => left.abort())
+  const known = {
+    // How much of an answer lies here unread: whoever listens to events and does not read them is waited for, and then left.
+    unread: () => response.writableLength,
+    address: askedFrom(request, behindProxy),
+    left: left.signal,
   }
   compress(request, response, () => {
     files(request, response, () => {
-      const next = (error) => {
-        if (error) console.error(error)
-        if (!response.headersSent)
-          response.writeHead(error ? 500 : 404, { 'content-type': 'text/plain; charset=utf-8' })
-        response.end(error ? 'Something went wrong in the server.' : 'There is no such page.')
-      }
-      // How much of an answer lies here unread: whoever listens to events and does not read them is waited for, and then left.
-      handler(request, response, next, { unread: () => response.writableLength })
+      Promise.resolve(handler(request, response, (error) => fail(response, error), known)).catch((error) =>
+        fail(response, error),
+      )
     })
   })
+}
+
+/** An error in one request is answered there, and ends nothing else. */
+function fail(response, error) {
+  if (error) console.error(error)
+  if (!response.headersSent) response.writeHead(error ? 500 : 404, { 'content-type': 'text/plain; charset=utf-8' })
+  response.end(error ? 'Something went wrong in the server.' : 'There is no such page.')
+}
+
+const server = createServer((request, response) => {
+  answer(request, response).catch((error) => fail(response, error))
 })
+// What nobody waited for has failed: said, and all others are served on. What is kept in memory can be read again.
+process.on('uncaughtException', (error) => console.error('Something failed that nobody waited for:', error))
+process.on('unhandledRejection', (error) => console.error('Something failed that nobody waited for:', error))
 server.headersTimeout = 20_000
 server.requestTimeout = 120_000
 

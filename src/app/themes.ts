@@ -1,5 +1,14 @@
 import { readThemeFile, writeTheme } from '../core/file'
-import { readTheme, wordsOf, wordsOfTheme, type Step, type ThemeSpec, type Tone, type View } from '../core/model'
+import {
+  parseJson,
+  readTheme,
+  wordsOf,
+  wordsOfTheme,
+  type Step,
+  type ThemeSpec,
+  type Tone,
+  type View,
+} from '../core/model'
 import { setView } from '../core/notation'
 import { themeFor } from '../core/scene'
 import { make } from './store/changes'
@@ -89,7 +98,7 @@ const MOST_BYTES = 20_000
 export async function bringTheme(file: File, view: View, reach: Reach): Promise<void> {
   try {
     if (file.size > MOST_BYTES) throw new RangeError(`“${file.name}” is too large for a theme.`)
-    keepTheme({ ...readThemeFile(JSON.parse(await file.text())), id: '' }, view, reach)
+    keepTheme({ ...readThemeFile(parseJson(await file.text())), id: '' }, view, reach)
   } catch (error) {
     notify(error instanceof SyntaxError ? `“${file.name}” is no JSON.` : wordsOf(error), 'refusal')
   }

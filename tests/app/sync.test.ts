@@ -28,12 +28,19 @@ class Wire {
   }
   /** Somebody else renames the position. */
   others(revision: number, name: string): void {
-    const heard = { ...rename(name), revision, id: `other.${revision}`, author: 'Somebody', at: '' }
+    const heard = {
+      ...rename(name),
+      revision,
+      lineage: `m${revision}`,
+      id: `other.${revision}`,
+      author: 'Somebody',
+      at: '',
+    }
     this.changes.push(heard)
     this.onChange?.({ data: JSON.stringify(heard) })
   }
 }
-type Heard = Change & { revision: number; id: string; author: string; at: string }
+type Heard = Change & { revision: number; lineage: string; id: string; author: string; at: string }
 
 const answerOf = (status: number, body: unknown) => ({
   ok: status < 400,
@@ -106,7 +113,7 @@ async function page() {
     dropped: [] as readonly Change[],
     talk: -1,
   }
-  const sync = new Sync('w', { revision: 1, model: shown.model }, () => 'Me', {
+  const sync = new Sync('w', { revision: 1, lineage: 'm1', model: shown.model }, () => 'Me', {
     onFacts: (model: Model) => (shown.model = model),
     onStanding: (standing) => (shown.standing = standing),
     onClash: (question) => (shown.question = question),

@@ -3,7 +3,6 @@ import { writeWorkspace } from '../../src/core/file'
 import { asDay, stepsBetween, type Step } from '../../src/core/model'
 import { marramSoundFerries } from '../../src/demo'
 import { openPool } from '../../src/server/db/pool'
-import { migrate } from '../../src/server/db/migrate'
 import { commitChange } from '../../src/server/services/changes'
 import { BadRequest, Clash, NotFound } from '../../src/server/services/errors'
 import { listen, type News } from '../../src/server/services/feed'
@@ -20,6 +19,8 @@ import {
   workspaceList,
 } from '../../src/server/services/workspaces'
 import { insertAsset, listAssets } from '../../src/server/repositories/assets'
+import { emptyBin } from '../../src/server/repositories/workspaces'
+import { lookAtDue } from '../../src/server/services/summaries'
 import { DAY, facts, id, person, position, reports, tie } from '../facts'
 
 const store = storeOn(openPool(inject('databaseUrl')))
@@ -62,21 +63,23 @@ describe('a workspace in the database', () => {
   })
   it('is listed with its chapters and what is wrong in it', async () => {
     const workspace = await createWorkspace(store, marramSoundFerries())
-    const entry = (await workspaceList(store, DAY)).find((one) => one.id === workspace)
+    const listed = async () => (await workspaceList(store)).find((one) => one.id === workspace)
+    expect(await listed()).toMatchObject({ chapters: [], isLookedAt: true })
+    await lookAtDue(store, DAY)
+    const entry = await listed()
+    expect(entry).not.toHaveProperty('isLookedAt')
     expect(entry).toMatchObject({
       name: 'Marram Sound Ferries',
       chapters: ['People', 'Work', 'Time', 'Networks', 'Software', 'Figures'],
       tally: { error: 6, warning: 11, note: 0 },
     })
   })
-  it('is listed as it is after each change, and as it is on the day asked for', async () => {
+  it('is looked at after each change, and on each day', async () => {
     const workspace = await small()
     const found = async (day = DAY) => {
-      const {
-        error = 0,
-        warning = 0,
-        note = 0,
-      } = (await workspaceList(store, day)).find((one) => one.id === workspace)?.tally ?? {}
+      await lookAtDue(store, day)
+      const { tally } = (await workspaceList(store)).find((one) => one.id === workspace) ?? {}
+      const { error = 0, warning = 0, note = 0 } = tally ?? {}
       return error + warning + note
     }
     const vacant = await found()
@@ -99,7 +102,7 @@ describe('a workspace in the database', () => {
     await removeWorkspace(store, workspace)
     await expect(loadWorkspace(store, workspace)).rejects.toThrow(NotFound)
     await expect(removeWorkspace(store, workspace)).rejects.toThrow(NotFound)
-    expect((await workspaceList(store, DAY)).some(({ id }) => id === workspace)).toBe(false)
+    expect((await workspaceList(store)).some(({ id }) => id === workspace)).toBe(false)
     expect(await inBin()).toBe(true)
 
     await restoreWorkspace(store, workspace)
@@ -117,7 +120,7 @@ describe('a workspace in the database', () => {
     await put(30.1)
     expect(await inBin()).toBe(false)
     expect(await rowsOf()).not.toHaveLength(0)
-    await workspaceList(store, DAY)
+    await emptyBin(store.database)
     expect(await rowsOf()).toHaveLength(0)
 
     const other = await small()
@@ -134,7 +137,7 @@ describe('a workspace in the database', () => {
     expect(to.name).toBe(`${from.name}, copy`)
     expect(writeWorkspace(to.with({ name: from.name }))).toEqual(writeWorkspace(from))
     expect((await listAssets(store.database, copy)).map(({ content }) => content)).toEqual([photo])
-    const found = async (named: string) => (await workspaceList(store, DAY, named)).map(({ id }) => id)
+    const found = async (named: string) => (await workspaceList(store, named)).map(({ id }) => id)
     expect(await found(', COPY')).toContain(copy)
     expect(await found(', copy')).not.toContain(workspace)
     // What is a sign to the database is none to who searches.
@@ -145,7 +148,9 @@ describe('a workspace in the database', () => {
 describe('a change', () => {
   it('is stored with its history, and answers the next revision', async () => {
     const workspace = await small()
-    expect(await commitChange(store, workspace, change(0, [rename('a', 'Head')], 'Rename'))).toEqual({ revision: 1 })
+    expect(await commitChange(store, workspace, change(0, [rename('a', 'Head')], 'Rename'))).toMatchObject({
+      revision: 1,
+    })
     const { model } = await loadWorkspace(other, workspace)
     expect(model.entities.get(id('a'))?.name).toBe('Head')
     expect(await changesSince(store, workspace, 0, 10)).toMatchObject([
@@ -187,16 +192,25 @@ describe('a change', () => {
   it('that is sent twice is made once', async () => {
     const workspace = await small()
     const one = change(0, [rename('a', 'Head')])
-    expect([await commitChange(store, workspace, one), await commitChange(other, workspace, one)]).toEqual([
-      { revision: 1 },
-      { revision: 1 },
-    ])
+    const first = await commitChange(store, workspace, one)
+    expect(first.revision).toBe(1)
+    expect(await commitChange(other, workspace, one)).toEqual(first)
     expect(await changesSince(store, workspace, 0, 10)).toHaveLength(1)
+  })
+  it('that is sent again as something else is refused, with what was sent before', async () => {
+    const workspace = await small()
+    const one = change(0, [rename('a', 'Head o')])
+    await commitChange(store, workspace, one)
+    const longer = { ...one, steps: [rename('a', 'Head of operations')] }
+    const refused = commitChange(other, workspace, longer)
+    await expect(refused).rejects.toThrow(Clash)
+    await expect(refused).rejects.toMatchObject({ sides: { revision: 1, theirs: [{ label: 'test' }] } })
+    expect((await loadWorkspace(other, workspace)).model.entities.get(id('a'))?.name).toBe('Head o')
   })
   it('on an older revision is merged when it touches other facts', async () => {
     const workspace = await small()
     await commitChange(store, workspace, change(0, [rename('a', 'Head')]))
-    expect(await commitChange(other, workspace, change(0, [rename('b', 'Clerk')]))).toEqual({ revision: 2 })
+    expect(await commitChange(other, workspace, change(0, [rename('b', 'Clerk')]))).toMatchObject({ revision: 2 })
     const { model } = await loadWorkspace(store, workspace)
     expect(model.ofKind('position').map(({ name }) => name)).toEqual(['Head', 'Clerk'])
   })
@@ -301,7 +315,7 @@ describe('a feed', () => {
   const heard = async (act: (workspace: string) => Promise<unknown>, most = 2000) => {
     const workspace = await small()
     const news: News[] = []
-    const end = listen(store, workspace, 0, { tell: (one) => void news.push(one) })
+    const end = listen(store, workspace, { revision: 0, lineage: '' }, { tell: (one) => void news.push(one) })
     await act(workspace)
     const deadline = Date.now() + most
     while (news.length < 2 && Date.now() < deadline) await new Promise((resolve) => setTimeout(resolve, 10))
@@ -321,14 +335,19 @@ describe('a feed', () => {
     await commitChange(store, workspace, change(0, [rename('a', 'One')]))
     await commitChange(store, workspace, change(1, [rename('a', 'Two')]))
     const news: News[] = []
-    const leave = listen(store, workspace, 0, {
-      tell: (one) => {
-        news.push(one)
-        leave()
+    const leave = listen(
+      store,
+      workspace,
+      { revision: 0, lineage: '' },
+      {
+        tell: (one) => {
+          news.push(one)
+          leave()
+        },
       },
-    })
+    )
     const other: News[] = []
-    const end = listen(store, workspace, 0, { tell: (one) => void other.push(one) })
+    const end = listen(store, workspace, { revision: 0, lineage: '' }, { tell: (one) => void other.push(one) })
     while (other.length < 2) await new Promise((resolve) => setTimeout(resolve, 10))
     end()
     expect(news).toHaveLength(1)
@@ -346,8 +365,4 @@ describe('a feed', () => {
     expect(revisions).toEqual([1, 2])
     expect(Date.now() - began).toBeLessThan(1500)
   })
-})
-
-describe('migrations', () => {
-  it('are carried out once', async () => expect(await migrate(store.pool, 'src/server/db/migrations')).toEqual([]))
 })

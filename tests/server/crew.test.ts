@@ -18,8 +18,8 @@ describe('a crew that begins', () => {
     const { carryOut } = await crew()
     const began = performance.now()
     const [one, two] = await Promise.all([
-      carryOut('begin', wish, undefined, 600),
-      carryOut('begin', wish, undefined, 600),
+      carryOut('begin', wish, undefined, { limit: 600 }),
+      carryOut('begin', wish, undefined, { limit: 600 }),
     ])
     expect([one.model.entities.size, two.model.entities.size]).toEqual([2, 2])
     // Else this would show nothing: loading takes longer than the task may.

@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import { existsSync, readFileSync } from 'node:fs'
-import { createServer, type AddressInfo } from 'node:net'
+import { createServer, type AddressInfo, type Socket } from 'node:net'
 import { userInfo } from 'node:os'
 import { join } from 'node:path'
 import type { RowDataPacket } from 'mysql2'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { createConnection, type Connection } from 'mysql2/promise'
 import { startMariaDb } from '../../scripts/lib/mariadb.mjs'
 import { ddlOf } from '../../src/core/notations/uml/formats/ddl'
@@ -16,7 +16,8 @@ import { columnLine, referenceLine, type Table } from '../../src/core/notations/
 import { apply, asId, Model } from '../../src/core/model'
 import { bookingTables, marramSoundFerries } from '../../src/demo'
 import { databaseTables } from '../../src/server/services/databases'
-import { Unreachable } from '../../src/server/services/errors'
+import { BadRequest, Unreachable } from '../../src/server/services/errors'
+import { referencesIn } from '../../src/server/threads/references'
 import { classModelOf, classView } from '../classShapes'
 import { classModel, textOf } from '../core/uml/facts'
 import { databaseModels, statements } from '../databaseShapes'
@@ -34,6 +35,9 @@ beforeAll(async () => {
   // One of its own: what is carried out there may do as it likes.
   database = await startMariaDb(FOLDER, DATABASE)
   connection = await createConnection({ uri: database.url, multipleStatements: true })
+})
+beforeEach(() => {
+  process.env['SKIVEL_DATABASES'] = `127.0.0.1:${new URL(database.url).port}`
 })
 afterAll(async () => {
   await connection.end()
@@ -154,7 +158,7 @@ describe('a database that is read', () => {
     expect(sorted(await readBack('looker'))).toEqual(sorted(await readBack()))
     expect(sorted(await readBack('looker'))).toEqual(sorted(tables))
   })
-  it('says why where it cannot be read', async () => {
+  it('says in one way that it cannot be read', async () => {
     const { hostname: host, port, password } = new URL(database.url)
     const address = {
       host,
@@ -164,19 +168,109 @@ describe('a database that is read', () => {
       database: DATABASE,
     }
     const refused = (more: Partial<typeof address>) => databaseTables({ ...address, ...more })
-    await expect(refused({ password: 'wrong' })).rejects.toThrow(/refuses this user or password/)
-    await expect(refused({ user: 'nobody' })).rejects.toThrow(/refuses this user or password/)
-    await expect(refused({ database: 'mysql' })).rejects.toThrow(/is not open to this user/)
-    await expect(refused({ port: 1 })).rejects.toThrow(/nobody listens there/)
-    await expect(refused({ host: 'no.such.host.invalid' })).rejects.toThrow(Unreachable)
-    // One that takes a connection and says nothing, asked more often than may ask at once.
+    // Whatever failed is said in the same words: whoever reaches the page learns nothing of what is where.
+    const words = async (failing: Promise<unknown>, at: { port: number; database: string }) => {
+      const error: unknown = await failing.then(
+        () => undefined,
+        (thrown: unknown) => thrown,
+      )
+      expect(error).toBeInstanceOf(Unreachable)
+      return String(error).replace(`:${at.port} `, ':PORT ').replace(at.database, 'DATABASE')
+    }
     const silent = createServer()
     await new Promise<void>((resolve) => silent.listen(0, '127.0.0.1', resolve))
     const { port: mute } = silent.address() as AddressInfo
-    for (let at = 0; at < 6; at++)
-      await expect(databaseTables({ ...address, port: mute }, 100)).rejects.toThrow(/does not answer in time/)
+    process.env['SKIVEL_DATABASES'] = `127.0.0.1:${port} 127.0.0.1:1 127.0.0.1:${mute}`
+    const said = new Set([
+      await words(refused({ password: 'wrong' }), address),
+      await words(refused({ user: 'nobody' }), address),
+      await words(refused({ database: 'mysql' }), { ...address, database: 'mysql' }),
+      await words(refused({ port: 1 }), { ...address, port: 1 }),
+      await words(databaseTables({ ...address, port: mute }, 1500), { ...address, port: mute }),
+    ])
+    expect([...said]).toEqual([expect.stringContaining('could not be read')])
+    // Asked more often than may ask at once, one that is silent keeps nobody from being asked later.
+    await Promise.allSettled(Array.from({ length: 6 }, () => databaseTables({ ...address, port: mute }, 300)))
     silent.close()
     expect((await databaseTables(address)).database).toBe(DATABASE)
+  })
+})
+
+describe('what may be asked', () => {
+  it('is what the keeper of the server has named, and nothing else of any network', async () => {
+    const { port } = new URL(database.url)
+    const ask = (host: string, at: number) =>
+      databaseTables({ host, port: at, user: 'skivel', password: '', database: DATABASE }, 2000)
+    process.env['SKIVEL_DATABASES'] = `127.0.0.1:${port} db.example`
+    for (const [host, at] of [
+      ['169.254.169.254', 80],
+      ['127.0.0.1', 1],
+      ['db.example', 22],
+      ['localhost', Number(port)],
+      ['127.0.0.2', Number(port)],
+    ] as const)
+      await expect(ask(host, at), `${host}:${at}`).rejects.toThrow(BadRequest)
+    await expect(ask('127.0.0.1', Number(port))).rejects.toThrow(Unreachable)
+  })
+})
+
+describe('a foreign program that answers as a database', () => {
+  /** Says what it is told to as often as it can, whatever it is asked. */
+  const flood = async (part: Buffer) => {
+    const sockets = new Set<Socket>()
+    const server = createServer((socket) => {
+      sockets.add(socket)
+      socket.on('error', () => undefined)
+      const pour = () => {
+        while (!socket.destroyed && socket.write(part));
+      }
+      socket.on('drain', pour)
+      pour()
+    })
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
+    const end = () => {
+      for (const socket of sockets) socket.destroy()
+      server.close()
+    }
+    return { port: (server.address() as AddressInfo).port, end }
+  }
+  it('is heard no further than so many bytes', async () => {
+    const one = await flood(Buffer.alloc(65_536, 0xff))
+    process.env['SKIVEL_DATABASES'] = `127.0.0.1:${one.port}`
+    const before = process.memoryUsage().rss
+    await expect(
+      databaseTables({ host: '127.0.0.1', port: one.port, user: 'a', password: '', database: 'd' }, 8000),
+    ).rejects.toThrow(Unreachable)
+    one.end()
+    expect((process.memoryUsage().rss - before) / 1e6).toBeLessThan(300)
+  })
+})
+
+describe('references as a database states them', () => {
+  it('are read off its statement, names with backticks and all', () => {
+    const statement = [
+      'CREATE TABLE `t` (',
+      '  `a` int(11) DEFAULT NULL,',
+      '  CONSTRAINT `f``1` FOREIGN KEY (`a`,`b``c`) REFERENCES `o``p` (`x`, `y`) ON DELETE CASCADE ON UPDATE CASCADE,',
+      '  CONSTRAINT `f2` FOREIGN KEY (`a`) REFERENCES `q` (`x`),',
+      '  CONSTRAINT `c` CHECK (`a` > 1),',
+      "  `n` varchar(9) COMMENT 'CONSTRAINT `f` FOREIGN KEY (`a`) REFERENCES `b` (`c`)'",
+      ') ENGINE=InnoDB',
+    ].join('\n')
+    expect(referencesIn(statement)).toEqual([
+      { columns: ['a', 'b`c'], to: 'o`p', toColumns: ['x', 'y'], cascades: true },
+      { columns: ['a'], to: 'q', toColumns: ['x'], cascades: false },
+    ])
+  })
+  it('are looked for in a time that grows with the text alone', () => {
+    const bait = (count: number) => `CONSTRAINT ${'FOREIGN KEY (a) REFERENCES '.repeat(count)}`
+    const names = (count: number) => `  CONSTRAINT \`f\` FOREIGN KEY (${'`a`,'.repeat(count)}`
+    for (const text of [bait(200_000), names(1_000_000), '`'.repeat(4_000_000), 'CONSTRAINT `'.repeat(300_000)]) {
+      const began = performance.now()
+      expect(referencesIn(text)).toEqual([])
+      // Gone through more than once for each of its parts, it would take hours.
+      expect(performance.now() - began).toBeLessThan(3000)
+    }
   })
 })
 

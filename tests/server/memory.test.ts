@@ -25,8 +25,12 @@ const store = storeOn(openPool(inject('databaseUrl')))
 afterAll(() => store.pool.end())
 
 let sent = 0
-const commit = (workspace: string, base: number, steps: readonly unknown[], writer = `w${++sent}`) =>
-  commitChange(store, workspace, { id: `${writer}.${++sent}`, base, label: 'test', author: 'Tester', steps })
+/** Answers the revision that it led to. */
+const commit = async (workspace: string, base: number, steps: readonly unknown[], writer = `w${++sent}`) => {
+  const change = { id: `m-${++sent}`, base, label: 'test', author: 'Tester', steps }
+  const { revision } = await commitChange(store, workspace, change, writer)
+  return { revision }
+}
 
 /** What a server that has seen nothing yet reads, in its order. */
 async function readAnew(workspace: string): Promise<Model> {
@@ -254,6 +258,23 @@ describe('two sides on one field', () => {
     await commit(workspace, 0, [rename('First')], 'page')
     expect(await commit(workspace, 0, [rename('Second')], 'page')).toEqual({ revision: 2 })
     await expect(commit(workspace, 0, [rename('Third')], 'other')).rejects.toThrow(Clash)
+  })
+  it('are a question whatever a page calls its changes: whose one is follows from what nobody else knows', async () => {
+    const workspace = await createWorkspace(store, facts(position('a')))
+    const change = (label: string) => ({
+      id: `page.${++sent}`,
+      base: 0,
+      label,
+      author: 'Tester',
+      steps: [rename(label)],
+    })
+    await commitChange(store, workspace, change('Theirs'), 'their secret')
+    // The names of others’ changes are told to everybody.
+    await expect(commitChange(store, workspace, change('Ours'), 'our secret')).rejects.toThrow(Clash)
+    await expect(commitChange(store, workspace, change('Ours'), 'page')).rejects.toThrow(Clash)
+    await expect(commitChange(store, workspace, change('Ours'))).rejects.toThrow(Clash)
+    const rows = await store.database.rows('SELECT * FROM `change` WHERE workspace_id = ?', [workspace])
+    expect(JSON.stringify(rows)).not.toContain('their secret')
   })
   it('are refused when they lie too many changes apart to be compared', async () => {
     const workspace = await createWorkspace(store, facts(position('a'), position('b')))

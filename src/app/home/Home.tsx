@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { wordsOf } from '../../core/model'
+import { parseJson, wordsOf } from '../../core/model'
 import { bestFirst } from '../../core/notation/search'
 import { today } from '../clock'
 import { startEngine } from '../engine'
@@ -64,7 +64,7 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
     if (file.current) file.current.value = ''
     let content: unknown
     try {
-      content = JSON.parse(await textOf(chosen))
+      content = parseJson(await textOf(chosen))
     } catch (error) {
       if (error instanceof Error && !(error instanceof SyntaxError)) return setFault(error.message)
       if (!(error instanceof SyntaxError)) throw error

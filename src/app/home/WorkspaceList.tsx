@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { cut } from '../../core/model'
-import { momentInWords, today } from '../clock'
+import { momentInWords } from '../clock'
 import { Tally } from '../shell/Tally'
 import { ApiError, ask } from '../sync/api'
 import { authorName } from '../sync/author'
@@ -8,11 +8,15 @@ import { Bin } from './Bin'
 import type { Entry } from './entry'
 
 const RETRY_MS = 3000
+const LOOK_AGAIN_MS = 1500
+/** So often the list is read again by itself. */
+const MOST_LOOKS = 40
 const MOST_NAME = 200
 /** While somebody types on, the list waits. */
 const SEARCH_AFTER_MS = 150
 
-function Findings({ entry: { tally, trouble } }: { entry: Entry }) {
+function Findings({ entry: { tally, trouble, isLookedAt } }: { entry: Entry }) {
+  if (!tally && trouble === undefined && isLookedAt) return <span className="text-quiet">is looked at …</span>
   if (!tally) return <span className="text-error">■ {trouble}</span>
   if (tally.error + tally.warning + tally.note > 0) return <Tally counts={tally} />
   return <span className="text-quiet">no findings</span>
@@ -29,15 +33,19 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
   const [attempt, setAttempt] = useState(0)
   // A second press comes before the list is read again.
   const busy = useRef(false)
+  const looks = useRef(0)
   useEffect(() => {
     let current = true
     let timer: ReturnType<typeof setTimeout> | undefined
     const read = () =>
-      ask<{ workspaces: Entry[] }>(`/api/workspaces?${new URLSearchParams({ day: today(), named })}`).then(
+      ask<{ workspaces: Entry[] }>(`/api/workspaces?${new URLSearchParams({ named })}`).then(
         ({ workspaces }) => {
           if (!current) return
           setEntries(workspaces)
           setTrouble(undefined)
+          // What is being looked at is told when it is known.
+          if (workspaces.some(({ isLookedAt }) => isLookedAt) && looks.current++ < MOST_LOOKS)
+            timer = setTimeout(() => void read(), LOOK_AGAIN_MS)
         },
         (error: unknown) => {
           if (!current) return

@@ -9,4 +9,6 @@ export interface Entry {
   /** Absent where the facts could not be checked; `trouble` says why. */
   readonly tally?: Counts
   readonly trouble?: string
+  /** It has changed since it was looked at, or was never: that is being done. */
+  readonly isLookedAt?: true
 }

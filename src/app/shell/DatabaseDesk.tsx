@@ -35,7 +35,7 @@ export function DatabaseDesk() {
   const fill = async () => {
     setFault(undefined)
     try {
-      const { port, ...others } = await ask<Address>(`/standins/database/address?day=${day}`)
+      const { port, ...others } = await ask<Address>('/standins/database/address', { method: 'POST', body: { day } })
       setTyped({ ...others, port: String(port) })
     } catch (error) {
       setFault(wordsFor(error))

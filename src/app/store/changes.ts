@@ -1,5 +1,6 @@
 import { apply, compose, cut, Model, ModelError, writableWithin, type Change } from '../../core/model'
 import { isRefusal, type Done, type Outcome, type Wish } from '../../core/notation'
+import { seenRevision } from '../sync/seen'
 import { Sync } from '../sync/sync'
 import { prepareFor, redraw, tellChange } from './asking'
 import { showView } from './shown'
@@ -69,7 +70,7 @@ export function make(wanted: Change, coalesce?: string, takes?: string): boolean
   redraw()
   set({ model: applied.model, undoable: undo, redoable: [] })
   prepareFor(applied.model)
-  sync?.add(change, joins ? coalesce : undefined, takes)
+  sync?.add(change, joins ? coalesce : undefined, takes, seenRevision())
   return true
 }
 

@@ -3,6 +3,7 @@ import { Model, type Change } from '../../core/model'
 import { ask, type LoadedWorkspace } from '../sync/api'
 import { authorName } from '../sync/author'
 import { sendLeftOver } from '../sync/outbox'
+import { noteSeen } from '../sync/seen'
 import { Sync, type Standing, type Trouble } from '../sync/sync'
 import { beginEngine, prepareFor, redraw, tellChange, tellFacts } from './asking'
 import { hold, sendBy } from './changes'
@@ -17,11 +18,11 @@ export async function openWorkspace(id: string): Promise<void> {
   // The thread loads its program while the facts are on their way.
   const engine = beginEngine()
   const refused = await sendLeftOver(id, authorName())
-  const { revision, workspace } = await ask<LoadedWorkspace>(`/api/workspaces/${id}`)
+  const { revision, lineage, workspace } = await ask<LoadedWorkspace>(`/api/workspaces/${id}`)
   // The thread reads the facts while the page does.
   const loaded = engine.load(workspace)
   const model = trustedWorkspace(workspace)
-  const sync = new Sync(id, { revision, model }, authorName, {
+  const sync = new Sync(id, { revision, lineage, model }, authorName, {
     onFacts,
     onStanding,
     onClash: (clash) => set({ clash }),
@@ -29,6 +30,7 @@ export async function openWorkspace(id: string): Promise<void> {
     onTalk: (talk) => set({ talk }),
   })
   sendBy(sync)
+  noteSeen(() => sync.revision)
   set({ id, model, viewId: viewAt(model)?.id, selection: [], undoable: [], redoable: [] })
   sync.listen()
   const left = heldOf(id)

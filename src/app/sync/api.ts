@@ -8,8 +8,17 @@ export class ApiError extends Error {
     readonly status: number,
     readonly faults: readonly { readonly path: string; readonly message: string }[] = [],
     readonly sides?: Sides,
+    readonly code = '',
   ) {
     super(message)
+  }
+  /** The server has read it and refused it: it was not done, and will not be. */
+  get isJudged(): boolean {
+    return this.status >= 400 && this.status < 500 && this.status !== 429
+  }
+  /** What is known here was lost there. */
+  get isAstray(): boolean {
+    return this.code === 'astray'
   }
   /** Worth another try later: nobody answered, or what failed is the server's and not the request's. */
   get passing(): boolean {
@@ -26,6 +35,8 @@ export interface Sides {
 
 export interface SharedChange {
   readonly revision: number
+  /** The mark of the state that it led to; a state of the same revision that came about otherwise has another one. */
+  readonly lineage: string
   readonly id: string
   readonly label: string
   readonly author: string
@@ -36,12 +47,23 @@ export interface SharedChange {
 export interface LoadedWorkspace {
   readonly id: string
   readonly revision: number
+  readonly lineage: string
   readonly workspace: unknown
 }
 
 /** Asks the server for JSON. @throws ApiError in words a person can act on. */
-export function ask<T>(path: string, { method = 'GET', body }: { method?: string; body?: unknown } = {}): Promise<T> {
-  const json = body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }
+export function ask<T>(
+  path: string,
+  {
+    method = 'GET',
+    body,
+    headers = {},
+  }: { method?: string; body?: unknown; headers?: Readonly<Record<string, string>> } = {},
+): Promise<T> {
+  const json =
+    body === undefined
+      ? { headers }
+      : { body: JSON.stringify(body), headers: { 'content-type': 'application/json', ...headers } }
   return answered<T>(path, { method, ...json })
 }
 
@@ -83,11 +105,14 @@ async function answered<T>(path: string, init: RequestInit): Promise<T> {
   const text = await response.text()
   const answer: unknown = text.startsWith('{') ? JSON.parse(text) : undefined
   if (response.ok && answer !== undefined) return answer as T
-  const { error } = (answer ?? {}) as { error?: { message?: string; faults?: ApiError['faults']; sides?: Sides } }
+  const { error } = (answer ?? {}) as {
+    error?: { message?: string; code?: string; faults?: ApiError['faults']; sides?: Sides }
+  }
   throw new ApiError(
     error?.message ?? `The server answered ${response.status}.`,
     response.status,
     error?.faults,
     error?.sides,
+    error?.code,
   )
 }

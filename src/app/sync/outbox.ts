@@ -6,6 +6,12 @@ export interface Pending extends Change {
   readonly id: string
   /** The revision it was made on: it stays until the server has judged the change, whatever is heard of meanwhile. */
   readonly base: number
+  /** The mark of that state, where it is known. */
+  readonly lineage?: string | undefined
+  /** What only the page knows that made it: the server knows by it whose change it is. */
+  readonly writer?: string | undefined
+  /** It has been on its way to the server, which may have made it: it stays as it was then. */
+  readonly sent?: true | undefined
   /** The thread whose proposal it takes over. */
   readonly takes?: string | undefined
 }
@@ -110,10 +116,15 @@ export async function sendLeftOver(workspace: string, author: string): Promise<r
 const MOST_LABEL = 1000
 
 /** Sends one change, and answers the revision at which it stands. @throws ApiError */
-export const send = (workspace: string, author: string, { id, base, label, steps, takes }: Pending) =>
-  ask<{ revision: number }>(`/api/workspaces/${workspace}/changes`, {
+export const send = (workspace: string, author: string, { id, base, lineage, writer, label, steps, takes }: Pending) =>
+  ask<{ revision: number; lineage: string }>(`/api/workspaces/${workspace}/changes`, {
     method: 'POST',
-    body: { id, base, label: cut(label, MOST_LABEL), author, steps, ...(takes === undefined ? {} : { takes }) },
+    body: {
+      ...{ id, base, label: cut(label, MOST_LABEL), author, steps },
+      ...(lineage === undefined ? {} : { lineage }),
+      ...(takes === undefined ? {} : { takes }),
+    },
+    headers: writer === undefined ? {} : { 'x-skivel-writer': writer },
   })
 
 const lockName = (name: string) => `skivel-tab-${name}`

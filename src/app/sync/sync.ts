@@ -1,5 +1,6 @@
+import { trustedWorkspace } from '../../core/file'
 import { apply, clashes, compose, ModelError, type Change, type Model } from '../../core/model'
-import { ApiError, ask, type SharedChange, type Sides } from './api'
+import { ApiError, ask, type LoadedWorkspace, type SharedChange, type Sides } from './api'
 import { keep, send, type Pending, type Refused } from './outbox'
 
 /** How the page stands with the server. */
@@ -16,6 +17,8 @@ export interface ClashReport {
   readonly message: string
   /** Whether it can still be made on top of what the others did. */
   readonly fits: boolean
+  /** The server has read it and not made it; else it may have been made. */
+  readonly isJudged: boolean
 }
 
 interface SyncListener {
@@ -33,6 +36,9 @@ interface SyncListener {
 const LOST = 'The server does not answer.'
 const HOLD_MS = 350
 const LISTEN_AGAIN_MS = 1500
+const FULL = 'This browser has no room to keep unsent changes: do not close the page until they are sent.'
+/** So many of the last changes are known by their marks, and may be brought back when the server has lost them. */
+const MOST_HEARD = 200
 const RETRY_MS = [500, 1000, 2000, 4000]
 /** Failures of the server itself after which the person is asked. */
 const PATIENCE = 5
@@ -44,6 +50,10 @@ const PATIENCE = 5
 export class Sync {
   #confirmed: Model
   #revision: number
+  /** The marks of states that this page has seen, by revision. */
+  #lineages: Map<number, string>
+  /** The last changes that the confirmed facts were made by. */
+  #heard: SharedChange[] = []
   #pending: Pending[] = []
   /** Changes that lie on top of all others, are shown here alone, and are sent to nobody: what a proposal is made of. */
   #held: readonly Change[] | undefined
@@ -57,19 +67,22 @@ export class Sync {
   #events: EventSource | undefined
   #coalescing: string | undefined
   #fetching: Promise<void> | undefined
+  #finding: Promise<void> | undefined
+  #missing: ReturnType<typeof setTimeout> | undefined
   /** What others did that was heard of while a change of ours was on its way. */
   #meanwhile: SharedChange[] = []
-  /** What this page made itself is no clash with what it makes on top of it: the server knows it by the writer. */
-  readonly #writer = crypto.randomUUID().slice(0, 13)
+  /** What this page made itself is no clash with what it makes on top of it: the server knows it by what nobody else knows. */
+  readonly #writer = crypto.randomUUID()
 
   constructor(
     private readonly workspace: string,
-    loaded: { readonly revision: number; readonly model: Model },
+    loaded: { readonly revision: number; readonly lineage: string; readonly model: Model },
     private readonly author: () => string,
     private readonly listener: SyncListener,
   ) {
     this.#confirmed = loaded.model
     this.#revision = loaded.revision
+    this.#lineages = new Map([[loaded.revision, loaded.lineage]])
   }
 
   get revision(): number {
@@ -77,7 +90,8 @@ export class Sync {
   }
 
   listen(): void {
-    const events = new EventSource(`/api/workspaces/${this.workspace}/events?since=${this.#revision}`)
+    const on = this.#lineages.get(this.#revision) ?? ''
+    const events = new EventSource(`/api/workspaces/${this.workspace}/events?since=${this.#revision}&on=${on}`)
     this.#events = events
     events.addEventListener('change', (event) =>
       this.#hear(JSON.parse((event as MessageEvent<string>).data) as SharedChange),
@@ -85,8 +99,10 @@ export class Sync {
     events.addEventListener('talk', (event) => this.listener.onTalk(Number((event as MessageEvent<string>).data)))
     events.addEventListener('trouble', () => this.#setTrouble('The database does not answer.'))
     events.addEventListener('well', () => this.#recover())
+    events.addEventListener('astray', () => void this.#findWay())
+    // A server that has no database says so after that.
     events.addEventListener('open', () => {
-      if (this.#trouble === LOST) this.#recover()
+      if (this.#trouble !== undefined) this.#recover()
     })
     events.addEventListener('error', () => {
       this.#setTrouble(LOST)
@@ -99,15 +115,23 @@ export class Sync {
     this.#events?.close()
     clearTimeout(this.#timer)
     clearTimeout(this.#again)
+    clearTimeout(this.#missing)
   }
 
   /** Asks about what the server refused of an earlier page's changes. */
   askAbout(refused: readonly Refused[]): void {
-    for (const one of refused) this.#ask(one.pending, one.error)
+    for (const { pending, error } of refused) {
+      const { message, status, isJudged } = error
+      const sides = { ours: pending.label, theirs: [], facts: [], revision: this.#revision }
+      this.#ask(pending, error.isAstray ? { message, status, isJudged, sides } : error)
+    }
   }
 
-  /** Takes a change that is on the screen already. Changes of one `coalesce` key that follow each other are sent as one. */
-  add(change: Change, coalesce?: string, takes?: string): void {
+  /**
+   * Takes a change that is on the screen already, made by who saw the facts as they were at the revision `seen`. Changes of one `coalesce` key that
+   * follow each other are sent as one, until they have been on their way.
+   */
+  add(change: Change, coalesce?: string, takes?: string, seen = this.#revision): void {
     if (this.#held) {
       const before = this.#held.at(-1)
       const joins = before !== undefined && coalesce !== undefined && coalesce === this.#coalescing
@@ -117,10 +141,9 @@ export class Sync {
       return
     }
     const last = this.#pending.at(-1)
-    const lastIsFree = last !== undefined && !(this.#inFlight && this.#pending.length === 1)
-    if (coalesce !== undefined && coalesce === this.#coalescing && lastIsFree)
-      this.#pending[this.#pending.length - 1] = { ...compose(last, change), id: last.id, base: last.base }
-    else this.#pending.push({ ...change, id: this.#newId(), base: this.#baseOf(change), takes })
+    if (coalesce !== undefined && coalesce === this.#coalescing && last && !last.sent)
+      this.#pending[this.#pending.length - 1] = { ...last, ...compose(last, change) }
+    else this.#pending.push(this.#pendingOf(change, Math.min(seen, this.#baseOf(change)), takes))
     this.#coalescing = coalesce
     this.#askOfAll()
     this.#save()
@@ -154,7 +177,9 @@ export class Sync {
     if (!question) return
     const { pending: change, sides } = question
     const others = this.#pending.filter(({ id }) => id !== change.id)
-    const again = { ...change, base: sides?.revision ?? change.base }
+    const base = sides?.revision ?? change.base
+    // What was refused is another change from now on; what may have been made is sent as it was.
+    const again = question.isJudged ? this.#pendingOf(change, base, change.takes) : change
     this.#failures = 0
     this.#showAgain(choice === 'drop' ? others : [again, ...others], undefined)
     this.listener.onClash(this.#questions[0])
@@ -168,6 +193,18 @@ export class Sync {
     return Math.min(this.#revision, ...again.map(({ base }) => base))
   }
 
+  #pendingOf({ label, steps }: Change, base: number, takes: string | undefined): Pending {
+    return {
+      label,
+      steps,
+      id: crypto.randomUUID(),
+      base,
+      lineage: this.#lineages.get(base),
+      writer: this.#writer,
+      takes,
+    }
+  }
+
   #schedule(ms: number): void {
     this.#tell()
     if (this.#inFlight || this.#questions.length > 0 || this.#pending.length === 0) return
@@ -176,20 +213,27 @@ export class Sync {
   }
 
   async #send(): Promise<void> {
-    const [first] = this.#pending
-    if (!first || this.#inFlight || this.#questions.length > 0) return
+    const [next] = this.#pending
+    if (!next || this.#inFlight || this.#questions.length > 0) return
+    // From now on the server may have it: what is typed on is another change.
+    const first: Pending = { ...next, sent: true }
+    this.#pending[0] = first
+    this.#save()
     this.#inFlight = true
     this.#meanwhile = []
     this.#tell()
     try {
-      const { revision } = await send(this.workspace, this.author(), first)
+      const { revision, lineage } = await send(this.workspace, this.author(), first)
       this.#failures = 0
       this.#trouble = undefined
-      if (revision === this.#revision + 1) this.#confirm({ ...first, revision, author: this.author(), at: '' })
+      if (revision === this.#revision + 1) this.#confirm({ ...first, revision, lineage, author: this.author(), at: '' })
       else if (revision > this.#revision) await this.#fetchMissing()
+      // It was made before, and heard of.
+      else if (this.#pending[0]?.id === first.id) this.#drop(first.id)
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
-      this.#fail(first, error)
+      if (error.isAstray) await this.#findWay()
+      else this.#fail(first, error)
     } finally {
       this.#inFlight = false
     }
@@ -217,7 +261,7 @@ export class Sync {
     const others: Pending[] = []
     for (const later of this.#pending.slice(at + 1)) {
       const follows = clashes(whole.steps, later.steps).length > 0
-      if (follows) whole = { ...compose(whole, later), id: this.#newId(), base: whole.base, takes: whole.takes }
+      if (follows) whole = this.#pendingOf(compose(whole, later), whole.base, whole.takes)
       else others.push(later)
     }
     this.#pending = [...this.#pending.slice(0, at), whole, ...others]
@@ -228,19 +272,17 @@ export class Sync {
   /** What is typed on while a question waits to be read belongs to it, and the answer is to all of it. */
   #askOfAll(): void {
     const [question] = this.#questions
-    if (!question) return
+    // What may have been made stays as it was sent.
+    if (!question?.isJudged) return
     const pending = this.#withFollowers(question.pending)
     if (pending === question.pending) return
     this.#questions[0] = { ...question, pending }
     this.listener.onClash(this.#questions[0])
   }
 
-  #newId(): string {
-    return `${this.#writer}.${crypto.randomUUID()}`
-  }
-
-  #ask(pending: Pending, error: Pick<ApiError, 'message' | 'sides' | 'status'>): void {
-    const question = { pending, sides: error.sides, message: error.message, fits: error.status === 409 }
+  #ask(pending: Pending, error: Pick<ApiError, 'message' | 'sides' | 'status' | 'isJudged'>): void {
+    const { sides, message, isJudged } = error
+    const question = { pending, sides, message, fits: error.status === 409, isJudged }
     const known = this.#questions.findIndex((one) => one.pending.id === pending.id)
     if (known < 0) this.#questions.push(question)
     else this.#questions[known] = question
@@ -263,31 +305,107 @@ export class Sync {
   async #fetchAll(): Promise<void> {
     try {
       for (;;) {
-        const path = `/api/workspaces/${this.workspace}/changes?since=${this.#revision}`
+        const on = this.#lineages.get(this.#revision) ?? ''
+        const path = `/api/workspaces/${this.workspace}/changes?since=${this.#revision}&on=${on}`
         const { changes } = await ask<{ changes: SharedChange[] }>(path)
         for (const change of changes) if (change.revision === this.#revision + 1) this.#confirm(change)
-        if (changes.length < 1000) return
+        if (changes.length < 1000) break
       }
+      this.#setTrouble(undefined)
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error
+      if (error.isAstray) return this.#findWay()
+      this.#setTrouble(error.message)
+      // What was missed is asked for until it is there.
+      if (error.passing) this.#missing = setTimeout(() => void this.#fetchMissing(), LISTEN_AGAIN_MS)
+    }
+  }
+
+  /**
+   * The server does not have the facts that this page knows: after a failure its last changes are undone, and others may have been made since. Reads what it
+   * has; what was lost is brought back if the person says so, and what is not sent yet is asked about where it touches any of that.
+   */
+  #findWay(): Promise<void> {
+    this.#finding ??= this.#findAll().finally(() => (this.#finding = undefined))
+    return this.#finding
+  }
+
+  async #findAll(): Promise<void> {
+    try {
+      const loaded = await ask<LoadedWorkspace>(`/api/workspaces/${this.workspace}`)
+      const { entries } = await ask<{ entries: Omit<SharedChange, 'steps'>[] }>(
+        `/api/workspaces/${this.workspace}/history`,
+      )
+      const shared = entries.find(({ revision, lineage }) => this.#lineages.get(revision) === lineage)?.revision ?? 0
+      const lost = this.#heard.filter(({ revision }) => revision > shared)
+      this.#confirmed = trustedWorkspace(loaded.workspace)
+      this.#revision = loaded.revision
+      this.#lineages = new Map([[loaded.revision, loaded.lineage]])
+      this.#heard = []
+      const { revision } = loaded
+      const others = { ours: '', theirs: [], facts: [], revision }
+      const now = this.#pending.map((one) => ({ ...one, base: revision, lineage: loaded.lineage }))
+      const touched = lost.flatMap(({ steps }) => steps)
+      const doubtful = now.filter(({ steps }) => clashes(steps, touched).length > 0)
+      this.#showAgain(
+        now.filter((one) => !doubtful.includes(one)),
+        undefined,
+      )
+      if (lost.length > 0) {
+        const all = lost.reduce<Change>((whole, one) => compose(whole, one), { label: '', steps: [] })
+        const label = lost.length === 1 ? all.label : `${lost.length} changes, the last: ${all.label}`
+        this.#ask(this.#pendingOf({ label, steps: all.steps }, revision, undefined), {
+          message: 'The server has lost its last changes by a failure. They are here still.',
+          ...{ sides: { ...others, ours: label }, status: 409, isJudged: true },
+        })
+      }
+      for (const one of doubtful)
+        this.#ask(one, {
+          message: 'This was made on facts that the server has lost.',
+          ...{ sides: { ...others, ours: one.label }, status: 409, isJudged: true },
+        })
+      this.#events?.close()
+      this.listen()
+      this.#setTrouble(undefined)
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
       this.#setTrouble(error.message)
+      if (error.passing) this.#missing = setTimeout(() => void this.#findWay(), LISTEN_AGAIN_MS)
     }
   }
 
   #confirm(change: SharedChange): void {
-    const ours = this.#pending[0]?.id === change.id
     this.#confirmed = apply(this.#confirmed, change).model
     this.#revision = change.revision
-    if (ours) {
+    this.#lineages.set(change.revision, change.lineage)
+    this.#lineages.delete(change.revision - MOST_HEARD * 10)
+    this.#heard = [...this.#heard.slice(1 - MOST_HEARD), change]
+    // A question about what was made after all is none.
+    const asked = this.#questions.findIndex(({ pending }) => pending.id === change.id)
+    if (asked >= 0) {
+      this.#questions.splice(asked, 1)
+      this.listener.onClash(this.#questions[0])
+    }
+    const at = this.#pending.findIndex(({ id }) => id === change.id)
+    if (at === 0) {
       this.#pending.shift()
       if (this.#pending.length === 0) this.#coalescing = undefined
       this.#save()
       this.#tell()
-    } else {
+    } else if (at > 0) this.#drop(change.id)
+    else {
       if (this.#inFlight) this.#meanwhile.push(change)
       this.#tellQuestions(change)
       this.#showAgain(this.#pending, change)
     }
+  }
+
+  /** What was made already waits no longer. */
+  #drop(id: string): void {
+    this.#showAgain(
+      this.#pending.filter((one) => one.id !== id),
+      undefined,
+    )
   }
 
   /** A question that is open tells of what others go on doing to the same facts: the answer is to all of it. */
@@ -315,7 +433,7 @@ export class Sync {
         if (!(error instanceof ModelError)) throw error
         const theirs = news ? [{ label: news.label, author: news.author, at: news.at }] : []
         const sides = { ours: change.label, theirs, facts: [], revision: this.#revision }
-        this.#ask(change, { message: error.message, sides, status: 400 })
+        this.#ask(change, { message: error.message, sides, status: 400, isJudged: change.sent !== true })
       }
     }
     this.#pending = fitting
@@ -341,7 +459,7 @@ export class Sync {
     return model
   }
 
-  #setTrouble(message: string): void {
+  #setTrouble(message: string | undefined): void {
     this.#trouble = message
     this.#tell()
   }
@@ -356,8 +474,9 @@ export class Sync {
   #save(): void {
     const sending = new Set(this.#pending.map(({ id }) => id))
     const asked = this.#questions.map(({ pending }) => pending).filter(({ id }) => !sending.has(id))
-    if (!keep(this.workspace, [...asked, ...this.#pending]))
-      this.#setTrouble('This browser has no room to keep unsent changes: do not close the page until they are sent.')
+    const isKept = keep(this.workspace, [...asked, ...this.#pending])
+    if (!isKept) this.#setTrouble(FULL)
+    else if (this.#trouble === FULL) this.#setTrouble(undefined)
   }
 
   #tell(): void {

@@ -2,6 +2,7 @@ import {
   isAsset,
   Model,
   MOST_THEMES,
+  parseJson,
   SORTS,
   sorts,
   type Fact,
@@ -86,7 +87,7 @@ export function photosIn(json: unknown): Photos {
 export function parseWorkspace(text: string, registry: Registry): { model: Model; pictures: Photos } {
   let json: unknown
   try {
-    json = JSON.parse(text)
+    json = parseJson(text)
   } catch (error) {
     throw new FileError([
       { path: 'file', message: `is not JSON: ${error instanceof Error ? error.message : String(error)}` },

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { APIContext } from 'astro'
 import { FileError, StepsError, type Fault } from '../../core/file'
 import { isUnavailable } from '../db/pool'
-import { BadRequest, Clash, NotFound, TooLong, TooMany, Unreachable } from '../services/errors'
+import { Astray, BadRequest, Clash, NotFound, Overload, TooLong, TooMany, Unreachable } from '../services/errors'
 
 interface ErrorBody {
   readonly error: {
@@ -10,8 +10,10 @@ interface ErrorBody {
       | 'bad-request'
       | 'not-found'
       | 'clash'
+      | 'astray'
       | 'too-large'
       | 'too-long'
+      | 'busy'
       | 'too-many'
       | 'unavailable'
       | 'unreachable'
@@ -46,10 +48,20 @@ export const json = (body: unknown, status = 200): Response =>
 export const failure = (status: number, error: ErrorBody['error']): Response =>
   json({ error } satisfies ErrorBody, status)
 
+/** In seconds: by then what waits now is done. */
+const AGAIN_S = 5
+
+function busy(message: string): Response {
+  const answer = failure(503, { code: 'busy', message })
+  answer.headers.set('retry-after', String(AGAIN_S))
+  return answer
+}
+
 /** A body that is larger than an endpoint takes. */
 export class TooLarge extends Error {}
 
-function answerTo(error: unknown): Response {
+/** Any failure as an answer in words, with a status and a code. */
+export function answerTo(error: unknown): Response {
   if (error instanceof FileError || error instanceof StepsError)
     return failure(400, { code: 'bad-request', message: error.message, faults: error.faults })
   if (error instanceof BadRequest)
@@ -57,6 +69,8 @@ function answerTo(error: unknown): Response {
   if (error instanceof NotFound) return failure(404, { code: 'not-found', message: error.message })
   if (error instanceof Unreachable) return failure(502, { code: 'unreachable', message: error.message })
   if (error instanceof Clash) return failure(409, { code: 'clash', message: error.message, sides: error.sides })
+  if (error instanceof Astray) return failure(409, { code: 'astray', message: error.message })
+  if (error instanceof Overload) return busy(error.message)
   if (error instanceof TooLong) return failure(503, { code: 'too-long', message: error.message })
   if (error instanceof TooMany) return failure(429, { code: 'too-many', message: error.message })
   if (error instanceof TooLarge) return failure(413, { code: 'too-large', message: error.message })

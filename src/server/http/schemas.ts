@@ -14,6 +14,10 @@ const text = (most: number) =>
         : helpers.message({ custom: '{{#label}} must not hold control characters or half characters' }),
     )
 const key = Joi.string().pattern(/^[\w.:~-]{1,64}$/)
+/** The mark of a state of a workspace; that of one from before there were marks is empty. */
+const lineage = Joi.string()
+  .allow('')
+  .pattern(/^[\w-]{0,22}$/)
 const day = Joi.string().custom((value: string, helpers) =>
   isDay(value) ? value : helpers.message({ custom: '{{#label}} must be a day such as 2026-11-24' }),
 )
@@ -22,6 +26,7 @@ const day = Joi.string().custom((value: string, helpers) =>
 export const changeBody = Joi.object<SentChange>({
   id: key.required(),
   base: Joi.number().integer().min(0).required(),
+  lineage,
   label: text(1000).min(1).required(),
   author: text(100).min(1).required(),
   // What they hold is the core's to read; here it is only counted.
@@ -116,8 +121,10 @@ export const bookQuery = Joi.object<BookQuery>({ day, since: day })
 
 interface SinceQuery {
   readonly since?: string
+  /** The mark of that state. */
+  readonly on?: string
 }
-export const sinceQuery = Joi.object<SinceQuery>({ since: Joi.string().pattern(/^\d{1,15}$/) })
+export const sinceQuery = Joi.object<SinceQuery>({ since: Joi.string().pattern(/^\d{1,15}$/), on: lineage })
 
 interface BeforeQuery {
   readonly before?: string
@@ -125,10 +132,14 @@ interface BeforeQuery {
 export const beforeQuery = Joi.object<BeforeQuery>({ before: Joi.string().pattern(/^\d{1,15}$/) })
 
 interface ListQuery {
-  readonly day?: string
   readonly named?: string
 }
-export const listQuery = Joi.object<ListQuery>({ day, named: text(200).allow('') })
+export const listQuery = Joi.object<ListQuery>({ named: text(200).allow('') })
+
+interface DayQuery {
+  readonly day?: string
+}
+export const dayQuery = Joi.object<DayQuery>({ day })
 
 interface NewShare {
   readonly view: string

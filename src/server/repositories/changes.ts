@@ -8,9 +8,18 @@ export interface ChangeRow {
   readonly author: string
   readonly made_at: Date
   readonly steps: readonly Step[]
+  /** The mark of the state that it led to. */
+  readonly lineage: string
+  /** Whose it is, as a digest; none of what is older than that, or of no page. */
+  readonly writer: string | null
+  /** Of what was sent. */
+  readonly digest: string | null
 }
 
-const COLUMNS = 'revision, change_id, label, author, made_at, steps'
+/** A change as it is listed. */
+export type ListedChange = Pick<ChangeRow, 'revision' | 'change_id' | 'label' | 'author' | 'made_at' | 'lineage'>
+
+const COLUMNS = 'revision, change_id, label, author, made_at, steps, lineage, writer, digest'
 
 export const changesAfter = (
   database: Database,
@@ -29,9 +38,9 @@ export const changesBefore = (
   workspace: string,
   revision: number,
   most: number,
-): Promise<Omit<ChangeRow, 'steps'>[]> =>
-  database.rows<Omit<ChangeRow, 'steps'>>(
-    `SELECT revision, change_id, label, author, made_at FROM \`change\` WHERE workspace_id = ? AND revision < ? ORDER BY revision DESC LIMIT ${Math.trunc(most)}`,
+): Promise<ListedChange[]> =>
+  database.rows<ListedChange>(
+    `SELECT revision, change_id, label, author, made_at, lineage FROM \`change\` WHERE workspace_id = ? AND revision < ? ORDER BY revision DESC LIMIT ${Math.trunc(most)}`,
     [workspace, revision],
   )
 
@@ -64,7 +73,7 @@ export async function insertChange(
   change: Omit<ChangeRow, 'made_at'> & { readonly inverse: readonly Step[] },
 ): Promise<void> {
   await database.write(
-    'INSERT INTO `change` (workspace_id, revision, change_id, label, author, steps, inverse) VALUES (?, ?, ?, ?, ?, ?, ?)',
+    'INSERT INTO `change` (workspace_id, revision, change_id, label, author, steps, inverse, lineage, writer, digest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
     [
       workspace,
       change.revision,
@@ -73,6 +82,9 @@ export async function insertChange(
       change.author,
       JSON.stringify(change.steps),
       JSON.stringify(change.inverse),
+      change.lineage,
+      change.writer,
+      change.digest,
     ],
   )
 }

@@ -1,3 +1,4 @@
+import { parseJson } from '../../core/model'
 import type { Table } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { readBytes } from '../http/body'
@@ -13,7 +14,7 @@ export async function askedOf(who: string, address: string, accept: string): Pro
   try {
     const response = await fetch(address, { headers: { accept }, signal: AbortSignal.timeout(PATIENCE_MS) })
     if (!response.ok) throw new Unreachable(`${who} answered ${response.status}.`)
-    return JSON.parse(Buffer.from(await readBytes(response, MOST_ANSWERED)).toString('utf8'))
+    return parseJson(Buffer.from(await readBytes(response, MOST_ANSWERED)).toString('utf8'))
   } catch (error) {
     if (error instanceof Unreachable) throw error
     if (error instanceof TooLarge) throw new Unreachable(`${who} answers too much. ${error.message}`)

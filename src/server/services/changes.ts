@@ -4,10 +4,12 @@ import { registry } from '../../core/notations'
 import { inTransaction, type Database } from '../db/pool'
 import { changesAfter, findChange, insertChange, type ChangeRow } from '../repositories/changes'
 import { writeTouched } from '../repositories/facts'
-import { advanceWorkspace, lockWorkspace } from '../repositories/workspaces'
+import { advanceWorkspace, lockWorkspace, newLineage } from '../repositories/workspaces'
 import { takeOver } from './comments'
 import { BadRequest, Clash, NotFound } from './errors'
 import { announce } from './feed'
+import { refuseAstray } from './history'
+import { digestOf } from './digest'
 import type { Store } from './store'
 import { snapshotOf } from './workspaces'
 
@@ -16,12 +18,17 @@ export interface SentChange {
   readonly id: string
   /** The revision it was made on. */
   readonly base: number
+  /** The mark of the state that it was made on. */
+  readonly lineage?: string
   readonly label: string
   readonly author: string
   readonly steps: unknown
   /** The thread whose proposal this takes over. */
   readonly takes?: string
 }
+
+/** What only the page knows that sends it: whose change it is. What it says of itself is told to nobody. */
+export type Writer = string | undefined
 
 /** Changes of others that a change is compared with. */
 const MOST_BEHIND = 5000
@@ -31,25 +38,38 @@ const NAMED = 20
 /**
  * Makes a change part of the workspace, in one transaction with its history, and answers the new revision.
  * Made on an older revision, it is merged when it touches other facts than what others did since; else refused with both sides.
- * Sent again, it is not made again. @throws NotFound, BadRequest with paths, Clash.
+ * Sent again, it is not made again; sent again as something else, it is refused. @throws NotFound, BadRequest with paths, Clash, Astray.
  */
-export async function commitChange(store: Store, workspace: string, sent: SentChange): Promise<{ revision: number }> {
+export async function commitChange(
+  store: Store,
+  workspace: string,
+  sent: SentChange,
+  secret?: Writer,
+): Promise<{ revision: number; lineage: string }> {
+  const digest = digestOf(JSON.stringify([sent.label, sent.steps, sent.takes ?? null]))
+  const writer = secret === undefined ? null : digestOf(secret)
   const done = await inTransaction(store.pool, async (database) => {
     const row = await lockWorkspace(database, workspace)
     if (!row) throw new NotFound('There is no such workspace.')
     const before = await findChange(database, workspace, sent.id)
-    if (before) return { revision: before.revision, snapshot: undefined }
+    if (before) {
+      if (before.digest !== null && before.digest !== digest)
+        throw clashOf(sent.label, [before], [], row.revision, 'Something else was sent under this name before.')
+      return { revision: before.revision, lineage: before.lineage, snapshot: undefined }
+    }
+    await refuseAstray({ database }, workspace, sent.base, sent.lineage)
     if (sent.base > row.revision)
       throw new BadRequest('The change was made on a revision that does not exist yet.', [
         { path: 'base', message: `is ${sent.base}; the workspace is at ${row.revision}` },
       ])
     const current = await snapshotOf({ ...store, database }, row)
     const steps = readSteps(sent.steps, current.model, registry)
-    const since = await othersSince(database, workspace, sent, row.revision)
+    const since = await othersSince(database, workspace, sent, writer, row.revision)
     refuseClash(sent.label, steps, since, row.revision)
     const { model, inverse } = applied(sent.label, steps, current.model, since, row.revision)
     checkTouched(model, steps, registry)
     const revision = row.revision + 1
+    const lineage = newLineage()
     await writeTouched(database, workspace, model, steps)
     await insertChange(database, workspace, {
       revision,
@@ -58,23 +78,27 @@ export async function commitChange(store: Store, workspace: string, sent: SentCh
       author: sent.author,
       steps,
       inverse: inverse.steps,
+      lineage,
+      writer,
+      digest,
     })
-    await advanceWorkspace(database, workspace, revision, model.name, model.settings)
+    await advanceWorkspace(database, workspace, { revision, lineage }, model.name, model.settings)
     if (sent.takes !== undefined) await takeOver(database, workspace, sent.takes, sent.author)
-    return { revision, snapshot: { id: workspace, revision, model } }
+    return { revision, lineage, snapshot: { id: workspace, revision, lineage, model } }
   })
   if (done.snapshot) {
     store.memory.remember(done.snapshot)
     announce(workspace)
   }
-  return { revision: done.revision }
+  return { revision: done.revision, lineage: done.lineage }
 }
 
 /** What others did since the change was made. @throws Clash when that is too much to be compared */
 async function othersSince(
   database: Database,
   workspace: string,
-  { id, base, label }: SentChange,
+  { base, label }: SentChange,
+  writer: string | null,
   revision: number,
 ): Promise<readonly ChangeRow[]> {
   if (base === revision) return []
@@ -83,12 +107,9 @@ async function othersSince(
     throw clashOf(label, newest, [], revision)
   }
   const since = await changesAfter(database, workspace, base, MOST_BEHIND)
-  const writer = writerOf(id)
-  return writer === undefined ? since : since.filter((change) => writerOf(change.change_id) !== writer)
+  // What a page made itself is what its next change was made on.
+  return writer === null ? since : since.filter((change) => change.writer !== writer)
 }
-
-/** The page that made a change, of an identity such as `WRITER.ID`: its changes arrive in the order in which they were made on each other. */
-const writerOf = (id: string): string | undefined => /^([^.]+)\../.exec(id)?.[1]
 
 function refuseClash(label: string, steps: readonly Step[], since: readonly ChangeRow[], revision: number): void {
   const theirs = since
@@ -121,8 +142,14 @@ function applied(
   }
 }
 
-const clashOf = (ours: string, theirs: readonly ChangeRow[], facts: readonly string[], revision: number): Clash =>
-  new Clash('Somebody changed the same facts meanwhile.', {
+const clashOf = (
+  ours: string,
+  theirs: readonly ChangeRow[],
+  facts: readonly string[],
+  revision: number,
+  words = 'Somebody changed the same facts meanwhile.',
+): Clash =>
+  new Clash(words, {
     ours,
     theirs: theirs.slice(-NAMED).map(({ label, author, made_at }) => ({ label, author, at: made_at.toISOString() })),
     facts: facts.slice(0, 100),

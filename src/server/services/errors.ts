@@ -9,6 +9,20 @@ export class Unreachable extends Error {}
 /** Work that was stopped because it took too long, or more than there is room for. Nothing else is affected. */
 export class TooLong extends Error {}
 
+/** More is asked for at once than there is room for: another time it will do. */
+export class Overload extends TooLong {
+  constructor(message = 'Too much is asked for at once. Please try again in a moment.') {
+    super(message)
+  }
+}
+
+/** Whoever asked does not wait for the answer any more. */
+export class Gone extends TooLong {
+  constructor() {
+    super('Nobody waits for this any more.')
+  }
+}
+
 /** More at once than is taken from one place. */
 export class TooMany extends Error {}
 
@@ -35,5 +49,14 @@ export class Clash extends Error {
     },
   ) {
     super(message)
+  }
+}
+
+/** Made on a state of the facts that the database does not have: it has lost it, or never had it. */
+export class Astray extends Error {
+  constructor() {
+    super(
+      'The facts that this was made on are not those of the server any more: its last changes were undone by a failure.',
+    )
   }
 }

@@ -1,23 +1,34 @@
 import { isUnavailable } from '../db/pool'
 import { revisionsOf } from '../repositories/workspaces'
-import { changesSince, type SharedChange } from './history'
+import { Astray } from './errors'
+import { changesSince, refuseAstray, type SharedChange } from './history'
 import type { Store } from './store'
 
-/** What a listener hears: changes in order, that something happened to the comments, and whether the database answers. */
+/** What a listener hears: changes in order, that something happened to the comments, that what is known was lost, and whether the database answers. */
 export type News =
   | { readonly sort: 'change'; readonly change: SharedChange }
   | { readonly sort: 'talk'; readonly talk: number }
   | { readonly sort: 'trouble' }
+  /** What the listener knows is not what the database has: it has lost changes, and others may have taken their numbers. */
+  | { readonly sort: 'astray' }
   | { readonly sort: 'well' }
 
 interface Listener {
   readonly workspace: string
   seen: number
+  /** The mark of that state; empty where it is not known. */
+  lineage: string
   /** How much of the talk it knows of; nothing before it is told the first time. */
   talk: number
   busy: boolean
   again: boolean
   readonly ear: Ear
+}
+
+/** What somebody knows of a workspace. */
+interface State {
+  readonly revision: number
+  readonly lineage: string
 }
 
 /** Somebody who listens. */
@@ -45,8 +56,9 @@ let theStore: Store | undefined
  * Tells of every change of a workspace after `since`, in order, each once: at once for changes made by this process,
  * within the polling interval for those of another server. Answers a function that ends it.
  */
-export function listen(store: Store, workspace: string, since: number, ear: Ear): () => void {
-  const listener: Listener = { workspace, seen: since, talk: -1, busy: false, again: false, ear }
+export function listen(store: Store, workspace: string, since: State, ear: Ear): () => void {
+  const { revision: seen, lineage } = since
+  const listener: Listener = { workspace, seen, lineage, talk: -1, busy: false, again: false, ear }
   theStore = store
   listeners.add(listener)
   poll ??= setInterval(() => void look(store), POLL_MS)
@@ -79,7 +91,9 @@ async function look(store: Store): Promise<void> {
     for (const listener of listeners) {
       const row = rows.get(listener.workspace)
       if (!row) continue
-      if (row.revision > listener.seen) void catchUp(store, listener)
+      const isLost = listener.lineage !== '' && row.lineage !== listener.lineage
+      if (row.revision < listener.seen || (row.revision === listener.seen && isLost)) tellAstray(listener)
+      else if (row.revision > listener.seen) void catchUp(store, listener)
       if (row.talk > listener.talk) {
         listener.talk = row.talk
         listener.ear.tell({ sort: 'talk', talk: row.talk })
@@ -96,10 +110,12 @@ async function catchUp(store: Store, listener: Listener): Promise<void> {
     while (listener.again && listeners.has(listener)) {
       listener.again = false
       await guarded(async () => {
+        if (await isAstray(store, listener)) return tellAstray(listener)
         const changes = await changesSince(store, listener.workspace, listener.seen, BATCH)
         for (const change of changes) {
           if (!(await isReading(listener))) return
           listener.seen = change.revision
+          listener.lineage = change.lineage
           listener.ear.tell({ sort: 'change', change })
         }
         if (changes.length === BATCH) listener.again = true
@@ -108,6 +124,22 @@ async function catchUp(store: Store, listener: Listener): Promise<void> {
   } finally {
     listener.busy = false
   }
+}
+
+async function isAstray(store: Store, { workspace, seen, lineage }: Listener): Promise<boolean> {
+  try {
+    await refuseAstray(store, workspace, seen, lineage)
+    return false
+  } catch (error) {
+    if (error instanceof Astray) return true
+    throw error
+  }
+}
+
+/** Once: what it reads then it listens to anew. */
+function tellAstray(listener: Listener): void {
+  listeners.delete(listener)
+  listener.ear.tell({ sort: 'astray' })
 }
 
 /** Waits until a listener has taken what it was told, and answers whether it still listens; one that does not read is left. */

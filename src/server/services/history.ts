@@ -1,16 +1,35 @@
 import { apply, type Model, type Step } from '../../core/model'
-import { changesAfter, changesBefore, inversesAfter, type ChangeRow } from '../repositories/changes'
-import { NotFound } from './errors'
+import { changesAfter, changesBefore, inversesAfter, type ListedChange } from '../repositories/changes'
+import { lineageAt } from '../repositories/workspaces'
+import { Astray, NotFound } from './errors'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
 export interface SharedChange {
   readonly revision: number
+  /** The mark of the state that it led to. */
+  readonly lineage: string
   readonly id: string
   readonly label: string
   readonly author: string
   readonly at: string
   readonly steps: readonly Step[]
+}
+
+/**
+ * Whether a revision is the one that somebody knows. What was told before a failure may have been undone by it since, and another change may have
+ * taken its number. @throws Astray
+ */
+export async function refuseAstray(
+  store: Pick<Store, 'database'>,
+  workspace: string,
+  revision: number,
+  lineage: string | undefined,
+): Promise<void> {
+  if (lineage === undefined || lineage === '') return
+  const known = await lineageAt(store.database, workspace, revision)
+  // Of what is older than the marks nothing is known.
+  if (known !== lineage && known !== '') throw new Astray()
 }
 
 /** Changes after a revision, oldest first, at most `most`. */
@@ -26,8 +45,9 @@ export async function changesSince(
 
 export type HistoryEntry = Omit<SharedChange, 'steps'>
 
-const entryOf = (row: Omit<ChangeRow, 'steps'>): HistoryEntry => ({
+const entryOf = (row: ListedChange): HistoryEntry => ({
   revision: row.revision,
+  lineage: row.lineage,
   id: row.change_id,
   label: row.label,
   author: row.author,

@@ -1,51 +1,37 @@
-import type { Tally } from '../../core/findings'
-import type { Day, Model } from '../../core/model'
+import type { Model } from '../../core/model'
+import type { ReaderPage } from '../draw/reader'
+import { Kept } from './kept'
 
 export interface Snapshot {
   readonly id: string
   readonly revision: number
+  /** The mark of this state: another of the same revision has another one. */
+  readonly lineage: string
   readonly model: Model
 }
 
-/** What was found in a workspace at a revision on a day. */
-export interface Summary {
-  readonly revision: number
-  readonly day: Day
-  readonly chapters: readonly string[]
-  /** Absent where it could not be found out; `trouble` says why. */
-  readonly tally?: Tally
-  readonly trouble?: string
-}
-
 const MOST_SNAPSHOTS = 12
-const MOST_SUMMARIES = 1000
+/** Characters of what readers were answered. */
+const MOST_READ = 24_000_000
 
 /** What a server has seen of workspaces lately. All of it can be read or computed again from the database, and none of it outlives its revision. */
 export class Memory {
   readonly #snapshots = new Recent<Snapshot>(MOST_SNAPSHOTS)
-  readonly #summaries = new Recent<Summary>(MOST_SUMMARIES)
+  /** Views as readers have read them, and as feeds tell them: each drawn once for a revision and a day. */
+  readonly pages = new Kept<ReaderPage>(MOST_READ, ({ svg }) => svg.length + 2000)
+  readonly feeds = new Kept<string>(MOST_READ / 4, ({ length }) => length)
 
-  snapshot(id: string, revision: number): Snapshot | undefined {
+  snapshot({ id, revision, lineage }: Pick<Snapshot, 'id' | 'revision' | 'lineage'>): Snapshot | undefined {
     const known = this.#snapshots.get(id)
-    return known?.revision === revision ? known : undefined
+    return known?.revision === revision && known.lineage === lineage ? known : undefined
   }
 
   remember(snapshot: Snapshot): void {
     this.#snapshots.set(snapshot.id, snapshot)
   }
 
-  summary(id: string, revision: number, day: Day): Summary | undefined {
-    const known = this.#summaries.get(id)
-    return known?.revision === revision && known.day === day ? known : undefined
-  }
-
-  summarise(id: string, summary: Summary): void {
-    this.#summaries.set(id, summary)
-  }
-
   forget(id: string): void {
     this.#snapshots.delete(id)
-    this.#summaries.delete(id)
   }
 }
 

@@ -12,4 +12,4 @@ const BOOK_MS = 60_000
 
 /** A workspace as a book. @throws TooLong */
 export const bookOf = (snapshot: Snapshot, wish: Omit<BookWish, 'onPage'>): Promise<Delivered> =>
-  carryOut('book', wish, snapshot, BOOK_MS)
+  carryOut('book', wish, snapshot, { limit: BOOK_MS })

@@ -15,8 +15,8 @@ import { lockWorkspace } from '../repositories/workspaces'
 import type { ReaderPage } from '../draw/reader'
 import { carryOut } from '../threads/crew'
 import { assetAddresses } from './assets'
+import { digestOf } from './digest'
 import { BadRequest, NotFound } from './errors'
-import { digestOf } from './shares'
 import type { Snapshot } from './memory'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
@@ -45,6 +45,8 @@ export interface NewReader {
 }
 
 const MOST = 100
+/** When it was read last is noted once in a while: many who read at once are one note. */
+const NOTED_MS = 60_000
 
 const readerOf = ({ id, reach, of_id, day, until, findings, comments, made_at, read_at }: ReaderRow): Reader => ({
   id,
@@ -143,19 +145,24 @@ export async function readAt(store: Store, secret: string, asked: string | undef
   const views = viewsOf(snapshot.model, row)
   const view = asked === undefined ? views[0] : views.find(({ id }) => id === asked)
   if (!view) throw gone()
-  const page = await carryOut(
-    'reader',
-    {
-      view: view.id,
-      views: views.map(({ id }) => id),
-      day: row.day === null ? today : asDay(row.day),
-      findings: row.findings === 1,
-      base: `/read/${secret}`,
-      images: await assetAddresses(store, row.workspace_id),
-      ...(row.comments === 1 ? { secret } : {}),
-    },
-    snapshot,
+  const day = row.day === null ? today : asDay(row.day)
+  const key = [row.id, snapshot.revision, snapshot.lineage, day, view.id, row.findings, row.comments].join(' ')
+  const page = await store.memory.pages.of(key, async (who) =>
+    carryOut(
+      'reader',
+      {
+        view: view.id,
+        views: views.map(({ id }) => id),
+        day,
+        findings: row.findings === 1,
+        base: `/read/${secret}`,
+        images: await assetAddresses(store, row.workspace_id),
+        ...(row.comments === 1 ? { secret } : {}),
+      },
+      snapshot,
+      { who },
+    ),
   )
-  await noteRead(store.database, row.id)
+  if (row.read_at === null || Date.now() - row.read_at.getTime() > NOTED_MS) await noteRead(store.database, row.id)
   return page
 }

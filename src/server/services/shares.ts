@@ -1,10 +1,11 @@
-import { createHash, randomBytes, randomUUID } from 'node:crypto'
+import { randomBytes, randomUUID } from 'node:crypto'
 import type { Day, View } from '../../core/model'
 import type { FileExport } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { deleteShare, findShare, insertShare, listShares, noteReading, type ShareRow } from '../repositories/shares'
 import { inTransaction } from '../db/pool'
 import { lockWorkspace } from '../repositories/workspaces'
+import { digestOf } from './digest'
 import { BadRequest, NotFound } from './errors'
 import { carryOut } from '../threads/crew'
 import type { Store } from './store'
@@ -20,8 +21,6 @@ export interface Share {
 }
 
 const MOST_OF_A_VIEW = 50
-
-export const digestOf = (secret: string): string => createHash('sha256').update(secret).digest('hex')
 
 const shareOf = ({ id, view_id, format, made_at, read_at }: ShareRow): Share => ({
   id,
@@ -92,14 +91,24 @@ export async function readShare(store: Store, file: string, day: Day): Promise<R
   const row = await findShare(store.database, digestOf(secret))
   if (!row) throw gone()
   const snapshot = await loadWorkspace(store, row.workspace_id)
-  const { model, revision } = snapshot
+  const { model, revision, lineage } = snapshot
   const view = [...model.views.values()].find(({ id }) => id === row.view_id)
   const format = view && formatOf(view, row.format)
   if (!view || !format || format.extension !== extension) throw gone()
-  await noteReading(store.database, row.id)
+  if (row.read_at === null || Date.now() - row.read_at.getTime() > NOTED_MS) await noteReading(store.database, row.id)
+  const tag = tagOf(row.id, revision, lineage, day)
   return {
-    tag: `"${row.workspace_id}-${revision}-${day}"`,
+    tag,
     mediaType: format.mediaType,
-    write: () => carryOut('written', { view: view.id, format: format.id, day }, snapshot),
+    write: () =>
+      store.memory.feeds.of(tag, (who) =>
+        carryOut('written', { view: view.id, format: format.id, day }, snapshot, { who }),
+      ),
   }
 }
+
+const NOTED_MS = 60_000
+
+/** What tells one state of what is read from another, and nothing of the workspace: whoever reads two addresses cannot tell whether they are of one. */
+const tagOf = (share: string, revision: number, lineage: string, day: Day): string =>
+  `"${digestOf(`${share} ${revision} ${lineage} ${day}`).slice(0, 32)}"`

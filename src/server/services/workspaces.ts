@@ -1,14 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import { photosOf, type Photos } from '../../core/file'
 import type { Tally } from '../../core/findings'
-import { cut, type Day, type Model } from '../../core/model'
-import { inTransaction, isUnavailable, type Database } from '../db/pool'
+import { cut, type Model } from '../../core/model'
+import { inTransaction, type Database } from '../db/pool'
 import { copyAssets, insertAsset } from '../repositories/assets'
 import { readFacts, writeAll } from '../repositories/facts'
 import {
   DAYS_IN_BIN,
   destroyInBin,
-  emptyBin,
   findWorkspace,
   insertWorkspace,
   listBin,
@@ -17,9 +16,8 @@ import {
   takeFromBin,
   type WorkspaceRow,
 } from '../repositories/workspaces'
-import { carryOut } from '../threads/crew'
-import { NotFound, TooLong } from './errors'
-import type { Snapshot, Summary } from './memory'
+import { NotFound } from './errors'
+import type { Snapshot } from './memory'
 import { assetsOf } from './photos'
 import type { Store } from './store'
 
@@ -28,17 +26,17 @@ export async function snapshotOf(
   { database, memory }: Pick<Store, 'database' | 'memory'>,
   row: WorkspaceRow,
 ): Promise<Snapshot> {
-  const known = memory.snapshot(row.id, row.revision)
+  const known = memory.snapshot(row)
   if (known) return known
   const model = await readFacts(database, row.id, row.name, row.settings)
-  return { id: row.id, revision: row.revision, model }
+  return { id: row.id, revision: row.revision, lineage: row.lineage, model }
 }
 
 /** @throws NotFound */
 export async function loadWorkspace(store: Store, id: string): Promise<Snapshot> {
   const row = await findWorkspace(store.database, id)
   if (!row) throw new NotFound('There is no such workspace.')
-  const known = store.memory.snapshot(id, row.revision)
+  const known = store.memory.snapshot(row)
   if (known) return known
   // Row and facts of one revision: read together in a transaction, where nobody writes in between.
   const snapshot = await inTransaction(store.pool, async (database) => {
@@ -125,39 +123,21 @@ export interface Entry {
   /** Absent where the facts could not be read or checked; `trouble` says why. */
   readonly tally?: Tally
   readonly trouble?: string
+  /** It has changed since it was looked at, or was never: that is being done. */
+  readonly isLookedAt?: true
 }
 
-/** All workspaces whose names hold these words, the last changed first, each with its chapters and what is wrong in it on a day. One that cannot be read says so, and stops no other. O(facts) of those that changed since. */
-export async function workspaceList(store: Store, day: Day, named?: string): Promise<Entry[]> {
-  await emptyBin(store.database)
-  const rows = await listWorkspaces(store.database, named)
-  const entries: Entry[] = []
-  for (const row of rows) {
-    const entry = { id: row.id, name: row.name, revision: row.revision, changedAt: row.changed_at.toISOString() }
-    try {
-      const { chapters, tally, trouble } = await summaryOf(store, row, day)
-      entries.push({ ...entry, chapters, ...(tally ? { tally } : {}), ...(trouble === undefined ? {} : { trouble }) })
-    } catch (error) {
-      if (isUnavailable(error)) throw error
-      console.error(`The workspace ${row.id} could not be summed up:`, error)
-      entries.push({ ...entry, chapters: [], trouble: 'Its facts could not be checked.' })
-    }
-  }
-  return entries
-}
-
-/** How long the check of one workspace may hold up the list of all. */
-const SUMMARY_MS = 8000
-
-async function summaryOf(store: Store, row: WorkspaceRow, day: Day): Promise<Summary> {
-  const known = store.memory.summary(row.id, row.revision, day)
-  if (known) return known
-  const snapshot = await snapshotOf(store, row)
-  const found = await carryOut('summary', day, snapshot, SUMMARY_MS).catch((error: unknown) => {
-    if (error instanceof TooLong) return { chapters: [], trouble: 'Checking it takes too long.' }
-    throw error
-  })
-  const summary: Summary = { revision: row.revision, day, ...found }
-  store.memory.summarise(row.id, summary)
-  return summary
+/** All workspaces whose names hold these words, the last changed first, each with its chapters and what was found in it when it was last looked at. */
+export async function workspaceList({ database }: Pick<Store, 'database'>, named?: string): Promise<Entry[]> {
+  const rows = await listWorkspaces(database, named)
+  return rows.map(({ id, name, revision, changed_at, chapters, tally, trouble, is_current }) => ({
+    id,
+    name,
+    revision,
+    changedAt: changed_at.toISOString(),
+    chapters: chapters ?? [],
+    ...(tally ? { tally } : {}),
+    ...(trouble === null ? {} : { trouble }),
+    ...(is_current === 1 ? {} : { isLookedAt: true as const }),
+  }))
 }

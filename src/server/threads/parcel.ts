@@ -1,6 +1,6 @@
 import { Model, type Entity, type Relation, type Settings, type View } from '../../core/model'
 import { FileError, type Fault } from '../../core/file'
-import { BadRequest, NotFound } from '../services/errors'
+import { BadRequest, NotFound, Unreachable } from '../services/errors'
 
 /** A model as it travels between threads: its order is kept, and it is not checked again. */
 export interface Parcel {
@@ -29,7 +29,7 @@ export interface Job {
 
 /** An error as it travels: those that have words for whoever asked keep them. */
 export interface Failure {
-  readonly sort: 'file' | 'bad-request' | 'not-found' | 'failed'
+  readonly sort: 'file' | 'bad-request' | 'not-found' | 'unreachable' | 'failed'
   readonly message: string
   readonly faults: readonly Fault[]
 }
@@ -42,7 +42,9 @@ export const failureOf = (error: unknown): Failure => ({
         ? 'bad-request'
         : error instanceof NotFound
           ? 'not-found'
-          : 'failed',
+          : error instanceof Unreachable
+            ? 'unreachable'
+            : 'failed',
   message: error instanceof Error ? `${error.message}` : String(error),
   faults: error instanceof FileError || error instanceof BadRequest ? error.faults : [],
 })
@@ -51,6 +53,7 @@ export function errorOf({ sort, message, faults }: Failure): Error {
   if (sort === 'file') return new FileError(faults)
   if (sort === 'bad-request') return new BadRequest(message, faults)
   if (sort === 'not-found') return new NotFound(message)
+  if (sort === 'unreachable') return new Unreachable(message)
   return new Error(message)
 }
 

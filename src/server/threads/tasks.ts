@@ -12,6 +12,7 @@ import { DeliveryError, PngSizeError } from '../draw/formats'
 import { readerPage, type ReaderPage, type ReaderWish } from '../draw/reader'
 import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
+import type { DatabaseAddress, DatabaseTables } from './databaseTables'
 
 export interface PictureWish extends Omit<Delivery, 'onSheet' | 'against'> {
   /** Views of a document in their order, one of any other picture; `all` are those of the workspace. */
@@ -93,6 +94,9 @@ export const tasks = {
     if (typeof written !== 'string') throw new NotFound('This view is not written in that format.')
     return written
   },
+
+  databaseTables: async (_: Model, address: DatabaseAddress): Promise<DatabaseTables> =>
+    (await import('./databaseTables')).tablesTold(address),
 
   /** Facts for a new workspace. @throws FileError, BadRequest, NotFound: each in words. */
   begin: (_: Model, { beginning, day }: { readonly beginning: Beginning; readonly day: Day }) =>

@@ -31,5 +31,14 @@ async function carriedOut({ task, wish, facts }: Job): Promise<Reply> {
   }
 }
 
-parentPort?.on('message', (job: Job) => void carriedOut(job).then((reply) => parentPort?.postMessage(reply)))
+/** What cannot travel is told in words instead: whoever waits is answered. */
+function answer(reply: Reply): void {
+  try {
+    parentPort?.postMessage(reply)
+  } catch (error) {
+    parentPort?.postMessage({ failure: failureOf(error) } satisfies Reply)
+  }
+}
+
+parentPort?.on('message', (job: Job) => void carriedOut(job).then(answer))
 parentPort?.postMessage('ready')

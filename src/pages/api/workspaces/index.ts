@@ -17,8 +17,8 @@ const MOST_BYTES = 64_000_000
 const dayOr = (day: string | undefined) => asDay(day ?? new Date().toISOString().slice(0, 10))
 
 export const GET = endpoint(async ({ url }) => {
-  const { day, named } = checked(Object.fromEntries(url.searchParams), listQuery)
-  return json({ workspaces: await workspaceList(theStore(), dayOr(day), named) })
+  const { named } = checked(Object.fromEntries(url.searchParams), listQuery)
+  return json({ workspaces: await workspaceList(theStore(), named) })
 })
 
 export const POST = endpoint(async ({ request }) => {

@@ -1,5 +1,5 @@
 -- Facts of a workspace, their views, and the history of changes. Days are ISO texts: years below 1000 are allowed.
-CREATE TABLE workspace (
+CREATE TABLE IF NOT EXISTS workspace (
   id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
   name VARCHAR(200) NOT NULL,
   settings JSON NOT NULL,
@@ -9,7 +9,7 @@ CREATE TABLE workspace (
 ) ENGINE=InnoDB;
 
 -- seq keeps the order in which facts were stated.
-CREATE TABLE entity (
+CREATE TABLE IF NOT EXISTS entity (
   seq BIGINT UNSIGNED NOT NULL AUTO_INCREMENT UNIQUE,
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   id VARCHAR(64) COLLATE utf8mb4_bin NOT NULL,
@@ -22,7 +22,7 @@ CREATE TABLE entity (
   CONSTRAINT entity_workspace FOREIGN KEY (workspace_id) REFERENCES workspace (id) ON DELETE CASCADE
 ) ENGINE=InnoDB;
 
-CREATE TABLE relation (
+CREATE TABLE IF NOT EXISTS relation (
   seq BIGINT UNSIGNED NOT NULL AUTO_INCREMENT UNIQUE,
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   id VARCHAR(64) COLLATE utf8mb4_bin NOT NULL,
@@ -36,7 +36,7 @@ CREATE TABLE relation (
   CONSTRAINT relation_workspace FOREIGN KEY (workspace_id) REFERENCES workspace (id) ON DELETE CASCADE
 ) ENGINE=InnoDB;
 
-CREATE TABLE `view` (
+CREATE TABLE IF NOT EXISTS `view` (
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   id VARCHAR(64) COLLATE utf8mb4_bin NOT NULL,
   definition JSON NOT NULL,
@@ -45,7 +45,7 @@ CREATE TABLE `view` (
 ) ENGINE=InnoDB;
 
 -- change_id comes from the browser: a change that is sent twice is made once.
-CREATE TABLE `change` (
+CREATE TABLE IF NOT EXISTS `change` (
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   revision BIGINT UNSIGNED NOT NULL,
   change_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,

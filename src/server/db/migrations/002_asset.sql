@@ -1,5 +1,5 @@
 -- Pictures that facts name, drawn anew when they are uploaded. An identity is the digest of the bytes: the same picture is kept once.
-CREATE TABLE asset (
+CREATE TABLE IF NOT EXISTS asset (
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   id CHAR(40) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   media_type VARCHAR(40) CHARACTER SET ascii NOT NULL,

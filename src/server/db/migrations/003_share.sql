@@ -1,5 +1,5 @@
 -- Addresses at which other programs read a view. The secret part is known to those who have the address only: its digest is kept.
-CREATE TABLE `share` (
+CREATE TABLE IF NOT EXISTS `share` (
   id CHAR(13) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   view_id VARCHAR(64) COLLATE utf8mb4_bin NOT NULL,

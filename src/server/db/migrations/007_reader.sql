@@ -1,6 +1,6 @@
 -- Addresses at which people read views without changing anything. The secret part is known to those who have the address only: its digest is kept.
 -- What is read: one view, a chapter, or all; on a day of its own or on that of reading; until a last day, if there is one.
-CREATE TABLE reader (
+CREATE TABLE IF NOT EXISTS reader (
   id CHAR(13) CHARACTER SET ascii COLLATE ascii_bin NOT NULL PRIMARY KEY,
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   reach ENUM('view', 'chapter', 'workspace') NOT NULL,

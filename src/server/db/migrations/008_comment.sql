@@ -1,6 +1,6 @@
 -- What people say of facts, of places and of views, in threads; the first of a thread has its own id as that of the thread, and says what it is about.
 -- What was said at an address for readers keeps which, so that those who read there see the thread and no other.
-CREATE TABLE comment (
+CREATE TABLE IF NOT EXISTS comment (
   seq BIGINT UNSIGNED NOT NULL AUTO_INCREMENT UNIQUE,
   workspace_id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
   id VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL,
@@ -27,13 +27,13 @@ CREATE TABLE comment (
 ) ENGINE=InnoDB;
 
 -- Counts what happens to the comments of a workspace, as revision counts its changes: who listens asks for it.
-ALTER TABLE workspace ADD COLUMN talk BIGINT UNSIGNED NOT NULL DEFAULT 0;
+ALTER TABLE workspace ADD COLUMN IF NOT EXISTS talk BIGINT UNSIGNED NOT NULL DEFAULT 0;
 
 -- Whether those who read at an address may say something there.
-ALTER TABLE reader ADD COLUMN comments BOOLEAN NOT NULL DEFAULT FALSE;
+ALTER TABLE reader ADD COLUMN IF NOT EXISTS comments BOOLEAN NOT NULL DEFAULT FALSE;
 
 -- Letters that are still to be sent. One that was sent is gone from here.
-CREATE TABLE letter (
+CREATE TABLE IF NOT EXISTS letter (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   recipient VARCHAR(254) NOT NULL,
   subject VARCHAR(300) NOT NULL,

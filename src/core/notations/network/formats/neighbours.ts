@@ -1,4 +1,4 @@
-import type { Step } from '../../../model'
+import { parseJson, type Step } from '../../../model'
 import { addEntity, LIMITS, setField, type Refusal, type Table, type TableReader, type Wish } from '../../../notation'
 import { inNet, netFor, netIn } from '../edits'
 import { pairWords, tableFor } from '../seen'
@@ -28,7 +28,7 @@ const textIn = (json: Json, ...names: readonly string[]): string =>
 function read(text: string): Table | Refusal {
   let json: unknown
   try {
-    json = JSON.parse(text)
+    json = parseJson(text)
   } catch (error) {
     return { refused: `This is not JSON: ${error instanceof Error ? error.message : String(error)}` }
   }

@@ -1,4 +1,4 @@
-import type { Fields } from '../../../model'
+import { parseJson, type Fields } from '../../../model'
 import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { readInterface } from '../addresses'
 import { DEVICE_TYPES, TRUSTS } from '../kinds'
@@ -51,7 +51,7 @@ const numberIn = (json: Json, name: string): number | undefined => {
 export function read(wish: Wish, text: string): ImportedFile | Refusal {
   let json: unknown
   try {
-    json = JSON.parse(text)
+    json = parseJson(text)
   } catch (error) {
     return { refused: `This is not JSON: ${error instanceof Error ? error.message : String(error)}` }
   }

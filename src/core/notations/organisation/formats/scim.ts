@@ -1,4 +1,4 @@
-import type { Day, Model, View } from '../../../model'
+import { parseJson, type Day, type Model, type View } from '../../../model'
 import type { FileExport, Refusal, Table, TableReader } from '../../../notation'
 import { heldPosts, structureOn, unitName } from '../structure'
 
@@ -15,7 +15,7 @@ export const scimUsers: TableReader = {
   read: (text) => {
     let json: unknown
     try {
-      json = JSON.parse(text)
+      json = parseJson(text)
     } catch (error) {
       return { refused: `This is not JSON: ${error instanceof Error ? error.message : String(error)}` }
     }

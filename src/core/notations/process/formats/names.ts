@@ -1,3 +1,5 @@
+import { parseJson } from '../../../model'
+
 /** Namespaces of BPMN 2.0 (OMG formal/13-12-09, ISO/IEC 19510), and our own for what BPMN has no place for. */
 export const BPMN = 'http://www.omg.org/spec/BPMN/20100524/MODEL'
 export const BPMNDI = 'http://www.omg.org/spec/BPMN/20100524/DI'
@@ -31,7 +33,7 @@ export interface Kept {
 export function readKept(text: unknown): Kept {
   if (typeof text !== 'string') return {}
   try {
-    const kept: unknown = JSON.parse(text)
+    const kept: unknown = parseJson(text)
     return typeof kept === 'object' && kept !== null ? kept : {}
   } catch {
     // Somebody wrote something else into this field: then nothing is kept.

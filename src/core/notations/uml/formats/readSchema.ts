@@ -1,3 +1,4 @@
+import { parseJson } from '../../../model'
 import { LIMITS, clip, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { bringSchema } from '../schema/facts'
 import { columnLine, readColumn, typeText, type ForeignKey, type Table, type TableColumn } from '../schema/table'
@@ -20,7 +21,7 @@ const namesIn = (list: unknown): readonly string[] =>
 export function read(wish: Wish, text: string): ImportedFile | Refusal {
   let json: unknown
   try {
-    json = JSON.parse(text)
+    json = parseJson(text)
   } catch (error) {
     return { refused: `This is not JSON: ${error instanceof Error ? error.message : String(error)}` }
   }

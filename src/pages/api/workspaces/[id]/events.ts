@@ -7,8 +7,12 @@ const HEARTBEAT_MS = 15_000
 const MOST_UNREAD = 1_000_000
 
 export const GET = endpoint(async ({ params, request, url, locals }) => {
-  const lastHeard = request.headers.get('last-event-id') ?? url.searchParams.get('since') ?? '0'
-  const { since } = checked({ since: lastHeard }, sinceQuery)
+  // What was heard last says its state: the number, and the mark after a dot.
+  const [since = '0', on = ''] = request.headers.get('last-event-id')?.split('.') ?? [
+    url.searchParams.get('since') ?? '0',
+    url.searchParams.get('on') ?? '',
+  ]
+  const known = checked({ since, on }, sinceQuery)
   const { id } = await loadWorkspace(theStore(), params['id'] ?? '')
   let end = () => {}
   let isOpen = true
@@ -21,19 +25,26 @@ export const GET = endpoint(async ({ params, request, url, locals }) => {
       }
       send('retry: 1000\n\n')
       const heartbeat = setInterval(() => send(': here\n\n'), HEARTBEAT_MS)
-      const deafen = listen(theStore(), id, Number(since), {
-        tell: (news) => {
-          if (news.sort === 'change')
-            send(`id: ${news.change.revision}\nevent: change\ndata: ${JSON.stringify(news.change)}\n\n`)
-          else send(`event: ${news.sort}\ndata: ${news.sort === 'talk' ? news.talk : '{}'}\n\n`)
+      const deafen = listen(
+        theStore(),
+        id,
+        { revision: Number(known.since), lineage: known.on ?? '' },
+        {
+          tell: (news) => {
+            if (news.sort === 'change')
+              send(
+                `id: ${news.change.revision}.${news.change.lineage}\nevent: change\ndata: ${JSON.stringify(news.change)}\n\n`,
+              )
+            else send(`event: ${news.sort}\ndata: ${news.sort === 'talk' ? news.talk : '{}'}\n\n`)
+          },
+          // What this process holds for somebody who does not read is what others lack.
+          isReading: () => (locals.unread?.() ?? 0) <= MOST_UNREAD,
+          leave: () => {
+            end()
+            controller.error(new Error('it was not read'))
+          },
         },
-        // What this process holds for somebody who does not read is what others lack.
-        isReading: () => (locals.unread?.() ?? 0) <= MOST_UNREAD,
-        leave: () => {
-          end()
-          controller.error(new Error('it was not read'))
-        },
-      })
+      )
       end = () => {
         clearInterval(heartbeat)
         deafen()

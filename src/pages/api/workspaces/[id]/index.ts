@@ -2,8 +2,8 @@ import { writeWorkspace } from '../../../../core/file'
 import { endpoint, json, loadWorkspace, removeWorkspace, theStore } from '../../../../server'
 
 export const GET = endpoint(async ({ params }) => {
-  const { id, revision, model } = await loadWorkspace(theStore(), params['id'] ?? '')
-  return json({ id, revision, workspace: writeWorkspace(model) })
+  const { id, revision, lineage, model } = await loadWorkspace(theStore(), params['id'] ?? '')
+  return json({ id, revision, lineage, workspace: writeWorkspace(model) })
 })
 
 export const DELETE = endpoint(async ({ params }) => {

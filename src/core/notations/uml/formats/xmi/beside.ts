@@ -3,6 +3,7 @@ import {
   isDay,
   isId,
   isWritable,
+  parseJson,
   writable,
   type Day,
   type Fields,
@@ -197,7 +198,7 @@ const KINDS: ReadonlySet<string> = new Set(FIELDS.keys())
 export function readBeside(text: string): Beside | undefined {
   let json: unknown
   try {
-    json = JSON.parse(text)
+    json = parseJson(text)
   } catch {
     return undefined
   }

@@ -1,4 +1,13 @@
-import { covers, grouped, type Day, type Entity, type Id, type Model, type Relation } from '../../../../model'
+import {
+  covers,
+  grouped,
+  parseJson,
+  type Day,
+  type Entity,
+  type Id,
+  type Model,
+  type Relation,
+} from '../../../../model'
 import { inOrder } from '../../../../notation'
 import { readMultiplicity } from '../../syntax/multiplicity'
 import { isFault } from '../../syntax/scan'
@@ -221,7 +230,7 @@ export interface Kept {
 export function keptOf(value: unknown): Kept {
   if (typeof value !== 'string') return {}
   try {
-    const read: unknown = JSON.parse(value)
+    const read: unknown = parseJson(value)
     if (typeof read !== 'object' || read === null) return {}
     const { id, attributes, xml } = read as Record<string, unknown>
     return {
