@@ -193,7 +193,7 @@ export function measured(scene: Scene, view: View, choices: Choices): Measured |
 }
 
 /** The views that a document holds. */
-export function viewsOf(view: View, choices: Choices): readonly View[] {
+export function viewsOf(view: View, choices: Pick<Choices, 'format' | 'views'>): readonly View[] {
   const all = viewsInOrder(useWorkspace.getState().model)
   if (choices.format !== 'pdf' || choices.views === 'this') return [view]
   if (choices.views === 'all') return all
@@ -336,11 +336,11 @@ export async function copyPicture(view: View, scene: Scene, choices: Choices): P
 
 /** The facts that a picture of a view carries, with their pictures. @throws Error in words */
 async function factsOf(view: View): Promise<string> {
-  const bare = await carriedOf(view.id)
+  const bare = await carriedOf([view.id])
   if (!bare) throw new Error('It is not ready yet. Try again.')
   if (bare.pictures.length === 0) return bare.text
   const { id } = useWorkspace.getState()
-  const whole = await carriedOf(view.id, Object.fromEntries(await addressesOf(id, bare.pictures)))
+  const whole = await carriedOf([view.id], Object.fromEntries(await addressesOf(id, bare.pictures)))
   return whole?.text ?? bare.text
 }
 

@@ -1,6 +1,6 @@
 import type { Photos } from '../core/file'
 import type { Model, View } from '../core/model'
-import { iconsFor, type Against } from '../core/notation'
+import { iconsFor, type Against, type Along } from '../core/notation'
 import type { Delivered } from '../server/draw/deliver'
 import { DeliveryError, FORMATS, PngSizeError } from '../server/draw/formats'
 import { contentOf, endingOf, write } from './content'
@@ -59,6 +59,7 @@ export async function drawn(
       facts: values['with-facts'],
       images: pictures,
       onSheet: progress(tell),
+      onFacts: (along) => tell(`${target} takes along, for whoever has it to read:\n${along.map(lineOf).join('')}`),
     }),
   )
   kept(target, done, `${done.size}, ${done.items} items`, out)
@@ -70,6 +71,14 @@ function kept(target: string, { content, missing }: Delivered, words: string, ou
   out(`${target}: ${words}\n`)
   if (missing.length > 0)
     out(`${target}: the fonts have no ${missing.slice(0, 20).join(' ')}; this cannot be seen there\n`)
+}
+
+/** Facts of a kind that go along, by name. */
+function lineOf({ word, names, fields, bare }: Along): string {
+  const told = fields.length > 0 ? ` with ${fields.join(', ')}` : ''
+  const stubs = bare > 0 ? [`${bare} without a name`] : []
+  const named = names.length > 0 ? [`${names.length}${told}: ${names.join(', ')}`] : []
+  return `  ${word}: ${[...named, ...stubs].join('; ')}\n`
 }
 
 const EVERY_MS = 2000

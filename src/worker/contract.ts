@@ -1,5 +1,6 @@
 import type { Change, Day, Id, View } from '../core/model'
 import type {
+  Along,
   Brought,
   Done,
   Finding,
@@ -43,8 +44,8 @@ export interface Engine {
   themed: (view: Id, type: number, day: Day) => Scene | undefined
   /** What the page shows, in another look: on a paper, or on none. */
   drawnIn: (asked: Asked, look: View['look']) => Promise<Scene | undefined>
-  /** The facts that a picture of a view may carry; with the pictures that are handed in. */
-  carried: (view: Id, day: Day, pictures?: Readonly<Record<string, string>>) => Carried
+  /** The facts that pictures of some views may carry; with the pictures that are handed in. */
+  carried: (views: readonly Id[], day: Day, pictures?: Readonly<Record<string, string>>) => Carried
   /** How the facts that a picture brings back stand to those here; undefined where they are of somewhere else. */
   broughtBack: (text: string, day: Day) => BroughtBack | Refusal | undefined
   /** What a starter adds to the facts, and the view that shows it. */
@@ -100,7 +101,8 @@ export interface Portion {
 export interface Carried {
   readonly text: string
   readonly pictures: readonly string[]
-  readonly kinds: readonly (readonly [word: string, count: number])[]
+  /** What they are, by name. */
+  readonly along: readonly Along[]
 }
 
 /** A picture of a view here, with what is otherwise now. */

@@ -25,7 +25,9 @@ import {
   portionOf,
   prepared,
   sheetOf,
-  shownPortion,
+  goesAlong,
+  shownPortions,
+  shownSince,
   type Handling,
   waysToRead,
   type Finding,
@@ -189,19 +191,17 @@ export function makeEngine(): Engine {
       await ready()
       return sceneOf(asked, look)
     },
-    carried: (id, day, pictures = {}) => {
-      const view = model.views.get(id)
-      const part = view ? shownPortion(registry, model, view, day) : Model.empty
-      const counts = new Map<string, number>()
-      for (const { kind } of part.entities.values()) counts.set(kind, (counts.get(kind) ?? 0) + 1)
-      const word = (kind: string, count: number) => {
-        const known = registry.kinds.get(kind)
-        return (count === 1 ? known?.title : known?.plural) ?? kind
-      }
+    carried: (ids, day, pictures = {}) => {
+      const part = shownPortions(
+        registry,
+        model,
+        ids.flatMap((id) => model.views.get(id) ?? []),
+        day,
+      )
       return {
         text: `${JSON.stringify(writeWorkspace(part, photosOf(part, new Map(Object.entries(pictures)))))}\n`,
         pictures: assetsIn(part),
-        kinds: [...counts].map(([kind, count]) => [word(kind, count), count] as const),
+        along: goesAlong(registry, part),
       }
     },
     broughtBack: (text, day) => {
@@ -215,7 +215,7 @@ export function makeEngine(): Engine {
       const view = id === undefined ? undefined : model.views.get(id)
       const known = [...carried.entities.values()].filter((one) => model.entities.get(one.id)?.kind === one.kind)
       if (!view || known.length * 2 < carried.entities.size) return undefined
-      const now = shownPortion(registry, model, view, day)
+      const now = shownSince(registry, model, view, day, carried)
       // A workspace that is named otherwise is no other fact.
       const told = differencesIn(registry, { model: carried, day }, { model: now, day })
       return { view: view.id, title: view.title, told }

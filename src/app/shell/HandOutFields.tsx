@@ -1,7 +1,8 @@
 import { useEffect, useState, type ReactNode } from 'react'
 import type { View } from '../../core/model'
 import { PAPERS, type LIMITS } from '../../core/scene'
-import type { Choices } from '../handOut'
+import type { Along } from '../../core/notation'
+import { viewsOf, type Choices } from '../handOut'
 import { carriedOf } from '../store/asking'
 import { Check } from './Check'
 
@@ -115,37 +116,71 @@ export function DocumentFields({ view, choices, put }: Fields & { view: View }) 
   )
 }
 
-/** Whether facts go along, and which. */
+/** Whether facts go along, and which: each by its name, before anything is saved. */
 export function FactsField({ view, choices, put }: Fields & { view: View }) {
-  const [kinds, setKinds] = useState<readonly (readonly [string, number])[] | undefined>(undefined)
+  const [along, setAlong] = useState<readonly Along[] | undefined>(undefined)
+  const { facts, format, views } = choices
   useEffect(() => {
-    if (!choices.facts) return
+    if (!facts) return
     let isLeft = false
-    void carriedOf(view.id).then((carried) => {
-      if (!isLeft) setKinds(carried?.kinds)
+    setAlong(undefined)
+    const shown = viewsOf(view, { format, views }).map(({ id }) => id)
+    void carriedOf(shown).then((carried) => {
+      if (!isLeft) setAlong(carried?.along)
     })
     return () => {
       isLeft = true
     }
-  }, [view, choices.facts])
-  const list = (kinds ?? []).map(([plural, count]) => `${count.toLocaleString('en')} ${plural.toLowerCase()}`)
+  }, [view, facts, format, views])
   return (
     <>
       <Row label="Facts">
-        <Check checked={choices.facts} onCheck={(facts) => put({ facts })}>
-          those that it shows go along
+        <Check checked={facts} onCheck={(checked) => put({ facts: checked })}>
+          those that it is drawn of go along
         </Check>
       </Row>
-      {choices.facts && (
-        <p className="ml-[88px] text-[12px] text-quiet" data-testid="hand-out-facts">
-          {list.length === 0 ? 'Counting …' : `${list.join(', ')}, with their dates.`} Whoever has the file can read
-          them and open it here again.{' '}
-          <button type="button" className="verb" onClick={() => put({ facts: false })}>
-            Without facts
-          </button>
-        </p>
+      {facts && (
+        <div className="ml-[88px] text-[12px] text-quiet" data-testid="hand-out-facts">
+          {along === undefined ? (
+            <p>Looking what it is drawn of …</p>
+          ) : (
+            <ul className="max-h-[150px] overflow-y-auto">
+              {along.map((one) => (
+                <li key={one.word}>
+                  <AlongOf along={one} />
+                </li>
+              ))}
+            </ul>
+          )}
+          <p>
+            Whoever has the file can read them and open it here again.{' '}
+            <button type="button" className="verb" onClick={() => put({ facts: false })}>
+              Without facts
+            </button>
+          </p>
+        </div>
       )}
     </>
+  )
+}
+
+/** Facts of a kind, and what is told of them; their names where somebody looks. */
+function AlongOf({ along: { word, names, fields, bare } }: { along: Along }) {
+  const told = fields.length > 0 ? ` with ${fields.join(', ')}` : ''
+  const stubs =
+    bare > 0
+      ? `${names.length > 0 ? '; ' : ''}${bare.toLocaleString('en')} ${names.length > 0 ? 'more' : word} without a name`
+      : ''
+  if (names.length === 0) return <>{stubs}</>
+  return (
+    <details>
+      <summary className="cursor-pointer">
+        {names.length.toLocaleString('en')} {word}
+        {told}
+        {stubs}
+      </summary>
+      <p className="pl-3.5">{names.join(', ')}</p>
+    </details>
   )
 }
 

@@ -183,8 +183,10 @@ export const drawnIn = async (look: View['look']): Promise<Scene | undefined> =>
 }
 
 /** The facts that a picture of a view may carry. */
-export const carriedOf = async (view: Id, pictures?: Readonly<Record<string, string>>): Promise<Carried | undefined> =>
-  await engine?.carried(view, get().day, pictures)
+export const carriedOf = async (
+  views: readonly Id[],
+  pictures?: Readonly<Record<string, string>>,
+): Promise<Carried | undefined> => await engine?.carried(views, get().day, pictures)
 
 /** How the facts that a picture brings back stand to those here; undefined where they are of somewhere else. */
 export const broughtBackBy = async (text: string): Promise<BroughtBack | Refusal | undefined> =>

@@ -82,6 +82,11 @@ export interface Gestures {
 export interface Picture extends Gestures {
   /** The scene of a day. With what it is compared with it may draw that beneath; what differs is marked on any picture (`drawn`). */
   readonly draw: (model: Model, view: View, day: Day, against?: Against) => Scene
+  /**
+   * What it is drawn of besides the names of what it draws, whatever a view chooses: `device.rack`, `holds to`, `site name`, `port beside` (see `shownPortion`).
+   * A picture that is handed out with its facts carries that; what is not said here is tried out, which takes longer.
+   */
+  readonly needs?: readonly string[]
   /** How well it suits what a view shows, where it is one of several arrangements of the same. O(lines) */
   readonly suits?: (model: Model, view: View, day: Day) => Suits
   /** What became of the facts that it draws, where more is known than their fields tell, which is given. */

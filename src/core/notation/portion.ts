@@ -26,11 +26,7 @@ export const SHARED: ReadonlySet<string> = new Set(sharedKinds.map(({ id }) => i
 export function portionOf(registry: Handlings, model: Model, ids: Iterable<Id>, views: readonly View[] = []): Model {
   const entities = new Map<Id, Entity>()
   const relations = new Map<Id, Relation>()
-  const referring = (entity: Entity): readonly Id[] =>
-    (partsOf(registry, 'entity', entity)?.['fields'] ?? []).flatMap(({ id, type }) => {
-      const value = entity.fields[id]
-      return type === 'reference' && isText(value) ? [value as Id] : []
-    })
+  const referring = (entity: Entity) => referencesOf(registry, entity)
   const take = (wanted: readonly Id[]) => {
     const open = [...wanted]
     for (let id = open.pop(); id !== undefined; id = open.pop()) {
@@ -74,6 +70,13 @@ export function portionOf(registry: Handlings, model: Model, ids: Iterable<Id>, 
     views: views.map((view) => dressedAs(model, view, new Map(house))),
   })
 }
+
+/** The facts that the fields of an entity name. */
+export const referencesOf = (registry: Handlings, entity: Entity): readonly Id[] =>
+  (partsOf(registry, 'entity', entity)?.['fields'] ?? []).flatMap(({ id, type }) => {
+    const value = entity.fields[id]
+    return type === 'reference' && isText(value) ? [value as Id] : []
+  })
 
 const isText = (value: unknown): value is string => typeof value === 'string'
 

@@ -5,7 +5,7 @@ import { photosOf, writeWorkspace } from '../../core/file'
 import { CARRIED, CARRIED_FILE, carryingPng } from '../../core/file/carried'
 import { withDensity } from '../../core/file/raster'
 import type { Day, Model, View } from '../../core/model'
-import { drawn, shownPortion, type Against } from '../../core/notation'
+import { drawn, goesAlong, shownPortions, type Against, type Along } from '../../core/notation'
 import { registry } from '../../core/notations'
 import {
   faceRule,
@@ -63,6 +63,8 @@ export interface Delivery {
   /** Pictures of the workspace, as addresses that hold them. */
   readonly images?: ReadonlyMap<string, string> | undefined
   readonly onSheet?: (done: number, all: number) => void
+  /** Told what goes along, before anything is written. */
+  readonly onFacts?: (along: readonly Along[]) => void
 }
 
 export interface Delivered {
@@ -222,18 +224,10 @@ function partOf(model: Model, own: View, wish: Delivery): Part {
 }
 
 /** The facts of some views as the text of a workspace file, with the pictures that they name. */
-function factsOf(model: Model, views: readonly View[], { day, images }: Delivery): string {
-  const [first, ...rest] = views.map((view) => shownPortion(registry, model, model.views.get(view.id) ?? view, day))
-  if (!first) return ''
-  const all = rest.reduce(
-    (sum, { entities, relations, views: more }) =>
-      sum.with({
-        entities: new Map([...sum.entities, ...entities]),
-        relations: new Map([...sum.relations, ...relations]),
-        views: new Map([...sum.views, ...more]),
-      }),
-    first,
-  )
+function factsOf(model: Model, views: readonly View[], { day, images, onFacts }: Delivery): string {
+  const stated = views.map((view) => model.views.get(view.id) ?? view)
+  const all = shownPortions(registry, model, stated, day)
+  onFacts?.(goesAlong(registry, all))
   return `${JSON.stringify(writeWorkspace(all, photosOf(all, images ?? new Map())))}\n`
 }
 

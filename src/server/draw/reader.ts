@@ -1,5 +1,5 @@
 import { findingsAbout, findingsOf, isOpen } from '../../core/findings'
-import { cut, dayInWords, type Day, type Model } from '../../core/model'
+import { cut, dayInWords, type Day, type Id, type Model } from '../../core/model'
 import { drawn, notesIn } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { themeFor, toSvg, type Item, type Mark, type Scene } from '../../core/scene'
@@ -81,10 +81,13 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
     ...(view.alt === undefined ? {} : { alt: view.alt }),
     ...(secret === undefined ? {} : { markOf: (item) => markedPart(secret, item) }),
   })
-  const shown = [view.id, ...scene.items.flatMap(({ facts }) => facts)]
+  const shown = new Set<Id>([view.id, ...scene.items.flatMap(({ facts }) => facts), ...scene.links.map(({ id }) => id)])
+  const namesAlone = namingAlone(model, shown)
+  // Only what speaks of nothing but what is drawn there: what else there is, is not told.
   const findings = wish.findings
-    ? findingsAbout(findingsOf(registry, model, wish.day), shown)
-        .filter(isOpen)
+    ? findingsAbout(findingsOf(registry, model, wish.day), [...shown])
+        .filter((finding) => isOpen(finding) && finding.subjects.every((id) => shown.has(id)))
+        .filter(({ message }) => namesAlone(message))
         .slice(0, MOST_FINDINGS)
         .map(({ severity, message }) => ({ severity, message }))
     : []
@@ -96,6 +99,13 @@ export function readerPage(model: Model, wish: ReaderWish): ReaderPage {
     svg: svg.replaceAll(`"${wish.base}#view=`, `"${wish.base}?view=`),
     findings,
   }
+}
+
+/** Whether words name nothing that is not drawn: names of facts stand in quotation marks. O(facts), then O(words) */
+function namingAlone(model: Model, shown: ReadonlySet<Id>): (words: string) => boolean {
+  const [drawn, others] = [new Set<string>(), new Set<string>()]
+  for (const { id, name } of model.entities.values()) (shown.has(id) ? drawn : others).add(name)
+  return (words) => [...words.matchAll(/“([^“”]*)”/g)].every(([, name = '']) => drawn.has(name) || !others.has(name))
 }
 
 /**

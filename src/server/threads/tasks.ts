@@ -14,7 +14,7 @@ import { BadRequest, NotFound } from '../services/errors'
 import { beginWith, type Beginning } from './begin'
 import type { DatabaseAddress, DatabaseTables } from './databaseTables'
 
-export interface PictureWish extends Omit<Delivery, 'onSheet' | 'against'> {
+export interface PictureWish extends Omit<Delivery, 'onSheet' | 'onFacts' | 'against'> {
   /** Views of a document in their order, one of any other picture; `all` are those of the workspace. */
   readonly views: readonly string[] | 'all'
 }

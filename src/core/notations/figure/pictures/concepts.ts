@@ -60,6 +60,7 @@ const phraseSize = (link: Link): Size | undefined => {
 /** Concepts and what links them, in words (Novak & Gowin 1984): the title and the question on top, the rest fills the page. */
 export const concepts: Picture = {
   ...conceptGestures,
+  needs: ['figure.question', 'concept.figure', 'links.phrase'],
   draw: (model, view, day): Scene => {
     const whole = mapOn(model, view, day)
     const map = asFarAs(whole, MOST_CONCEPTS, MOST_LINKS)

@@ -63,7 +63,12 @@ const arranged: readonly Picture[] = arrangements.map((gestures) => {
   const arrange = ARRANGES[gestures.id]
   if (!arrange) throw new RangeError(`nothing draws “${gestures.id}”`)
   const { takes = [1, 9] } = gestures.arranges ?? {}
-  return { ...gestures, draw: drawnBy(arrange), suits: suiting(gestures.id, takes) }
+  return {
+    ...gestures,
+    needs: ['part.figure', 'part.under'],
+    draw: drawnBy(arrange),
+    suits: suiting(gestures.id, takes),
+  }
 })
 
 export const pictures: readonly Picture[] = [...arranged, concepts]

@@ -7,7 +7,22 @@ import { addresses as gestures } from '../gestures'
 import { netShown, type Stated } from '../structure'
 import { nextFree, roomIn, subnetsOf, type Subnet } from '../subnets'
 
-export const addresses: Picture = { ...gestures, draw }
+export const addresses: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'subnet.network',
+    'subnet.prefix',
+    'subnet.gateway',
+    'subnet.zone',
+    'subnet.reserved',
+    'zone beside',
+    'zone.network',
+    'zone name',
+    'device.network',
+    'device.addresses',
+  ],
+}
 
 const MARGIN = 20
 const LEFT = 172

@@ -9,7 +9,23 @@ import { freeUnits, heightOf, rackUnits, spanOf } from '../racked'
 import { netShown, siteOfRack, type Device } from '../structure'
 import { signOf } from './device'
 
-export const racks: Picture = { ...gestures, draw }
+export const racks: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'rack.units',
+    'rack.watts',
+    'rack.site',
+    'site beside',
+    'site name',
+    'device.network',
+    'device.type',
+    'device.rack',
+    'device.unit',
+    'device.height',
+    'device.watts',
+  ],
+}
 
 const RACK = { width: 220, rail: 18, gap: 44, head: 66 } as const
 const MARGIN = 24

@@ -9,7 +9,31 @@ import { speedText } from '../speed'
 import { capacityOf, netShown, type Cable, type Device, type Net } from '../structure'
 import { weightOf } from './zones/lines'
 
-export const sites: Picture = { ...gestures, draw }
+export const sites: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'site.latitude',
+    'site.longitude',
+    'located-at beside',
+    'device beside',
+    'device beyond',
+    'device.network',
+    'device.rack',
+    'device.critical',
+    'device from',
+    'device to',
+    'rack beside',
+    'rack beyond',
+    'rack.site',
+    'port beside',
+    'port beyond',
+    'port.device',
+    'cable beside',
+    'cable beyond',
+    'cable.capacity',
+  ],
+}
 
 const WIDTH = 860
 const MARGIN = 20

@@ -13,7 +13,11 @@ const PLATE = { width: 258, height: 68, face: 52, pad: 8 }
 const GAPS: Readonly<Record<Spacing, number>> = { tight: 5, normal: 10, airy: 20 }
 const SECTION = { head: 30, gap: 18 }
 
-export const directory: Picture = { ...gestures, draw }
+export const directory: Picture = {
+  ...gestures,
+  draw,
+  needs: ['holds beside', 'holds to', 'reports-to beside', 'reports-to.line', 'assists beside'],
+}
 
 interface Entry {
   readonly post: Post

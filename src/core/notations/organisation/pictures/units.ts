@@ -18,7 +18,23 @@ const LINE_SIZE = 11
 /** Width to height that the boxes within a box aim at. */
 const SHAPE = 1.7
 
-export const units: Picture = { ...gestures, draw }
+export const units: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'position.unit',
+    'position.fte',
+    'part-of beside',
+    'holds beside',
+    'holds beyond',
+    'holds to',
+    'person beside',
+    'person beyond',
+    'reports-to beside',
+    'reports-to beyond',
+    'reports-to.line',
+  ],
+}
 
 interface Nest {
   readonly unit: Entity | undefined

@@ -18,11 +18,63 @@ const MARGIN = 0
 /** Who does what, in which order: lanes across, the flow along. */
 export const lanes: Picture = {
   ...gestures.lanes,
+  needs: [
+    'performed-in beside',
+    'role beside',
+    'role beyond',
+    'fills beside',
+    'fills beyond',
+    'position beside',
+    'position beyond',
+    'holds beside',
+    'holds beyond',
+    'holds to',
+    'person beside',
+    'person beyond',
+    'person name',
+    'process beside',
+    'process name',
+    'lane.process',
+    'lane.of',
+    'lane.pool',
+    'pool.process',
+    'phase.process',
+    'step.process',
+    'step.type',
+    'step.phase',
+    'event.process',
+    'event.type',
+    'event.trigger',
+    'event.phase',
+    'gateway.process',
+    'gateway.type',
+    'gateway.phase',
+    'data.process',
+    'data.type',
+    'flow.label',
+  ],
   draw: (model, view, day) => (isForeign(view) ? foreign(model, view, day) : drawLanes(model, view, day)),
 }
 
 /** The flow alone. */
-export const flow: Picture = { ...gestures.flow, draw: (model, view, day) => drawBare(model, view, day) }
+export const flow: Picture = {
+  ...gestures.flow,
+  needs: [
+    'process beside',
+    'process name',
+    'step.process',
+    'step.type',
+    'event.process',
+    'event.type',
+    'event.trigger',
+    'gateway.process',
+    'gateway.type',
+    'data.process',
+    'data.type',
+    'flow.label',
+  ],
+  draw: (model, view, day) => drawBare(model, view, day),
+}
 
 const optionsOf = ({ options }: View) => ({
   shapes: (options['shapes'] === 'flowchart' ? 'flowchart' : 'BPMN') as ShapeSet,

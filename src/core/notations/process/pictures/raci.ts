@@ -8,7 +8,27 @@ const CELL = { width: 92, height: 30 }
 const HEAD = { width: 240, height: 62 }
 const MARGIN = 0
 
-export const raci: Picture = { ...gestures, draw }
+export const raci: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'performed-in beside',
+    'role beside',
+    'role name',
+    'lane beside',
+    'lane.of',
+    'lane.process',
+    'process beside',
+    'process name',
+    'flow beside',
+    'flow beyond',
+    'gateway beside',
+    'gateway beyond',
+    'gateway.process',
+    'step.process',
+    'raci.part',
+  ],
+}
 
 /** The roles of a process’s lanes, and those that have a part in its steps. */
 function rolesOf(model: Model, process: Process, day: Day, all: boolean): Entity[] {

@@ -10,7 +10,37 @@ import { workTurns } from '../turns'
 import { headlineOf } from './bars'
 import { drawnSpan } from './barRows'
 
-export const month: Picture = { ...gestures, draw: drawMonths, turns: workTurns }
+export const month: Picture = {
+  ...gestures,
+  draw: drawMonths,
+  turns: workTurns,
+  needs: [
+    'assigned beside',
+    'assigned.units',
+    'calendar beside',
+    'calendar.hours',
+    'calendar.exceptions',
+    'plan.status',
+    'group.group',
+    'group.plan',
+    'task.plan',
+    'task.group',
+    'task.order',
+    'task.duration',
+    'task.constraint',
+    'task.on',
+    'task.percent',
+    'task.actualStart',
+    'task.actualFinish',
+    'milestone.plan',
+    'milestone.group',
+    'milestone.order',
+    'milestone.deadline',
+    'milestone.actualFinish',
+    'precedes.type',
+    'precedes.lag',
+  ],
+}
 
 const CELL = 128
 const WEEK = 34

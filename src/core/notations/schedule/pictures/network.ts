@@ -7,7 +7,37 @@ import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type 
 import { workTurns } from '../turns'
 import { headlineOf } from './bars'
 
-export const network: Picture = { ...gestures, draw: drawNetwork, turns: workTurns }
+export const network: Picture = {
+  ...gestures,
+  draw: drawNetwork,
+  turns: workTurns,
+  needs: [
+    'assigned beside',
+    'assigned.units',
+    'calendar beside',
+    'calendar.hours',
+    'calendar.exceptions',
+    'plan.status',
+    'group.group',
+    'group.plan',
+    'task.plan',
+    'task.group',
+    'task.order',
+    'task.duration',
+    'task.constraint',
+    'task.on',
+    'task.percent',
+    'task.actualStart',
+    'task.actualFinish',
+    'milestone.plan',
+    'milestone.group',
+    'milestone.order',
+    'milestone.deadline',
+    'milestone.actualFinish',
+    'precedes.type',
+    'precedes.lag',
+  ],
+}
 
 const BOX = { width: 172, height: 74 } as const
 /** Tasks hang together by many lines: they stand nearer than the steps of a process. */

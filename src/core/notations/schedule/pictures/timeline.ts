@@ -18,7 +18,24 @@ import {
 import { layTimeline, type LaidRow } from './timelineRows'
 import { factsOf, MARGIN, type TimeScale } from './timeScale'
 
-export const timeline: Picture = { ...gestures, draw: drawTimeline, turns: workTurns }
+export const timeline: Picture = {
+  ...gestures,
+  draw: drawTimeline,
+  turns: workTurns,
+  needs: [
+    'plan beside',
+    'event.plan',
+    'event.when',
+    'event.until',
+    'event.weight',
+    'event.band',
+    'era.plan',
+    'era.when',
+    'era.until',
+    'era.weight',
+    'era.band',
+  ],
+}
 
 function drawTimeline(model: Model, view: View): Scene {
   const facts = factsOf(model, view)

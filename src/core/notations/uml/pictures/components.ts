@@ -28,7 +28,19 @@ import {
 import type { Classifier } from '../structure'
 import { openHead } from './heads'
 
-export const components: Picture = { ...componentGestures, draw }
+export const components: Picture = {
+  ...componentGestures,
+  draw,
+  needs: [
+    'component-port.component',
+    'deployment-node.device',
+    'deployment-node.within',
+    'deployment-node beside',
+    'deployment-node name',
+    'deploys beside',
+    'deploys beyond',
+  ],
+}
 
 const SPREAD = { tight: 0.5, normal: 0.8, airy: 1.4 } as const
 const NAME = { size: 12, line: 16 } as const

@@ -8,7 +8,33 @@ import { packageLinks } from '../packages'
 import { classesOn, shownIn, type Package } from '../structure'
 import { openHead } from './heads'
 
-export const packages: Picture = { ...gestures, draw }
+export const packages: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'class beside',
+    'class beyond',
+    'class name',
+    'class.package',
+    'attribute beside',
+    'attribute beyond',
+    'attribute.class',
+    'attribute.type',
+    'operation beside',
+    'operation beyond',
+    'operation.class',
+    'operation.type',
+    'operation.parameters',
+    'association beside',
+    'association beyond',
+    'generalization beside',
+    'generalization beyond',
+    'realization beside',
+    'realization beyond',
+    'dependency beside',
+    'dependency beyond',
+  ],
+}
 
 const SPREAD = { tight: 0.6, normal: 1, airy: 1.7 } as const
 const TAB = { height: 15, least: 46 } as const

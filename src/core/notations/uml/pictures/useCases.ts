@@ -27,7 +27,7 @@ import {
 import { ACTOR_HEIGHT, actorMarks } from './figures'
 import { openHead } from './heads'
 
-export const useCases: Picture = { ...caseGestures, draw }
+export const useCases: Picture = { ...caseGestures, draw, needs: ['use-case.subject', 'extend.condition'] }
 
 const SPREAD = { tight: 0.5, normal: 0.8, airy: 1.4 } as const
 const NAME = { size: 11.5, line: 15 } as const

@@ -18,7 +18,26 @@ import { legendMarks } from './legend'
 import { cableMarks, type CableLook } from './lines'
 import { arranged } from './manners'
 
-export const zones: Picture = { ...gestures, draw }
+export const zones: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'zone.network',
+    'zone.trust',
+    'device.network',
+    'device.zone',
+    'device.type',
+    'device.addresses',
+    'device.critical',
+    'port beside',
+    'port name',
+    'port.device',
+    'port.addresses',
+    'cable.capacity',
+    'traffic beside',
+    'traffic.direction',
+  ],
+}
 
 const SPREAD = { tight: 0.4, normal: 0.75, airy: 1.3 } as const
 const LABEL = 9.5

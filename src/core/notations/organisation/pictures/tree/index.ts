@@ -10,7 +10,12 @@ import { categoriesOf, legend, numberCategories } from './legend'
 import { drawPages } from './pages'
 import { planTree, type PlanNode } from './plan'
 
-export const tree: Picture = { ...gestures, draw: drawTree, turns: positionTurns }
+export const tree: Picture = {
+  ...gestures,
+  draw: drawTree,
+  turns: positionTurns,
+  needs: ['reports-to.line', 'holds beside', 'holds to', 'person.employer'],
+}
 
 function headlineOf(posts: readonly PlanNode['post'][]): string {
   const fte = posts.reduce((sum, { position, holders }) => sum + (holders.length > 0 ? fteOf(position) : 0), 0)

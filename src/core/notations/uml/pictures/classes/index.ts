@@ -18,7 +18,42 @@ import { FRAME, type Area } from './frames'
 import { layOut, USUAL_SPACING, type Laid } from './layout'
 import { loopOf, tieMarks, widthOf, wordsOf, type TieWords } from './lines'
 
-export const classes: Picture = { ...gestures, draw }
+export const classes: Picture = {
+  ...gestures,
+  draw,
+  needs: [
+    'class.form',
+    'class.package',
+    'class.abstract',
+    'class.leaf',
+    'attribute.class',
+    'attribute.type',
+    'attribute.visibility',
+    'attribute.default',
+    'attribute.multiplicity',
+    'attribute.properties',
+    'attribute.derived',
+    'attribute.static',
+    'operation.class',
+    'operation.type',
+    'operation.visibility',
+    'operation.parameters',
+    'operation.properties',
+    'operation.abstract',
+    'operation.static',
+    'literal.class',
+    'association.aggregation',
+    'association.sourceMultiplicity',
+    'association.sourceRole',
+    'association.sourceNavigable',
+    'association.sourceProperties',
+    'association.targetMultiplicity',
+    'association.targetRole',
+    'association.targetNavigable',
+    'association.targetProperties',
+    'dependency.keyword',
+  ],
+}
 
 const SPREAD = { tight: 0.4, normal: USUAL_SPACING, airy: 1.3 } as const
 const HOLD = 10

@@ -7,7 +7,27 @@ import { actorMarks } from '../figures'
 import { openHead } from '../heads'
 import { BAR, HEAD, layOut, TEXT, type CallPlace, type FramePlace, type HeadPlace, type Laid } from './layout'
 
-export const sequence: Picture = { ...sequenceGestures, draw }
+export const sequence: Picture = {
+  ...sequenceGestures,
+  draw,
+  needs: [
+    'interaction beside',
+    'interaction name',
+    'lifeline.interaction',
+    'lifeline.actor',
+    'lifeline.order',
+    'call.interaction',
+    'call.from',
+    'call.to',
+    'call.order',
+    'call.sort',
+    'call.within',
+    'operand.interaction',
+    'operand.sort',
+    'operand.order',
+    'operand.within',
+  ],
+}
 
 const SPREAD = { tight: 0.6, normal: 1, airy: 1.5 } as const
 const MOST = 3000

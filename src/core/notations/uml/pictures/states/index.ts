@@ -16,7 +16,26 @@ import { openHead } from '../heads'
 import { BESIDE_SIZE, besideName, doesBox, headOf, nameBox, nestMarks, regionMarks, vertexMarks } from './box'
 import { LABEL, layOut, type Laid } from './layout'
 
-export const states: Picture = { ...stateGestures, draw }
+export const states: Picture = {
+  ...stateGestures,
+  draw,
+  needs: [
+    'machine beside',
+    'machine name',
+    'region.machine',
+    'region.within',
+    'state.machine',
+    'state.form',
+    'state.within',
+    'state.entry',
+    'state.do',
+    'state.exit',
+    'transition.trigger',
+    'transition.guard',
+    'transition.effect',
+    'transition.internal',
+  ],
+}
 
 const SPREAD = { tight: 0.55, normal: 0.85, airy: 1.5 } as const
 const HOLD = 10
