@@ -2,7 +2,7 @@
 import { build } from 'esbuild'
 
 /** Loaded from its own package when it is needed: what is native, or large and seldom used. */
-const APART = ['sharp', '@resvg/resvg-js', 'pdfkit', 'fontkit', 'pdf-lib', 'docx', 'exceljs', 'mysql2']
+const APART = ['sharp', '@resvg/resvg-js', 'pdfkit', 'fontkit', 'docx', 'exceljs', 'mysql2']
 // Packages of the older kind ask for others by `require`.
 const BANNER = "import { createRequire as requireOf } from 'node:module'; const require = requireOf(import.meta.url);"
 

@@ -1,19 +1,27 @@
-import { carriedBy, isPdf } from '../core/file/carried'
-import { wordsOf } from '../core/model'
+import { startStoppable } from './engine'
 
 /** What is larger is read by nobody at once. */
-const MOST_BYTES = 60_000_000
+const MOST_BYTES = 64_000_000
+const READING_MS = 30_000
 
-/** The facts that a picture carries, as the text of a workspace file; undefined where it carries none. @throws Error in words */
+/**
+ * The text of a workspace file: the file's own, or what a picture carries; undefined where it carries none. Read in a thread of its own, which is ended
+ * when it takes too long. @throws Error in words
+ */
 export async function factsIn(file: File): Promise<string | undefined> {
-  if (file.size > MOST_BYTES) throw new Error(`“${file.name}” is larger than 60 MB.`)
-  const bytes = new Uint8Array(await file.arrayBuffer())
+  const told = (why: string) => new Error(`“${file.name}” cannot be read: ${why.replace(/\.$/, '')}.`)
+  if (file.size > MOST_BYTES) throw new Error(`“${file.name}” is larger than 64 MB.`)
+  const { engine, stop } = startStoppable()
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const late = new Promise<{ readonly refused: string }>((resolve) => {
+    timer = setTimeout(() => resolve({ refused: 'it takes longer than 30 seconds' }), READING_MS)
+  })
   try {
-    if (!isPdf(bytes)) return carriedBy(bytes)
-    // Large, and seldom needed.
-    const { carriedByPdf } = await import('../core/file/pdfFile')
-    return await carriedByPdf(bytes)
-  } catch (error) {
-    throw new Error(`“${file.name}” cannot be read: ${wordsOf(error)}.`, { cause: error })
+    const found = await Promise.race([engine.factsIn({ name: file.name, bytes: await file.arrayBuffer() }), late])
+    if (typeof found === 'object') throw told(found.refused)
+    return found
+  } finally {
+    clearTimeout(timer)
+    stop()
   }
 }

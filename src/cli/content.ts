@@ -1,5 +1,5 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { carriedBy, isPdf } from '../core/file/carried'
+import { carriedBy } from '../core/file/carried'
 import { parseWorkspace, type Photos } from '../core/file'
 import { wordsOf, type Model } from '../core/model'
 import { prepared } from '../core/notation'
@@ -10,7 +10,7 @@ import { UsageError } from './wishes'
 /** The facts of a workspace file, or of a picture that carries them. */
 export async function contentOf(file: string): Promise<{ model: Model; pictures: Photos }> {
   const bytes = bytesOf(file)
-  return loaded(parseWorkspace((await carriedIn(file, bytes)) ?? decoded(bytes).text, registry))
+  return loaded(parseWorkspace(carriedIn(file, bytes) ?? decoded(bytes).text, registry))
 }
 
 /** With what is large and loaded when facts ask for it: holidays, coasts. */
@@ -21,13 +21,10 @@ export async function loaded<T extends { readonly model: Model }>(content: T): P
 export const modelIn = async (file: string): Promise<Model> => (await contentOf(file)).model
 
 /** The facts that a picture carries; undefined for what is no picture. @throws UsageError for one that carries none */
-async function carriedIn(file: string, bytes: Uint8Array): Promise<string | undefined> {
-  const isDocument = isPdf(bytes)
-  const isPicture = isDocument || /\.(svg|png|jpe?g|webp)$/i.test(file)
-  if (!isPicture) return undefined
-  const reader = isDocument ? (await import('../core/file/pdfFile')).carriedByPdf : carriedBy
+function carriedIn(file: string, bytes: Uint8Array): string | undefined {
+  if (!/\.(svg|png|pdf|jpe?g|webp)$/i.test(file)) return undefined
   try {
-    const text = await reader(bytes)
+    const text = carriedBy(bytes)
     if (text !== undefined) return text
   } catch (error) {
     throw new UsageError(`“${file}” cannot be read: ${wordsOf(error)}.`)

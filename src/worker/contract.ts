@@ -46,6 +46,8 @@ export interface Engine {
   drawnIn: (asked: Asked, look: View['look']) => Promise<Scene | undefined>
   /** The facts that pictures of some views may carry; with the pictures that are handed in. */
   carried: (views: readonly Id[], day: Day, pictures?: Readonly<Record<string, string>>) => Carried
+  /** The text of a workspace file that a picture carries, or that a file is; undefined where it carries none. */
+  factsIn: (file: ChosenFile) => string | undefined | Refusal
   /** How the facts that a picture brings back stand to those here; undefined where they are of somewhere else. */
   broughtBack: (text: string, day: Day) => BroughtBack | Refusal | undefined
   /** What a starter adds to the facts, and the view that shows it. */

@@ -1,4 +1,5 @@
 import { assetsIn, parseWorkspace, photosOf, trustedWorkspace, writeWorkspace } from '../core/file'
+import { carriedBy } from '../core/file/carried'
 import { makeChecker, mendAll, newErrors } from '../core/findings'
 import {
   apply,
@@ -6,6 +7,7 @@ import {
   cut,
   Model,
   ModelError,
+  parseJson,
   wordsOf,
   wordsOfTheme,
   type Change,
@@ -202,6 +204,18 @@ export function makeEngine(): Engine {
         text: `${JSON.stringify(writeWorkspace(part, photosOf(part, new Map(Object.entries(pictures)))))}\n`,
         pictures: assetsIn(part),
         along: goesAlong(registry, part),
+      }
+    },
+    factsIn: ({ name, bytes }) => {
+      try {
+        if (/\.(png|svg|pdf)$/i.test(name)) return carriedBy(new Uint8Array(bytes))
+        const decoded = decodeText(new Uint8Array(bytes))
+        if ('refused' in decoded) return decoded
+        parseJson(decoded.text)
+        return decoded.text
+      } catch (error) {
+        if (error instanceof SyntaxError) return { refused: `it is not JSON (${error.message})` }
+        return { refused: wordsOf(error) }
       }
     },
     broughtBack: (text, day) => {

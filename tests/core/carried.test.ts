@@ -142,7 +142,7 @@ describe('what a picture carries', () => {
       const [svg, png, pdf] = [
         carriedBy(await bytes('svg')),
         carriedBy(await bytes('png')),
-        await carriedByPdf(await bytes('pdf')),
+        carriedByPdf(await bytes('pdf')),
       ]
       expect([png, pdf]).toEqual([svg, svg])
       expect(svg).toContain('skivel-workspace')

@@ -146,7 +146,7 @@ describe('a picture that carries its facts', () => {
   const portion = shownPortion(registry, demo, care, DAY)
   it.each(['svg', 'png', 'pdf'] as const)('as %s brings back what it shows, which draws the same', async (format) => {
     const bytes = await bytesOf({ format, facts: true }, [care])
-    const text = format === 'pdf' ? await carriedByPdf(bytes) : carriedBy(bytes)
+    const text = format === 'pdf' ? carriedByPdf(bytes) : carriedBy(bytes)
     const { model } = parseWorkspace(text ?? '', registry)
     expect(writeWorkspace(model)).toEqual(writeWorkspace(portion))
     const scene = (of: Model) => drawn(registry, of, of.views.get(care.id) as View, DAY) as Scene
@@ -157,7 +157,7 @@ describe('a picture that carries its facts', () => {
     expect(bare.length).toBeLessThan(bytes.length)
     if (format === 'png')
       expect((await sharp(bytes).raw().toBuffer()).equals(await sharp(bare).raw().toBuffer())).toBe(true)
-    expect(format === 'pdf' ? await carriedByPdf(bare) : carriedBy(bare)).toBeUndefined()
+    expect(format === 'pdf' ? carriedByPdf(bare) : carriedBy(bare)).toBeUndefined()
   })
   it('has nothing that stands outside its branch', () => {
     const shown = new Set(drawn(registry, demo, care, DAY)?.items.flatMap(({ facts }) => facts))

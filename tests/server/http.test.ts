@@ -197,7 +197,7 @@ describe('files for documents', () => {
   it('hold several views, with links among them and the facts that they show', async () => {
     const answer = await fetch(`${await made()}.pdf?with=cancelled,dry-dock&facts=yes`)
     const bytes = new Uint8Array(await answer.arrayBuffer())
-    const text = await carriedByPdf(bytes)
+    const text = carriedByPdf(bytes)
     expect([...parseWorkspace(text ?? '', registry).model.views.keys()].sort()).toEqual([
       'cancelled',
       'dry-dock',

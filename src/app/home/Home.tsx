@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { parseJson, wordsOf } from '../../core/model'
+import { wordsOf } from '../../core/model'
 import { bestFirst } from '../../core/notation/search'
 import { today } from '../clock'
 import { startEngine } from '../engine'
@@ -45,13 +45,15 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
     setAs(ways.at((at + by) % ways.length)?.id)
   }
 
-  const begin = async (body: object) => {
+  /** Begins with a list, a starter, or a file, whose text goes to the server as it is. */
+  const begin = async (body: { list: string; as?: string } | { starter: string } | { file: string }) => {
     if (beginning.current) return
     beginning.current = true
     setBusy(true)
     setFault(undefined)
     try {
-      const { id } = await ask<{ id: string }>('/api/workspaces', { method: 'POST', body: { ...body, day: today() } })
+      const sent = 'file' in body ? `{"day":${JSON.stringify(today())},"file":${body.file}}` : { ...body, day: today() }
+      const { id } = await ask<{ id: string }>('/api/workspaces', { method: 'POST', body: sent })
       window.location.assign(`/w/${id}`)
     } catch (error) {
       beginning.current = false
@@ -62,17 +64,19 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
   const open = async (chosen: File | undefined) => {
     if (!chosen) return
     if (file.current) file.current.value = ''
-    let content: unknown
+    setFault(undefined)
+    setBusy(true)
     try {
-      content = parseJson(await textOf(chosen))
+      const { factsIn } = await import('../factsIn')
+      const text = await factsIn(chosen)
+      if (text === undefined) throw new Error(`“${chosen.name}” carries no facts.`)
+      if (!text.trimStart().startsWith('{')) throw new Error(`“${chosen.name}” is not a workspace file.`)
+      await begin({ file: text })
     } catch (error) {
-      if (error instanceof Error && !(error instanceof SyntaxError)) return setFault(error.message)
-      if (!(error instanceof SyntaxError)) throw error
-      return setFault(`“${chosen.name}” is not a workspace file: it is not JSON (${error.message}).`)
+      setFault(wordsOf(error))
+    } finally {
+      setBusy(false)
     }
-    if (typeof content !== 'object' || content === null || Array.isArray(content))
-      return setFault(`“${chosen.name}” is not a workspace file.`)
-    await begin({ file: content })
   }
   const startOver = () => {
     setList('')
@@ -187,15 +191,6 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
       </div>
     </div>
   )
-}
-
-/** The text of a file of facts, or of the facts that a picture carries. @throws Error in words */
-async function textOf(chosen: File): Promise<string> {
-  if (!/\.(png|svg|pdf)$/i.test(chosen.name)) return chosen.text()
-  const { factsIn } = await import('../factsIn')
-  const text = await factsIn(chosen)
-  if (text === undefined) throw new Error(`“${chosen.name}” carries no facts.`)
-  return text
 }
 
 /** So many are shown of those that fit what is looked for. */

@@ -51,7 +51,7 @@ export interface LoadedWorkspace {
   readonly workspace: unknown
 }
 
-/** Asks the server for JSON. @throws ApiError in words a person can act on. */
+/** Asks the server for JSON; a body that is a text is JSON already. @throws ApiError in words a person can act on. */
 export function ask<T>(
   path: string,
   {
@@ -63,7 +63,10 @@ export function ask<T>(
   const json =
     body === undefined
       ? { headers }
-      : { body: JSON.stringify(body), headers: { 'content-type': 'application/json', ...headers } }
+      : {
+          body: typeof body === 'string' ? body : JSON.stringify(body),
+          headers: { 'content-type': 'application/json', ...headers },
+        }
   return answered<T>(path, { method, ...json })
 }
 

@@ -1,9 +1,11 @@
+import { CARRIED_FILE, carriedByPdf } from './pdfFile'
 import { isPng, pngText, withPngText } from './raster'
+import { MOST_CARRIED } from './unpacked'
+
+export { CARRIED_FILE }
 
 /** The keyword of a PNG and the namespace of an SVG under which a picture carries its facts, as a workspace file. */
 export const CARRIED = 'urn:skivel:facts'
-/** The name of the file within a PDF. */
-export const CARRIED_FILE = 'facts.skivel.json'
 
 /** A PNG that carries the text of a workspace file. @throws RangeError for what is no PNG */
 export const carryingPng = (bytes: Uint8Array, facts: string): Uint8Array => withPngText(bytes, CARRIED, facts)
@@ -17,6 +19,7 @@ function carriedBySvg(text: string): string | undefined {
   const from = text.indexOf(OPENS)
   const to = text.indexOf('</facts>', from)
   if (from < 0 || to < 0) return undefined
+  if (to - from > MOST_CARRIED) throw new RangeError('it is too large')
   return text
     .slice(from + OPENS.length, to)
     .replace(/&(?:#(\d{1,7})|#x([0-9a-f]{1,6})|(lt|gt|quot|apos|amp));/gi, (all, decimal, hexadecimal, name) => {
@@ -25,13 +28,13 @@ function carriedBySvg(text: string): string | undefined {
     })
 }
 
-/** The text of the workspace file that a PNG or an SVG carries; undefined where it carries none. @throws RangeError for one that is broken. O(bytes) */
+/** The text of the workspace file that a PNG, an SVG or a PDF carries; undefined where it carries none. @throws RangeError for one that is broken, or carries more than is taken. O(bytes) */
 export function carriedBy(bytes: Uint8Array): string | undefined {
   if (isPng(bytes)) return pngText(bytes, CARRIED)
+  if (isPdf(bytes)) return carriedByPdf(bytes)
   // An SVG begins with a tag, after a mark of byte order at most.
   const head = new TextDecoder().decode(bytes.subarray(0, 400)).trimStart()
   return head.startsWith('<') ? carriedBySvg(new TextDecoder().decode(bytes)) : undefined
 }
 
-/** Whether bytes are a PDF, whose attachments are read elsewhere. */
-export const isPdf = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 5)) === '%PDF-'
+const isPdf = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 5)) === '%PDF-'

@@ -1,4 +1,5 @@
-import { unzlibSync, zlibSync } from 'fflate'
+import { zlibSync } from 'fflate'
+import { MOST_CARRIED, unpacked, within } from './unpacked'
 
 /** What is written into and read out of the bytes of pictures: chunks of PNG (ISO/IEC 15948), the density of JPEG (JFIF 1.02). */
 
@@ -80,9 +81,6 @@ export function withPngText(bytes: Uint8Array, keyword: string, text: string): U
   return withChunks(bytes, [chunk('iTXt', data)])
 }
 
-/** No text in a PNG is larger than this once it is unpacked. */
-const MOST_TEXT = 64_000_000
-
 /** The text under a keyword of a PNG; undefined where there is none. @throws RangeError for one that is broken or too large. O(bytes) */
 export function pngText(bytes: Uint8Array, keyword: string): string | undefined {
   for (const { type, data } of chunksOf(bytes)) {
@@ -94,21 +92,12 @@ export function pngText(bytes: Uint8Array, keyword: string): string | undefined 
     const other = data.indexOf(0, language + 1)
     const body = data.subarray(other + 1)
     try {
-      return new TextDecoder('utf-8', { fatal: true }).decode(isPacked ? unpacked(body) : body)
+      return new TextDecoder('utf-8', { fatal: true }).decode(isPacked ? unpacked(body, MOST_CARRIED) : within(body))
     } catch (error) {
       throw new RangeError('what stands in this picture cannot be read', { cause: error })
     }
   }
   return undefined
-}
-
-/** Unpacked into so much room and no more: what would not fit is refused. */
-function unpacked(body: Uint8Array): Uint8Array {
-  const room = new Uint8Array(Math.min(MOST_TEXT, body.length * 1032 + 64))
-  const out = unzlibSync(body, { out: room })
-  // A room that is full may have been too small.
-  if (out.length >= room.length) throw new RangeError('it is too large')
-  return out
 }
 
 /** A JPEG with the segment of JFIF that it lacks: no density, no small picture. */

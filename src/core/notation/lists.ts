@@ -14,11 +14,13 @@ export interface Likeness {
 
 /** So many lines tell what a list looks like. */
 const MOST_LOOKED_AT = 400
+/** Characters of a line that tell it: taking one apart may look at each of them for each other one. */
+const MOST_OF_LINE = 400
 
 /** How much a list looks like each of the sorts that the notations know. O(lines looked at). */
 export function likenesses(notations: readonly Handling[], text: string): readonly Likeness[] {
   const read = readList(text)
-  const lines = 'refused' in read ? [] : read.slice(0, MOST_LOOKED_AT).map((line) => line.text)
+  const lines = 'refused' in read ? [] : read.slice(0, MOST_LOOKED_AT).map((line) => line.text.slice(0, MOST_OF_LINE))
   return notations
     .flatMap((notation) =>
       notation.lists.map((reading) => ({

@@ -1,15 +1,15 @@
 import type { Table } from '../notation'
-import { archiveRefusal } from './archive'
+import { bareBook } from './bareBook'
 import { tableOf } from './table'
 
 /** The first sheet of a workbook that has cells, as a table (ISO/IEC 29500, read with exceljs). Its library comes when it is first needed. O(cells). */
 export async function readXlsx(bytes: ArrayBuffer): Promise<Table | { readonly refused: string }> {
-  const refused = await archiveRefusal(new Uint8Array(bytes))
-  if (refused !== undefined) return { refused }
+  const bare = await bareBook(new Uint8Array(bytes))
+  if ('refused' in bare) return bare
   const { Workbook } = await library()
   const book = new Workbook()
   try {
-    await book.xlsx.load(bytes)
+    await book.xlsx.load(bare.buffer as ArrayBuffer)
   } catch (error) {
     return { refused: `This is no XLSX workbook: ${error instanceof Error ? error.message : String(error)}` }
   }

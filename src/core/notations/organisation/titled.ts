@@ -1,4 +1,4 @@
-import type { ListLine } from '../../notation'
+import { LIMITS, type ListLine } from '../../notation'
 
 /** Lists of people as others write them: a name and a title, told apart by a comma, a colon, brackets, bars or columns. */
 
@@ -19,6 +19,8 @@ const WAYS: readonly RegExp[] = [
   /^(.+?)\s+\(([^()]+)\)$/,
   /^(.+?)\s{2,}(.+)$/,
 ]
+/** A name and a title with what stands between them have no more characters than that; what is longer is not looked at. */
+const MOST_OF_PAIR = 2 * LIMITS.name + 20
 /** A column heading of a pasted table says nothing about anybody. */
 const HEADING = /^(?:full\s+)?name$/i
 const TITLE_HEADING = /^(?:job\s+)?(?:title|role|position|function)$/i
@@ -30,7 +32,7 @@ export const looksLikeName = (text: string): boolean => {
 }
 
 const splitBy = (way: RegExp, text: string): readonly [string, string] | undefined => {
-  if (DASHED.test(text) || MARKED.test(text) || text.includes('"')) return undefined
+  if (text.length > MOST_OF_PAIR || DASHED.test(text) || MARKED.test(text) || text.includes('"')) return undefined
   const [, first, second] = way.exec(text) ?? []
   return first === undefined || second === undefined ? undefined : [first.trim(), second.trim()]
 }

@@ -58,17 +58,26 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
   }
 }
 
-function entriesOf(text: string): { entries: Entry[]; notes: string[] } | Refusal {
-  let calendar
+/** The calendars of a file, of which there may be several, one after another (RFC 5545, 3.4). */
+function calendarsIn(text: string): readonly ICAL.Component[] | Refusal {
   try {
-    calendar = new ICAL.Component(ICAL.parse(text) as unknown[])
+    const parsed: unknown = ICAL.parse(text)
+    const list = Array.isArray(parsed) && Array.isArray(parsed[0]) ? (parsed as unknown[]) : [parsed]
+    const sound = list.filter((one): one is unknown[] => Array.isArray(one) && typeof one[0] === 'string')
+    if (sound.length === 0) return { refused: 'This is no calendar: there is nothing in it.' }
+    return sound.map((one) => new ICAL.Component(one))
   } catch (error) {
     return { refused: `This is no calendar: ${wordsOf(error)}.` }
   }
+}
+
+function entriesOf(text: string): { entries: Entry[]; notes: string[] } | Refusal {
+  const calendars = calendarsIn(text)
+  if ('refused' in calendars) return calendars
   const entries = new Map<Id, Entry>()
   const left = { undated: 0, unreadable: 0, far: 0 }
   const zones = new Map<string, number>()
-  for (const part of [...calendar.getAllSubcomponents('vevent'), ...calendar.getAllSubcomponents('vtodo')])
+  for (const part of calendars.flatMap((one) => ['vevent', 'vtodo'].flatMap((sort) => one.getAllSubcomponents(sort))))
     try {
       const start = timeOf(part, 'dtstart') ?? timeOf(part, 'due')
       if (start === undefined || part.getFirstProperty('rrule') !== null) {

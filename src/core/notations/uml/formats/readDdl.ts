@@ -3,12 +3,16 @@ import { Parser } from 'node-sql-parser/build/mariadb'
 import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { homeFor, Scribe } from '../edits'
 import { ClassMaker, alike, sortOfTable } from '../schema/classes'
-import { bracketed, piecesOf, type Piece } from '../schema/statements'
+import { bracketed, depthOf, makingStatements, piecesOf, type Piece } from '../schema/statements'
 import { quoted, typeText, type ForeignKey, type Table, type TableColumn } from '../schema/table'
 
 /** Characters and tables that are read at most. */
 const MOST = 20_000_000
 const MOST_TABLES = 2000
+const MOST_PARTS = 30_000
+/** Of one part of a table: its characters, and how deep its brackets lie within each other. */
+const MOST_OF_PART = 50_000
+const MOST_DEEP = 40
 /** So many parts that were not understood are told one by one. */
 const MOST_TOLD = 8
 
@@ -36,9 +40,13 @@ export function tablesIn(
 ): { readonly tables: readonly Table[]; readonly left: readonly string[] } | Refusal {
   if (text.length > MOST) return { refused: 'This is more than 20 million characters. Bring it in in parts.' }
   const reader = new Reader()
-  for (const statement of piecesOf(text, ';')) {
+  for (const statement of makingStatements(text)) {
     const refused = reader.take(statement)
     if (refused) return refused
+    if (reader.parts > MOST_PARTS)
+      return {
+        refused: `The tables here have more than ${MOST_PARTS.toLocaleString('en')} parts. Bring them in in parts.`,
+      }
   }
   if (reader.tables.size === 0)
     return {
@@ -80,6 +88,8 @@ const BESIDE = /^(?:(?:FULLTEXT|SPATIAL)\s|(?:INDEX|KEY)\b|(?:CONSTRAINT\s+\S+\s
 class Reader {
   readonly tables = new Map<string, Open>()
   readonly left: string[] = []
+  /** How many parts of tables were read. */
+  parts = 0
   readonly #parser = new Parser()
 
   take(statement: Piece): Refusal | undefined {
@@ -115,17 +125,20 @@ class Reader {
 
   /** What stands in a table, by itself: one part that is not understood stops none of the others. */
   #part(table: Open, { text, line }: Piece): void {
-    if (BESIDE.test(text)) return
+    if (BESIDE.test(text) || ++this.parts > MOST_PARTS) return
+    const leave = (why: string) =>
+      this.left.push(
+        `Line ${line}: “${clip(text.slice(0, 400).replace(/\s+/g, ' '))}” in table “${clip(table.name)}” ${why}.`,
+      )
+    if (text.length > MOST_OF_PART || depthOf(text) > MOST_DEEP) return void leave('is too long or too deep to be read')
     try {
       const [read] = [this.#parser.astify(`CREATE TABLE t (${text})`, { database: 'mariadb' }) as unknown].flat()
       const part = at(read, 'create_definitions', 0)
       if (at(part, 'resource') === 'column') this.#column(table, part)
       else this.#constraint(table, part)
     } catch (error) {
-      if (!(error instanceof Error) || error.name !== 'SyntaxError') throw error
-      this.left.push(
-        `Line ${line}: “${clip(text.replace(/\s+/g, ' '))}” in table “${clip(table.name)}” was not understood.`,
-      )
+      if (!(error instanceof Error) || !(error.name === 'SyntaxError' || error instanceof RangeError)) throw error
+      leave('was not understood')
     }
   }
 
