@@ -65,7 +65,7 @@ const policy = (isRead) =>
 async function readScripts(port) {
   const texts = new Set()
   // Bare, so that nothing has to be drawn for it.
-  for (const path of ['/?bare', '/w/none?bare', '/read/none?bare']) {
+  for (const path of ['/?bare', '/w/none?bare', '/read/none?bare', '/letters/none?bare']) {
     const page = await (await fetch(`http://127.0.0.1:${port}${path}`)).text()
     for (const [, text] of page.matchAll(/<script>([\s\S]*?)<\/script>/g)) texts.add(text)
   }

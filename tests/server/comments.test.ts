@@ -25,7 +25,7 @@ interface Answer {
   readonly proposal: { label: string; steps: unknown[] }
   readonly reader: { id: string; comments: boolean }
   readonly readers: { id: string; comments: boolean }[]
-  readonly letters: { to: string[]; subject: string; words: string; from: string }[]
+  readonly letters: { at: string; to: string[]; subject: string; words: string; from: string }[]
   readonly error: { code: string; message: string; faults?: { path: string }[] }
 }
 
@@ -164,10 +164,10 @@ describe('what is said on a page', () => {
   })
   it('has an end: of a thread, of a workspace, and of what is said in a while', async () => {
     const pool = openPool(inject('databaseUrl'))
-    const fill = (count: number, thread: string, ago: string) =>
+    const fill = (count: number, thread: string, ago: string, byReader = 0) =>
       pool.query(
         `INSERT INTO comment (workspace_id, id, thread, view_id, author, by_reader, words, made_at)
-          SELECT ?, CONCAT('f-', seq, ?), IF(? = '', CONCAT('f-', seq, ?), ?), 'whole-company', 'a', 0, 'w', CURRENT_TIMESTAMP(3) - INTERVAL ${ago} FROM seq_1_to_${count}`,
+          SELECT ?, CONCAT('f-', seq, ?), IF(? = '', CONCAT('f-', seq, ?), ?), 'whole-company', 'a', ${byReader}, 'w', CURRENT_TIMESTAMP(3) - INTERVAL ${ago} FROM seq_1_to_${count}`,
         [workspace, thread, thread, thread, thread],
       )
     const first = await say()
@@ -183,7 +183,14 @@ describe('what is said on a page', () => {
     await pool.query('UPDATE comment SET made_at = made_at - INTERVAL 1 DAY WHERE workspace_id = ?', [workspace])
     expect((await say()).status).toBe(201)
     await pool.query('DELETE FROM comment WHERE workspace_id = ?', [workspace])
+    // What readers say fills their own room.
+    await fill(1000, '', '1 DAY', 1)
+    const { path } = await page()
+    expect((await sayAt(path)).body.error.message).toContain('1000 comments at most')
+    expect((await say()).status).toBe(201)
+    await pool.query('DELETE FROM comment WHERE workspace_id = ?', [workspace])
     await fill(2000, '', '1 DAY')
+    expect((await sayAt(path)).status).toBe(201)
     const all = await say()
     expect([all.status, all.body.error.message]).toContain(400)
     expect(all.body.error.message).toContain('2000 comments at most')
@@ -289,6 +296,20 @@ describe('what readers say', () => {
     expect(shown).toContain('data-name="Lune Aske"')
     expect(shown).not.toContain('Berth supervisor')
   })
+  it('tells nothing of what else was said: no name is taken for another’s', async () => {
+    const theirs = await say({ words: 'Between us' })
+    const { path } = await page()
+    // The same whether such a thing was said or not.
+    const asked = async (id: string) => {
+      const { status, body } = await sayAt(path, { id, view: undefined, thread: 'none' })
+      return [status, body]
+    }
+    expect(await asked(theirs.id)).toEqual(await asked('never-said'))
+    const own = newId()
+    expect((await sayAt(path, { id: own })).status).toBe(201)
+    expect((await sayAt(path, { id: own })).body.threads).toHaveLength(1)
+    expect((await sayAt(path, { id: own, words: 'Something else' })).status).toBe(400)
+  })
   it('is about a place as well, told from where the picture begins, or about all of it', async () => {
     const { path } = await page()
     expect(await picture(path)).toMatch(/data-origin="-?\d+ -?\d+"/)
@@ -372,8 +393,13 @@ describe('what readers say', () => {
 })
 
 describe('letters', () => {
+  let began = ''
+  beforeEach(() => {
+    began = new Date().toISOString()
+  })
+  /** What this test has sent to somebody, the newest first. */
   const sentTo = (name: string) => async () =>
-    (await letters()).filter(({ to, words }) => to.includes(name) && words.includes(workspace))
+    (await letters()).filter(({ to, at }) => to.includes(name) && at >= began)
   it('go to whom a comment calls and to who spoke before, with a way back; plain, whatever was said', async () => {
     const [lune, wren] = ['lune.aske@marramsound.example', 'wren.adair@marramsound.example']
     const first = await say({
@@ -397,8 +423,13 @@ describe('letters', () => {
     expect((await letters()).flatMap(({ to }) => to)).not.toContain('x@example.org')
     // What Wren says herself is no news to her; to Per it is.
     await call(comments(), 'POST', { id: newId(), thread: first.id, author: 'Wren Adair', words: 'Thanks' })
+    // Per has left an address that the facts do not know: he is asked first, without a word of anybody.
+    const [question] = await until(sentTo('per@x.example'), (seen) => seen.length > 0)
+    expect(question?.subject).toBe('Letters from Skivel?')
+    expect(question?.words).not.toMatch(/Thanks|Wren|Whole company/)
+    await wanting(question, 'yes')
     const toPer = await until(sentTo('per@x.example'), (seen) => seen.some(({ words }) => words.includes('> Thanks')))
-    expect(toPer).toHaveLength(1)
+    expect(toPer).toHaveLength(2)
     expect(await sentTo(wren)()).toHaveLength(1)
   })
   it('tell readers of answers from the page alone, and of nothing that their page does not show', async () => {
@@ -406,20 +437,102 @@ describe('letters', () => {
     const part = new RegExp('data-part="([\\w-]+)" data-name="[^"]*Lune Aske').exec(
       await (await fetch(server.address + path)).text(),
     )?.[1]
-    const id = newId()
-    await sayAt(path, { id, part, mail: 'joss@reader.example', words: 'Hello @Wren Adair' })
+    const [begun] = (await sayAt(path, { part, mail: 'joss@reader.example', words: 'Hello @Wren Adair' })).body.threads
+    const id = begun?.id
     await sayAt(path, { view: undefined, thread: id, author: 'Other', mail: 'victim@reader.example', words: 'Me too' })
     await call(comments(), 'POST', { id: newId(), thread: id, author: 'Ida', words: `An answer in ${workspace}` })
-    const [letter, ...more] = await until(sentTo('joss@reader.example'), (seen) => seen.length > 0)
-    expect(more).toEqual([])
+    const [question] = await until(sentTo('joss@reader.example'), (seen) => seen.length > 0)
+    await wanting(question, 'yes')
+    const [letter, ...more] = await until(sentTo('joss@reader.example'), (seen) => seen.length > 1)
+    expect(more).toHaveLength(1)
     expect(letter?.subject).toBe('Ida on “Port services”')
-    expect(letter?.words).not.toContain('skivel.example')
+    expect(letter?.words).not.toMatch(/\/w\/|Marram/)
     // Nobody is written to because a reader says so.
     expect((await letters()).filter(({ words }) => /Me too|Hello/.test(words))).toEqual([])
   })
+  const wayIn = (letter: { words: string } | undefined) => /\/letters\/[\w-]{43}/.exec(letter?.words ?? '')?.[0] ?? ''
+  const wanting = async (letter: { words: string } | undefined, letters: 'yes' | 'no') =>
+    (await fetch(server.address + wayIn(letter), { method: 'POST', body: new URLSearchParams({ letters }) })).status
+  it('go to no stranger: whoever is called by nobody’s facts is asked once, and gets nothing before they say so', async () => {
+    const stranger = `s${Date.now()}@stranger.example`
+    const first = await say({ author: 'Head', words: 'I am', mail: stranger })
+    const answer = (words: string) =>
+      call(comments(), 'POST', { id: newId(), thread: first.id, author: 'IT support', words })
+    await answer('Your password, please')
+    const [question] = await until(sentTo(stranger), (seen) => seen.length > 0)
+    expect(question?.words).not.toMatch(/password|IT support|Head/)
+    await answer('At once')
+    // A program that follows every address in a letter says nothing by it.
+    const looked = await fetch(server.address + wayIn(question))
+    expect([looked.status, await looked.text()]).toEqual([200, expect.stringContaining('before you say so')])
+    await new Promise((resolve) => setTimeout(resolve, 500))
+    expect(await sentTo(stranger)()).toHaveLength(1)
+    expect(await wanting(question, 'no')).toBe(200)
+    await answer('Now')
+    await new Promise((resolve) => setTimeout(resolve, 500))
+    expect(await sentTo(stranger)()).toHaveLength(1)
+    // What waited is gone with the word that none is wanted; from a later yes on letters come, each with who wrote and a way to stop them.
+    expect(await wanting(question, 'yes')).toBe(200)
+    await answer('Welcome')
+    const [welcome] = await until(sentTo(stranger), (seen) => seen.length > 1)
+    expect(welcome?.words).toContain(
+      'Written by “IT support”, as they call themselves, in the workspace “Marram Sound Ferries”',
+    )
+    expect(welcome?.words).not.toContain('Now')
+    expect(wayIn(welcome)).toBe(wayIn(question))
+    expect((await fetch(`${server.address}/letters/${'a'.repeat(43)}`)).status).toBe(404)
+  })
+  it('go to addresses that the facts have told for a while, not to those that somebody has just stated', async () => {
+    const fresh = `f${Date.now()}@stranger.example`
+    const strict = await startServer(inject('databaseUrl'), { SKIVEL_STATED_MINUTES: '10' })
+    const lettersOf = async (address: string) =>
+      (await call('/standins/mail/letters', 'GET', undefined, strict)).body.letters.filter(({ to }) =>
+        to.includes(address),
+      )
+    const pool = openPool(inject('databaseUrl'))
+    await pool.query('UPDATE workspace SET created_at = created_at - INTERVAL 1 DAY WHERE id = ?', [workspace])
+    const steps = [{ do: 'set-entity', id: 'person-lune-aske', path: 'fields.email', value: fresh }]
+    const revision = Number((await call(`/api/workspaces/${workspace}`)).body.revision)
+    const change = { id: `m-${Date.now()}`, base: revision, label: 'l', author: 'a', steps }
+    expect((await call(`/api/workspaces/${workspace}/changes`, 'POST', change)).status).toBe(200)
+    await call(comments(), 'POST', said({ words: 'Look here @Lune Aske and @Wren Adair' }), strict)
+    const [question] = await until(
+      () => lettersOf(fresh),
+      (seen) => seen.length > 0,
+    )
+    expect(question?.words).not.toContain('Look here')
+    expect(
+      (
+        await until(
+          () => lettersOf('wren.adair@marramsound.example'),
+          (seen) => seen.length > 0,
+        )
+      )[0]?.words,
+    ).toContain('Look here')
+    await strict.stop()
+    await pool.end()
+  })
+  it('are some to one address in an hour, whatever workspaces they come from', async () => {
+    const pool = openPool(inject('databaseUrl'))
+    const lune = 'lune.aske@marramsound.example'
+    await pool.query('DELETE FROM letter_written')
+    const before = (await sentTo(lune)()).length
+    const two = [workspace, (await call(`/api/workspaces/${workspace}/copy`, 'POST')).body.id]
+    for (let at = 0; at < 40; at++)
+      expect((await call(comments(two[at % 2]), 'POST', said({ words: `${at} @Lune Aske` }))).status).toBe(201)
+    await until(sentTo(lune), (seen) => seen.length >= before + 30)
+    await new Promise((resolve) => setTimeout(resolve, 500))
+    expect((await sentTo(lune)()).length - before).toBe(30)
+    await pool.query('DELETE FROM letter_written')
+    await pool.end()
+  })
+  it.each(['a\0@x.example', 'a@x.example\0', 'a b@x.example'])('are refused to %j', async (mail) => {
+    const { status, body } = await say({ mail })
+    expect([status, body.error.faults?.[0]?.path]).toEqual([400, 'mail'])
+  })
   it('wait where nobody takes them, and are sent once the mail server answers, by whichever server is there', async () => {
     const url = inject('databaseUrl')
-    const deaf = await startServer(url, { SKIVEL_MAIL_URL: 'smtp://127.0.0.1:9' })
+    const deaf = await startServer(url, { SKIVEL_MAIL_URL: 'smtp://127.0.0.1:9', SKIVEL_STATED_MINUTES: '0' })
     const words = `Late @Lune Aske of ${workspace}`
     expect((await call(comments(), 'POST', said({ words }), deaf)).status).toBe(201)
     const pool = openPool(url)

@@ -2,7 +2,8 @@ import { Recall, type Entity, type Model } from '../model'
 
 /** As much of a text is looked at: nobody calls more people than that at once. */
 const MOST = 20
-const ADDRESS = /^[^\s@<>(),;:"\\[\]]{1,64}@[^\s@<>(),;:"\\[\]]{1,189}$/
+/** Signs that no address has, control characters among them. */
+const ADDRESS = /^[^\s@<>(),;:"\\[\]\p{Cc}]{1,64}@[^\s@<>(),;:"\\[\]\p{Cc}]{1,189}$/u
 
 /** An address to which a letter can be sent; undefined for any other text. */
 export const mailAddress = (text: unknown): string | undefined =>

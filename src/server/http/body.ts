@@ -39,6 +39,12 @@ export function checked<T>(value: unknown, schema: Joi.ObjectSchema<T>): T {
   throw new BadRequest(`The request is not understood: ${faults[0]?.message ?? ''}.`, faults)
 }
 
+/** What a short form says. @throws TooLarge, BadRequest */
+export const readForm = async (request: Request): Promise<URLSearchParams> =>
+  new URLSearchParams(await readText(request, MOST_FORM))
+
+const MOST_FORM = 1000
+
 async function readText(request: Request, most: number): Promise<string> {
   const bytes = await readBytes(request, most)
   try {

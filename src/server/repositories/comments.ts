@@ -49,10 +49,17 @@ export async function findComment(
   return row
 }
 
-/** Whether something was said under an identity, be it taken away since. */
-export async function wasSaid(database: Database, workspace: string, id: string): Promise<boolean> {
-  const rows = await database.rows('SELECT id FROM comment WHERE workspace_id = ? AND id = ?', [workspace, id])
-  return rows.length > 0
+/** What was said under an identity, be it taken away since. */
+export async function saidAs(
+  database: Database,
+  workspace: string,
+  id: string,
+): Promise<{ readonly author: string; readonly words: string } | undefined> {
+  const [row] = await database.rows<{ author: string; words: string }>(
+    'SELECT author, words FROM comment WHERE workspace_id = ? AND id = ?',
+    [workspace, id],
+  )
+  return row
 }
 
 /** Who has said something in a thread, and the addresses that they left for answers. */
@@ -96,16 +103,22 @@ export async function insertComment(database: Database, workspace: string, one: 
   )
 }
 
-/** How much there is of a workspace, of one of its threads, and how much was said lately where. What was taken away counts as said. */
+/** How much colleagues or readers have said in a workspace, in one of its threads, and lately. What was taken away counts as said. */
 export async function countComments(
   database: Database,
   workspace: string,
-  { thread, reader, minutes }: { readonly thread: string; readonly reader: string | null; readonly minutes: number },
+  {
+    thread,
+    byReader,
+    reader,
+    minutes,
+  }: { readonly thread: string; readonly byReader: boolean; readonly reader: string | null; readonly minutes: number },
 ): Promise<{ all: number; inThread: number; lately: number }> {
-  const lately = reader === null ? 'by_reader = 0' : 'by_reader = 1 AND reader_id = ?'
+  const own = `by_reader = ${byReader ? 1 : 0}`
+  const lately = reader === null ? own : `${own} AND reader_id = ?`
   const [row] = await database.rows<{ all_of: number; in_thread: number; lately: number }>(
-    `SELECT COUNT(CASE WHEN ${KEPT} THEN 1 END) AS all_of,
-      COUNT(CASE WHEN ${KEPT} AND thread = ? THEN 1 END) AS in_thread,
+    `SELECT COUNT(CASE WHEN ${KEPT} AND ${own} THEN 1 END) AS all_of,
+      COUNT(CASE WHEN ${KEPT} AND ${own} AND thread = ? THEN 1 END) AS in_thread,
       COUNT(CASE WHEN ${lately} AND made_at > CURRENT_TIMESTAMP(3) - INTERVAL ${Math.trunc(minutes)} MINUTE THEN 1 END) AS lately
       FROM comment WHERE workspace_id = ?`,
     [thread, ...(reader === null ? [] : [reader]), workspace],

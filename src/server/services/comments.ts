@@ -1,6 +1,5 @@
 import { checkTouched, readSteps } from '../../core/file'
-import { apply, asId, cut, ModelError, type Change, type Day, type Model } from '../../core/model'
-import { mailAddress, mentionedIn, reachable } from '../../core/notation'
+import { apply, asId, ModelError, type Change, type Day, type Model } from '../../core/model'
 import { registry } from '../../core/notations'
 import { inTransaction, type Database } from '../db/pool'
 import {
@@ -13,20 +12,20 @@ import {
   noteTaken,
   noteTalk,
   resolveThread,
-  speakersOf,
   talkOf,
-  wasSaid,
+  saidAs,
   type CommentRow,
   type NewComment,
   type Proposal,
 } from '../repositories/comments'
-import { insertLetter } from '../repositories/letters'
 import type { ReaderRow } from '../repositories/readers'
 import { lockWorkspace } from '../repositories/workspaces'
 import { partMark } from '../draw/partMark'
+import { digestOf } from './digest'
 import { BadRequest, NotFound, TooMany } from './errors'
 import { announceTalk } from './feed'
 import { sendLetters } from './letters'
+import { writeLetters } from './mailing'
 import { gone, readableWorkspace, readerAt, viewsOf } from './readers'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
@@ -82,8 +81,9 @@ export interface SaidByReader {
   readonly words: string
 }
 
-const MOST_OF_WORKSPACE = 2000
-const MOST_OF_THREAD = 200
+/** Of a workspace and of a thread; what readers say has room of its own, so that they never fill what colleagues need. */
+const MOST_OF_WORKSPACE = { page: 2000, reader: 1000 } as const
+const MOST_OF_THREAD = { page: 200, reader: 100 } as const
 /** As characters of JSON. */
 const MOST_PROPOSED = 200_000
 /** So much is taken from the pages of a workspace, and from one address for readers, in so many minutes. */
@@ -188,7 +188,10 @@ export interface SharedThread extends Pick<Thread, 'id' | 'view' | 'place' | 'co
 export async function sayAt(store: Store, secret: string, said: SaidByReader, today: Day): Promise<void> {
   const reader = await openTo(store, secret, today)
   const { model } = await readableWorkspace(store, reader)
-  const { id, thread = id, view, part, at, author, mail, words } = said
+  const { view, part, at, author, mail, words } = said
+  // Under a name that is the address's own: whether it is taken elsewhere cannot be found out by it.
+  const id = `r${digestOf(`${reader.id} ${said.id}`).slice(0, 40)}`
+  const thread = said.thread ?? id
   if (view !== undefined && !viewsOf(model, reader).some((one) => one.id === view))
     throw refused('view', 'There is no such view.')
   const fact = part === undefined ? undefined : factMarked(model, secret, part)
@@ -252,8 +255,10 @@ async function kept(
 ): Promise<void> {
   const letters = await inTransaction(store.pool, async (database) => {
     if (!(await lockWorkspace(database, workspace))) throw new NotFound('There is no such workspace.')
-    // Sent twice, it is said once.
-    if (await wasSaid(database, workspace, row.id)) return 0
+    // Sent twice, it is said once; what is something else under that name is not taken for it.
+    const before = await saidAs(database, workspace, row.id)
+    if (before && before.words === row.words && before.author === row.author) return 0
+    if (before) throw refused('id', 'Something else was said under this name before.')
     const first = row.thread === row.id ? undefined : await findComment(database, workspace, row.thread)
     const isTheirs = reader === undefined || first?.reader_id === reader.id
     if (row.thread !== row.id && (!first || first.thread !== first.id || !isTheirs))
@@ -270,67 +275,23 @@ async function kept(
 }
 
 async function refuseTooMuch(database: Database, workspace: string, row: NewComment): Promise<void> {
-  const { most, minutes } = row.by_reader ? RATES.reader : RATES.page
-  const reader = row.by_reader ? row.reader_id : null
-  const { all, inThread, lately } = await countComments(database, workspace, { thread: row.thread, reader, minutes })
+  const who = row.by_reader ? 'reader' : 'page'
+  const { most, minutes } = RATES[who]
+  const { all, inThread, lately } = await countComments(database, workspace, {
+    thread: row.thread,
+    byReader: row.by_reader,
+    reader: row.by_reader ? row.reader_id : null,
+    minutes,
+  })
   if (lately >= most)
     throw new TooMany(`So much was said here in the last ${minutes} minutes that no more is taken for a while.`)
-  if (all >= MOST_OF_WORKSPACE)
-    throw refused('words', `A workspace has ${MOST_OF_WORKSPACE} comments at most. Take some away that are settled.`)
-  if (inThread >= MOST_OF_THREAD)
-    throw refused('words', `A thread has ${MOST_OF_THREAD} comments at most. Begin another one.`)
-}
-
-/**
- * Writes to those whom a comment calls, and to those who spoke in its thread and can be reached. What a reader says goes to nobody
- * but those of the workspace: no stranger is written to because another one says so. Answers how many letters there are.
- */
-async function writeLetters(database: Database, workspace: string, model: Model, row: NewComment): Promise<number> {
-  const speakers = row.thread === row.id ? [] : await speakersOf(database, workspace, row.thread)
-  const people = reachable(model)
-  const addressOf = ({ author, mail, by_reader }: { author: string; mail: string | null; by_reader: number }) => {
-    if (by_reader === 1) return row.by_reader ? undefined : (mail ?? undefined)
-    return mail ?? mailAddress(people.get(author.toLowerCase())?.fields['email'])
-  }
-  const own = addressOf({ author: row.author, mail: row.mail, by_reader: row.by_reader ? 1 : 0 }) ?? row.mail
-  const readers = new Set(speakers.flatMap((one) => (one.by_reader === 1 ? (addressOf(one) ?? []) : [])))
-  const called = row.by_reader
-    ? []
-    : mentionedIn(model, row.words).flatMap(({ fields }) => mailAddress(fields['email']) ?? [])
-  const recipients = new Set([...called, ...speakers.flatMap((one) => addressOf(one) ?? [])])
-  // What one has just said oneself is no news.
-  if (own !== null && !called.includes(own)) recipients.delete(own)
-  for (const recipient of [...recipients].slice(0, MOST_LETTERS))
-    await insertLetter(database, { recipient, ...letterOf(workspace, model, row, readers.has(recipient)) })
-  return recipients.size
-}
-
-const MOST_LETTERS = 30
-
-/** Plain words. Whoever may only read is told of nothing that is not on their page. */
-function letterOf(workspace: string, model: Model, row: NewComment, isReader: boolean) {
-  const view = model.views.get(asId(row.view_id))
-  const fact = row.fact_id === null ? undefined : model.entities.get(asId(row.fact_id))
-  const title = view?.title ?? 'a view that is gone'
-  const about = fact && !isReader ? `“${fact.name}” in “${title}”` : `“${title}”`
-  const home = process.env['SKIVEL_ADDRESS']
-  const where = isReader
-    ? 'Read it and answer on the page where you left this address.'
-    : home
-      ? `Read it and answer: ${home.replace(/\/$/, '')}/w/${workspace}#view=${encodeURIComponent(row.view_id)}`
-      : 'Read it and answer in the margin of the view.'
-  const quoted = row.words.split('\n').map((line) => `> ${line}`)
-  return {
-    subject: cut(`${row.author} on ${about}`.replace(/\s+/g, ' '), 300),
-    words: [
-      `${row.author} ${row.proposal ? 'proposes a change' : 'said something'} on ${about}:`,
-      '',
-      ...quoted,
-      '',
-      where,
-      '',
-    ].join('\n'),
-  }
+  if (all >= MOST_OF_WORKSPACE[who])
+    throw refused(
+      'words',
+      `A workspace has ${MOST_OF_WORKSPACE[who]} comments at most. Take some away that are settled.`,
+    )
+  if (inThread >= MOST_OF_THREAD[who])
+    throw refused('words', `A thread has ${MOST_OF_THREAD[who]} comments at most. Begin another one.`)
 }
 
 /** Resolves a thread or opens it again. @throws NotFound */
