@@ -27,7 +27,7 @@ const BOUNDS = { least: 96, most: 12_000 } as const
 export function paperOf(look: Readonly<Record<string, unknown>>): Paper | undefined {
   const named = look['paper']
   if (typeof named !== 'string') return undefined
-  const size = SIZES[named]
+  const size = Object.hasOwn(SIZES, named) ? SIZES[named] : undefined
   const isAcross = look['across'] === true
   if (size) {
     const [width, height] = size.map((mm) => mm * MM) as [number, number]

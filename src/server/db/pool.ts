@@ -79,3 +79,20 @@ export const isUnavailable = (error: unknown): boolean => {
   const code = 'code' in error ? String(error.code) : ''
   return UNAVAILABLE.has(code) || /connection is in closed state|Connection lost|Pool is closed/i.test(error.message)
 }
+
+/** What a database says, or the system under it, that has no room to write. */
+const FULL = new Set([
+  'ER_DISK_FULL',
+  'ER_RECORD_FILE_FULL',
+  'ER_ERROR_ON_WRITE',
+  'ER_TEMP_FILE_WRITE_FAILURE',
+  'ENOSPC',
+  'EDQUOT',
+])
+
+/** Whether an error says that there is no room left to write anything. */
+export const isFull = (error: unknown): boolean => {
+  if (!(error instanceof Error)) return false
+  const code = 'code' in error ? String(error.code) : ''
+  return FULL.has(code) || /No space left on device|table is full|disk full/i.test(error.message)
+}

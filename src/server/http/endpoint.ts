@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { APIContext } from 'astro'
 import { FileError, StepsError, type Fault } from '../../core/file'
-import { isUnavailable } from '../db/pool'
+import { isFull, isUnavailable } from '../db/pool'
 import { Astray, BadRequest, Clash, NotFound, Overload, TooLong, TooMany, Unreachable } from '../services/errors'
 
 interface ErrorBody {
@@ -16,6 +16,7 @@ interface ErrorBody {
       | 'busy'
       | 'too-many'
       | 'unavailable'
+      | 'no-room'
       | 'unreachable'
       | 'forbidden'
       | 'internal'
@@ -74,6 +75,12 @@ export function answerTo(error: unknown): Response {
   if (error instanceof TooLong) return failure(503, { code: 'too-long', message: error.message })
   if (error instanceof TooMany) return failure(429, { code: 'too-many', message: error.message })
   if (error instanceof TooLarge) return failure(413, { code: 'too-large', message: error.message })
+  if (isFull(error))
+    return failure(507, {
+      code: 'no-room',
+      message:
+        'The database has no room left to write anything. What was confirmed is kept; whoever keeps this server has to make room.',
+    })
   if (isUnavailable(error))
     return failure(503, {
       code: 'unavailable',

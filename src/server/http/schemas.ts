@@ -1,5 +1,5 @@
 import Joi from 'joi'
-import { isDay, isWritable } from '../../core/model'
+import { isDay, isId, isWritable } from '../../core/model'
 import { mailAddress } from '../../core/notation'
 import type { SentChange } from '../services/changes'
 import type { Said, SaidByReader } from '../services/comments'
@@ -59,7 +59,7 @@ export const newWorkspaceBody = Joi.object<NewWorkspace>({
   starter: Joi.string().max(128),
   list: Joi.string().allow('').max(2_000_000),
   as: Joi.string().max(64),
-  name: text(200).min(1),
+  name: text(200).pattern(/\S/, 'a name'),
   day,
 })
   .oxor('file', 'starter', 'list')
@@ -169,6 +169,10 @@ interface ReaderComments {
 }
 export const readerCommentsBody = Joi.object<ReaderComments>({ comments: Joi.boolean().required() })
 
+/** Of a view or a fact, as the core writes them. */
+const identity = Joi.string().custom((value: string, helpers) =>
+  isId(value) ? value : helpers.message({ custom: '{{#label}} must be an identity' }),
+)
 /** What somebody says is longer than nothing, and no longer than a page. */
 const words = text(2000).pattern(/\S/)
 const mail = Joi.string().custom((value: string, helpers) =>
@@ -184,8 +188,8 @@ const placeBody = Joi.object({ x: px, y: px })
 export const commentBody = Joi.object<Said>({
   id: key.required(),
   thread: key,
-  view: text(64).min(1),
-  fact: text(64).min(1),
+  view: identity,
+  fact: identity,
   at: placeBody,
   author: text(100).pattern(/\S/).required(),
   mail,
@@ -199,7 +203,7 @@ export const commentBody = Joi.object<Said>({
 export const readerCommentBody = Joi.object<SaidByReader>({
   id: key.required(),
   thread: key,
-  view: text(64).min(1),
+  view: identity,
   part: Joi.string().pattern(/^[\w-]{1,64}$/),
   at: placeBody,
   author: text(60).pattern(/\S/).required(),

@@ -1,0 +1,8 @@
+export function isPlain(address: string): boolean
+export function askedFrom(
+  request: {
+    readonly socket: { readonly remoteAddress?: string | undefined }
+    readonly headers: Readonly<Record<string, string | string[] | undefined>>
+  },
+  behindProxy: boolean,
+): string
