@@ -241,6 +241,8 @@ export class Sync {
   }
 
   #fail(pending: Pending, error: ApiError): void {
+    // It was made, and heard of, before the word that it failed: then it has not.
+    if (!this.#pending.some(({ id }) => id === pending.id)) return
     if (error.passing && !(error.status === 500 && this.#failures + 1 >= PATIENCE)) {
       this.#failures++
       this.#setTrouble(error.message)
@@ -387,6 +389,11 @@ export class Sync {
       this.listener.onClash(this.#questions[0])
     }
     const at = this.#pending.findIndex(({ id }) => id === change.id)
+    if (at >= 0) {
+      // What failed has arrived after all.
+      this.#failures = 0
+      this.#trouble = undefined
+    }
     if (at === 0) {
       this.#pending.shift()
       if (this.#pending.length === 0) this.#coalescing = undefined
