@@ -292,6 +292,26 @@ describe('a server that has lost its last changes', () => {
       'Lost',
     ])
   })
+  it('is noticed by who hears of nothing, as soon as they send or ask for anything', async () => {
+    const one = await page('A')
+    one.does(rename('a', 'Kept'))
+    await moment(100)
+    one.does(rename('a', 'Lost'))
+    await moment(100)
+    const ears = [...server.ears]
+    server.ears.clear()
+    server.lose(1)
+    server.commit({ ...rename('a', 'Instead'), id: 'o1', base: 1, author: 'B' }, 'other')
+    for (const own of ears) server.ears.add(own)
+    one.does(rename('b', 'Mine'))
+    await moment(2000)
+    expect(one.nameOf('a')).toBe('Instead')
+    expect(one.shown.question?.message).toContain('lost its last changes')
+    one.sync.settle('drop')
+    await settled(one)
+    expect([one.nameOf('a'), one.nameOf('b')]).toEqual(['Instead', 'Mine'])
+    expect(server.model.entities.get(id('b'))?.name).toBe('Mine')
+  })
   it('takes nothing that was made on what it lost without asking', async () => {
     const one = await page('A')
     one.does(rename('a', 'Lost'))

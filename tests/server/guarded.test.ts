@@ -187,6 +187,36 @@ describe('stand-ins', () => {
   })
 })
 
+describe('the list of workspaces', () => {
+  it('is looked through by the server itself, whoever was there first and has gone', { timeout: 30_000 }, async () => {
+    const { id } = (await call('/api/workspaces', 'POST', { list: 'Ada — Head\n  vacant — Clerk', name: 'Looked at' }))
+      .body
+    // The first who ask leave at once.
+    for (let at = 0; at < 5; at++) {
+      const left = new AbortController()
+      const asked = fetch(server.address, { signal: left.signal }).catch(() => undefined)
+      left.abort()
+      await asked
+    }
+    interface Entry {
+      readonly id: string
+      readonly tally?: { readonly warning: number }
+      readonly trouble?: string
+      readonly isLookedAt?: boolean
+    }
+    const entry = async () =>
+      ((await (await fetch(`${server.address}/api/workspaces`)).json()) as { workspaces: Entry[] }).workspaces.find(
+        (one) => one.id === id,
+      )
+    let found = await entry()
+    for (let tries = 0; tries < 100 && found?.isLookedAt; tries++) {
+      await new Promise((resolve) => setTimeout(resolve, 100))
+      found = await entry()
+    }
+    expect([found?.trouble, found?.isLookedAt, typeof found?.tally]).toEqual([undefined, undefined, 'object'])
+  })
+})
+
 describe('feeds and pages', () => {
   it('tell nobody by their tags which workspace they are of', async () => {
     const { marramSoundFerries } = await import('../../src/demo')

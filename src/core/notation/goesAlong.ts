@@ -38,7 +38,8 @@ export function goesAlong(registry: Registry, portion: Model): readonly Along[] 
       bare: 0,
     }
   })
-  return [...entities, ...ties]
+  // What says nothing of itself comes last.
+  return [...entities, ...ties].sort((a, b) => Number(a.names.length === 0) - Number(b.names.length === 0))
 }
 
 function labelsOf(known: readonly Field[], facts: readonly (Entity | Relation)[]): readonly string[] {

@@ -1,6 +1,7 @@
 import type { Model } from '../../core/model'
 import type { ReaderPage } from '../draw/reader'
 import { Kept } from './kept'
+import type { SentPage } from './readers'
 
 export interface Snapshot {
   readonly id: string
@@ -12,13 +13,17 @@ export interface Snapshot {
 
 const MOST_SNAPSHOTS = 12
 /** Characters of what readers were answered. */
-const MOST_READ = 24_000_000
+const MOST_READ = 8_000_000
+/** Bytes of pages as they are sent. */
+const MOST_SENT = 24_000_000
 
 /** What a server has seen of workspaces lately. All of it can be read or computed again from the database, and none of it outlives its revision. */
 export class Memory {
   readonly #snapshots = new Recent<Snapshot>(MOST_SNAPSHOTS)
   /** Views as readers have read them, and as feeds tell them: each drawn once for a revision and a day. */
   readonly pages = new Kept<ReaderPage>(MOST_READ, ({ svg }) => svg.length + 2000)
+  /** The pages around them, as they are sent; one that is no page is not kept. */
+  readonly sent = new Kept<SentPage>(MOST_SENT, ({ status, body }) => (status === 200 ? body.length + 2000 : Infinity))
   readonly feeds = new Kept<string>(MOST_READ / 4, ({ length }) => length)
 
   snapshot({ id, revision, lineage }: Pick<Snapshot, 'id' | 'revision' | 'lineage'>): Snapshot | undefined {

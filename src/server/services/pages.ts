@@ -1,4 +1,5 @@
 import { asDay, type Day } from '../../core/model'
+import { OURSELVES } from '../threads/asking'
 import { carryOut } from '../threads/crew'
 import type { FirstPicture, Samples } from '../threads/tasks'
 import { NotFound, TooLong } from './errors'
@@ -76,7 +77,7 @@ type FirstSamples = Omit<Samples, 'starters'> & {
 export async function samples(): Promise<Samples> {
   const day = today()
   if (drawn?.day !== day) {
-    drawing ??= carryOut('samples', { day, example: EXAMPLE })
+    drawing ??= carryOut('samples', { day, example: EXAMPLE }, undefined, { who: OURSELVES })
       .then((found) => (drawn = { day, samples: found }))
       .catch((error: unknown) => void console.error('The starters were not drawn:', error))
       .finally(() => (drawing = undefined))

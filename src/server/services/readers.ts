@@ -1,4 +1,6 @@
 import { randomBytes, randomUUID } from 'node:crypto'
+import { promisify } from 'node:util'
+import { gzip } from 'node:zlib'
 import { viewsInOrder } from '../../core/file'
 import { asDay, type Day, type Model, type View } from '../../core/model'
 import { inTransaction } from '../db/pool'
@@ -13,6 +15,7 @@ import {
 } from '../repositories/readers'
 import { lockWorkspace } from '../repositories/workspaces'
 import type { ReaderPage } from '../draw/reader'
+import type { Asking } from '../threads/asking'
 import { carryOut } from '../threads/crew'
 import { assetAddresses } from './assets'
 import { digestOf } from './digest'
@@ -135,11 +138,18 @@ export const readableWorkspace = (store: Store, { workspace_id }: ReaderRow): Pr
     throw error instanceof NotFound ? gone() : error
   })
 
+/** What is to be read at an address: known before it is drawn. */
+interface Readable {
+  /** The same for what reads the same: a view of a state of the facts on a day, in the way in which the address shows it. */
+  readonly key: string
+  readonly draw: () => Promise<ReaderPage>
+}
+
 /**
- * What is read at a secret address: one of its views, drawn, and which others there are. Nothing of the workspace but that leaves the server.
+ * What is read at a secret address: one of its views, and which others there are. Nothing of the workspace but that leaves the server.
  * @throws NotFound, in the same words whether it never was, is withdrawn or has run out
  */
-export async function readAt(store: Store, secret: string, asked: string | undefined, today: Day): Promise<ReaderPage> {
+export async function readable(store: Store, secret: string, asked: string | undefined, today: Day): Promise<Readable> {
   const row = await readerAt(store, secret, today)
   const snapshot = await readableWorkspace(store, row)
   const views = viewsOf(snapshot.model, row)
@@ -147,22 +157,61 @@ export async function readAt(store: Store, secret: string, asked: string | undef
   if (!view) throw gone()
   const day = row.day === null ? today : asDay(row.day)
   const key = [row.id, snapshot.revision, snapshot.lineage, day, view.id, row.findings, row.comments].join(' ')
-  const page = await store.memory.pages.of(key, async (who) =>
-    carryOut(
-      'reader',
-      {
-        view: view.id,
-        views: views.map(({ id }) => id),
-        day,
-        findings: row.findings === 1,
-        base: `/read/${secret}`,
-        images: await assetAddresses(store, row.workspace_id),
-        ...(row.comments === 1 ? { secret } : {}),
-      },
-      snapshot,
-      { who },
-    ),
-  )
   if (row.read_at === null || Date.now() - row.read_at.getTime() > NOTED_MS) await noteRead(store.database, row.id)
-  return page
+  return {
+    key,
+    draw: () =>
+      store.memory.pages.of(key, async (who) =>
+        carryOut(
+          'reader',
+          {
+            view: view.id,
+            views: views.map(({ id }) => id),
+            day,
+            findings: row.findings === 1,
+            base: `/read/${secret}`,
+            images: await assetAddresses(store, row.workspace_id),
+            ...(row.comments === 1 ? { secret } : {}),
+          },
+          snapshot,
+          { who },
+        ),
+      ),
+  }
+}
+
+/** The same, drawn. @throws NotFound */
+export const readAt = async (
+  store: Store,
+  secret: string,
+  asked: string | undefined,
+  today: Day,
+): Promise<ReaderPage> => (await readable(store, secret, asked, today)).draw()
+
+const packed = promisify(gzip)
+
+/** A page to read as it is sent: written and packed once, however many read it. */
+export interface SentPage {
+  readonly status: number
+  readonly headers: Readonly<Record<string, string>>
+  readonly body: Buffer
+}
+
+/**
+ * The page at a secret address: as it was sent before, where it reads the same still, else as it is written now.
+ * @throws NotFound; TooLong, Overload, Gone
+ */
+export async function sentPage(
+  store: Store,
+  secret: string,
+  asked: string | undefined,
+  today: Day,
+  write: (who: Asking) => Promise<Response>,
+): Promise<SentPage> {
+  const { key } = await readable(store, secret, asked, today)
+  return store.memory.sent.of(key, async (who) => {
+    const response = await write(who)
+    const body = await packed(Buffer.from(await response.arrayBuffer()))
+    return { status: response.status, headers: Object.fromEntries(response.headers), body }
+  })
 }

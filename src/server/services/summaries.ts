@@ -3,7 +3,7 @@ import { isUnavailable } from '../db/pool'
 import { dueForSummary, writeSummary, type Summary } from '../repositories/summaries'
 import { emptyBin } from '../repositories/workspaces'
 import { carryOut } from '../threads/crew'
-import { NotFound, Overload, TooLong } from './errors'
+import { Gone, NotFound, Overload, TooLong } from './errors'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
@@ -65,7 +65,7 @@ async function lookAt(store: Store, id: string, day: Day): Promise<void> {
   }
   const summary: Summary = await carryOut('summary', day, snapshot, { limit: SUMMARY_MS, isChore: true }).catch(
     (error: unknown) => {
-      if (error instanceof Overload) throw error
+      if (error instanceof Overload || error instanceof Gone) throw error
       if (error instanceof TooLong) return { chapters: [], trouble: 'Checking it takes too long.' }
       console.error(`The workspace ${id} could not be summed up:`, error)
       return { chapters: [], trouble: 'Its facts could not be checked.' }

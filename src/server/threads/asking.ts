@@ -15,7 +15,7 @@ const asking = new AsyncLocalStorage<Asking>()
 /** Does something for whoever asks; all that comes of it knows for whom. */
 export const askedBy = <T>(who: Asking, work: () => T): T => asking.run(who, work)
 
-/** Nobody: what the server does by itself. */
-const OURSELVES: Asking = { address: '', isReader: false }
+/** Nobody: what the server does by itself, or for whoever comes by. */
+export const OURSELVES: Asking = { address: '', isReader: false }
 
 export const whoAsks = (): Asking => asking.getStore() ?? OURSELVES

@@ -1,5 +1,5 @@
 import { Gone, Overload } from '../services/errors'
-import { whoAsks, type Asking } from './asking'
+import { OURSELVES, whoAsks, type Asking } from './asking'
 import { Hand, type Errand, type Facts } from './hand'
 import { unpacked, type Parcel } from './parcel'
 import { Queue, type Rank } from './queue'
@@ -66,7 +66,7 @@ export async function carryOut<T extends keyof Tasks>(
   task: T,
   wish: Wish<T>,
   facts?: Facts,
-  { limit = LIMIT_MS, isChore, who = whoAsks() }: How = {},
+  { limit = LIMIT_MS, isChore, who = isChore ? OURSELVES : whoAsks() }: How = {},
 ): Promise<Answer<T>> {
   const { address, isReader, signal } = who
   const rank: Rank = isChore ? 'chores' : isReader ? 'readers' : 'people'
