@@ -59,6 +59,7 @@ try {
   await npmPackages()
   await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
   await debianPackages('chromium', ['chromium'])
+  await debianPackages('nginx', ['nginx-light'])
   await build()
   // What needs one core beside what needs the other.
   const server = suite('server', 'server', bin('vitest'), vitest('vitest.server.config.ts'), fromVitest)
