@@ -2,6 +2,7 @@
 import { join } from 'node:path'
 import { build } from './lib/build.mjs'
 import { commandPath, debianPackages, npmPackages } from './lib/packages.mjs'
+import { own, root } from './lib/paths.mjs'
 import { must } from './lib/run.mjs'
 
 await npmPackages()
@@ -21,6 +22,10 @@ await must('The benchmark of states and sequences', process.execPath, [
   join('scripts', 'bench', 'behaviour.ts'),
 ])
 await must('The benchmark of files', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'files.ts')])
+// Compiled into one program, as the command line is: one of its libraries is of the older kind.
+const { bundle } = await import('./lib/bundle.mjs')
+await bundle(join(root, 'scripts', 'bench', 'readers.ts'), join(own, 'bench'))
+await must('The benchmark of readers of files', process.execPath, [join(own, 'bench', 'readers.mjs')])
 await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
 await debianPackages('chromium', ['chromium'])
 await build()

@@ -199,6 +199,85 @@ test('after a cut, both sides of one field are asked about, and neither is lost 
   await context.close()
 })
 
+test.describe('what another has saved since somebody began to write', () => {
+  /** Each a way to begin to write the title of Dan Lie’s post, and one to be done with it. */
+  const WAYS: readonly (readonly [string, (page: Page) => Promise<void>, (page: Page) => Promise<void>])[] = [
+    [
+      'in the margin',
+      async (page) => {
+        await press(page, 'Dan Lie')
+        const field = page.getByTestId('facts').locator('input[data-field="name"]')
+        await field.click()
+        await field.fill('Mine')
+      },
+      (page) => page.keyboard.press('Enter'),
+    ],
+    [
+      'in the picture',
+      async (page) => {
+        await press(page, 'Dan Lie')
+        await page.keyboard.press('F2')
+        const field = page.locator('[data-in-place]')
+        if ((await field.inputValue()) !== 'Planner') await page.keyboard.press('Tab')
+        await expect(field).toHaveValue('Planner')
+        await field.fill('Mine')
+      },
+      (page) => page.keyboard.press('Enter'),
+    ],
+    [
+      'in a register',
+      async (page) => {
+        await page.getByRole('tab', { name: /^Positions/ }).click()
+        const cell = page.locator('.ag-row', { hasText: 'Dan Lie' }).locator('.ag-cell[col-id="name"]')
+        await cell.click()
+        await page.keyboard.press('F2')
+        await page.keyboard.press('Control+A')
+        await page.keyboard.type('Mine')
+      },
+      (page) => page.keyboard.press('Enter'),
+    ],
+  ]
+  for (const [where, begin, end] of WAYS)
+    test(`${where} is asked about when they are done, and not lost`, async ({ page, browser }) => {
+      const id = await ofList(page, COMPANY)
+      await open(page, id)
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+      const other = await context.newPage()
+      await open(other, id)
+      await begin(page)
+      await typeAtEnd(other, 'Dan Lie', ' theirs')
+      await saved(other)
+      await expect(card(page, 'Planner theirs')).toBeVisible()
+      await end(page)
+      const question = page.getByRole('dialog', { name: QUESTION })
+      await expect(question).toContainText('theirs')
+      expect(await namesIn(other, id)).toContain('Planner theirs')
+      await question.getByRole('button', { name: 'Drop mine' }).click()
+      await saved(page)
+      await expect(card(page, 'Planner theirs')).toBeVisible()
+      await context.close()
+    })
+  test('and was seen before anything was typed is no question', async ({ page, browser }) => {
+    const id = await ofList(page, COMPANY)
+    await open(page, id)
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
+    const other = await context.newPage()
+    await open(other, id)
+    await press(page, 'Dan Lie')
+    const field = page.getByTestId('facts').locator('input[data-field="name"]')
+    await field.click()
+    await typeAtEnd(other, 'Dan Lie', ' theirs')
+    await saved(other)
+    await expect(field).toHaveValue('Planner theirs')
+    await page.keyboard.press('End')
+    await page.keyboard.type(' and mine')
+    await page.keyboard.press('Enter')
+    await saved(page)
+    expect(await namesIn(other, id)).toContain('Planner theirs and mine')
+    await context.close()
+  })
+})
+
 test('typing at once into one field loses no side without a question', async ({ page, browser }) => {
   const id = await ofList(page, COMPANY)
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
