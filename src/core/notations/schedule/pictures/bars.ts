@@ -23,42 +23,13 @@ import { BAR, drawnSpan, drawnStart, ROWS } from './barRows'
 import { barsAxis, NUMBER, TABLE } from './barsAxis'
 import { loadRows } from './loadRows'
 import { ARROW, linkWay, type BarSpot } from './links'
+import { PLAN_NEEDS } from './needs'
 
 export const bars: Picture = {
   ...gestures,
   draw: drawBars,
   turns: workTurns,
-  needs: [
-    'assigned beside',
-    'assigned.units',
-    'calendar beside',
-    'calendar.hours',
-    'calendar.exceptions',
-    'plan.status',
-    'group.group',
-    'group.plan',
-    'task.plan',
-    'task.group',
-    'task.order',
-    'task.duration',
-    'task.constraint',
-    'task.on',
-    'task.percent',
-    'task.actualStart',
-    'task.actualFinish',
-    'milestone.plan',
-    'milestone.group',
-    'milestone.order',
-    'milestone.deadline',
-    'milestone.actualFinish',
-    'precedes.type',
-    'precedes.lag',
-    'baseline beside',
-    'baseline.plan',
-    'baselined beside',
-    'baselined.start',
-    'baselined.finish',
-  ],
+  needs: [...PLAN_NEEDS, 'baseline beside', 'baseline.plan', 'baselined beside', 'baselined.start', 'baselined.finish'],
 }
 
 function drawBars(model: Model, view: View, day: Day, against?: Against): Scene {

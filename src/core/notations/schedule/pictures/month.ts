@@ -9,37 +9,13 @@ import { planShown, type Plan, type Work } from '../plan'
 import { workTurns } from '../turns'
 import { headlineOf } from './bars'
 import { drawnSpan } from './barRows'
+import { PLAN_NEEDS } from './needs'
 
 export const month: Picture = {
   ...gestures,
   draw: drawMonths,
   turns: workTurns,
-  needs: [
-    'assigned beside',
-    'assigned.units',
-    'calendar beside',
-    'calendar.hours',
-    'calendar.exceptions',
-    'plan.status',
-    'group.group',
-    'group.plan',
-    'task.plan',
-    'task.group',
-    'task.order',
-    'task.duration',
-    'task.constraint',
-    'task.on',
-    'task.percent',
-    'task.actualStart',
-    'task.actualFinish',
-    'milestone.plan',
-    'milestone.group',
-    'milestone.order',
-    'milestone.deadline',
-    'milestone.actualFinish',
-    'precedes.type',
-    'precedes.lag',
-  ],
+  needs: PLAN_NEEDS,
 }
 
 const CELL = 128

@@ -6,37 +6,13 @@ import { network as gestures } from '../gestures'
 import { durationWords, inDays, momentText, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { workTurns } from '../turns'
 import { headlineOf } from './bars'
+import { PLAN_NEEDS } from './needs'
 
 export const network: Picture = {
   ...gestures,
   draw: drawNetwork,
   turns: workTurns,
-  needs: [
-    'assigned beside',
-    'assigned.units',
-    'calendar beside',
-    'calendar.hours',
-    'calendar.exceptions',
-    'plan.status',
-    'group.group',
-    'group.plan',
-    'task.plan',
-    'task.group',
-    'task.order',
-    'task.duration',
-    'task.constraint',
-    'task.on',
-    'task.percent',
-    'task.actualStart',
-    'task.actualFinish',
-    'milestone.plan',
-    'milestone.group',
-    'milestone.order',
-    'milestone.deadline',
-    'milestone.actualFinish',
-    'precedes.type',
-    'precedes.lag',
-  ],
+  needs: PLAN_NEEDS,
 }
 
 const BOX = { width: 172, height: 74 } as const
