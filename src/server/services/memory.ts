@@ -1,7 +1,6 @@
 import type { Model } from '../../core/model'
 import type { ReaderPage } from '../draw/reader'
 import { Kept } from './kept'
-import type { SentPage } from './readers'
 
 export interface Snapshot {
   readonly id: string
@@ -9,6 +8,13 @@ export interface Snapshot {
   /** The mark of this state: another of the same revision has another one. */
   readonly lineage: string
   readonly model: Model
+}
+
+/** A page to read as it is sent: written and packed once, however many read it. */
+export interface SentPage {
+  readonly status: number
+  readonly headers: Readonly<Record<string, string>>
+  readonly body: Buffer
 }
 
 const MOST_SNAPSHOTS = 12

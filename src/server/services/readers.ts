@@ -20,7 +20,7 @@ import { carryOut } from '../threads/crew'
 import { assetAddresses } from './assets'
 import { digestOf } from './digest'
 import { BadRequest, NotFound } from './errors'
-import type { Snapshot } from './memory'
+import type { SentPage, Snapshot } from './memory'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
@@ -189,13 +189,6 @@ export const readAt = async (
 ): Promise<ReaderPage> => (await readable(store, secret, asked, today)).draw()
 
 const packed = promisify(gzip)
-
-/** A page to read as it is sent: written and packed once, however many read it. */
-export interface SentPage {
-  readonly status: number
-  readonly headers: Readonly<Record<string, string>>
-  readonly body: Buffer
-}
 
 /**
  * The page at a secret address: as it was sent before, where it reads the same still, else as it is written now.
