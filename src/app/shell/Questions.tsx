@@ -121,8 +121,15 @@ export function ClashQuestion() {
   const isLull = useLull(clash !== undefined)
   if (!clash || !isLull) return null
   const { pending, sides, message, fits } = clash
+  // Nobody else has changed anything: what the server had is gone from it.
+  const isLost = fits && sides?.theirs.length === 0
+  const title = isLost
+    ? 'The server has lost changes'
+    : fits
+      ? 'Two changes of the same facts'
+      : 'A change could not be made'
   return (
-    <Dialog title={fits ? 'Two changes of the same facts' : 'A change could not be made'} key={pending.id} width={480}>
+    <Dialog title={title} key={pending.id} width={480}>
       <dl className="mb-3 grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1">
         <dt className="text-quiet">Yours</dt>
         <dd className="font-semibold">{pending.label}</dd>
@@ -133,10 +140,10 @@ export function ClashQuestion() {
           </div>
         ))}
       </dl>
-      {!fits && <p className="mb-3 text-quiet">{message}</p>}
+      {(!fits || isLost) && <p className="mb-3 text-quiet">{message}</p>}
       <div className="flex items-center gap-4">
         <button type="button" data-first className="btn btn-primary btn-sm" onClick={() => settleClash('send')}>
-          {fits ? 'Make mine all the same' : 'Try again'}
+          {isLost ? 'Bring it back' : fits ? 'Make mine all the same' : 'Try again'}
         </button>
         <button type="button" className="verb" onClick={() => settleClash('drop')}>
           Drop mine
