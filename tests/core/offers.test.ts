@@ -11,7 +11,9 @@ describe('the two halves of a notation', () => {
     expect([...handlings.relationKinds.keys()]).toEqual([...registry.relationKinds.keys()])
     for (const [at, handling] of handlings.notations.entries()) {
       const pictures = registry.notations[at]?.pictures ?? []
-      expect(pictures.map(({ draw: _, turns: __, suits: ___, ...gestures }) => gestures)).toEqual(handling.pictures)
+      expect(pictures.map(({ draw: _, turns: __, suits: ___, needs: ____, ...gestures }) => gestures)).toEqual(
+        handling.pictures,
+      )
     }
   })
 

@@ -5,6 +5,8 @@ export const CARRIED_FILE = 'facts.skivel.json'
 
 /** Bytes that all packed lists of objects of one document may unpack to. */
 const MOST_UNPACKED = 16_000_000
+/** With less room left than that no further list is tried: a few packed bytes fill it. */
+const LEAST_ROOM = 1_000_000
 /** So many places are looked at where the name of the file stands, and so many lists of objects. */
 const MOST_PLACES = 200
 const MOST_LISTS = 5000
@@ -110,6 +112,7 @@ function listsOf(text: string, bytes: Uint8Array): string {
   let count = 0
   for (let at = text.indexOf('/ObjStm'); at >= 0 && ++count < MOST_LISTS; at = text.indexOf('/ObjStm', at + 1)) {
     const from = text.lastIndexOf('obj', at)
+    if (left < LEAST_ROOM) break
     if (from < 0 || at - from > WINDOW) continue
     try {
       const { bytes: packed, isPacked } = streamAt(text, bytes, from + 3)
