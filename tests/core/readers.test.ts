@@ -229,7 +229,8 @@ describe('pictures that carry more than is taken', () => {
     const text = `%PDF-1.7\n${lists.join('')}trailer\n<</Root 1 0 R>>\n%%EOF`
     const began = performance.now()
     expect(await grown(() => carriedBy(Buffer.from(text, 'latin1')))).toBeLessThan(300)
-    expect(performance.now() - began).toBeLessThan(SOON_MS)
+    // Each of them tried would take ten times as long, on a machine that has nothing else to do.
+    expect(performance.now() - began).toBeLessThan(3 * SOON_MS)
     const names = `%PDF-1.7\n${`(${CARRIED_FILE}) /EF << /F 1 0 R >> `.repeat(20_000)}${'1 0 R '.repeat(200_000)}\n%%EOF`
     const again = performance.now()
     expect(carriedBy(Buffer.from(names))).toBeUndefined()
