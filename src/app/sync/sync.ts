@@ -1,6 +1,8 @@
 import { trustedWorkspace } from '../../core/file'
 import { apply, clashes, compose, ModelError, type Change, type Model } from '../../core/model'
 import { ApiError, ask, type LoadedWorkspace, type SharedChange, type Sides } from './api'
+import { wayFrom } from './astray'
+import { listenTo } from './line'
 import { keep, send, type Pending, type Refused } from './outbox'
 
 /** How the page stands with the server. */
@@ -35,7 +37,7 @@ interface SyncListener {
 
 const LOST = 'The server does not answer.'
 const HOLD_MS = 350
-const LISTEN_AGAIN_MS = 1500
+const FETCH_AGAIN_MS = 1500
 const FULL = 'This browser has no room to keep unsent changes: do not close the page until they are sent.'
 /** So many of the last changes are known by their marks, and may be brought back when the server has lost them. */
 const MOST_HEARD = 200
@@ -63,8 +65,7 @@ export class Sync {
   #failures = 0
   #trouble: string | undefined
   #timer: ReturnType<typeof setTimeout> | undefined
-  #again: ReturnType<typeof setTimeout> | undefined
-  #events: EventSource | undefined
+  #deafen: (() => void) | undefined
   #coalescing: string | undefined
   #fetching: Promise<void> | undefined
   #finding: Promise<void> | undefined
@@ -90,31 +91,25 @@ export class Sync {
   }
 
   listen(): void {
-    const on = this.#lineages.get(this.#revision) ?? ''
-    const events = new EventSource(`/api/workspaces/${this.workspace}/events?since=${this.#revision}&on=${on}`)
-    this.#events = events
-    events.addEventListener('change', (event) =>
-      this.#hear(JSON.parse((event as MessageEvent<string>).data) as SharedChange),
-    )
-    events.addEventListener('talk', (event) => this.listener.onTalk(Number((event as MessageEvent<string>).data)))
-    events.addEventListener('trouble', () => this.#setTrouble('The database does not answer.'))
-    events.addEventListener('well', () => this.#recover())
-    events.addEventListener('astray', () => void this.#findWay())
-    // A server that has no database says so after that.
-    events.addEventListener('open', () => {
-      if (this.#trouble !== undefined) this.#recover()
-    })
-    events.addEventListener('error', () => {
-      this.#setTrouble(LOST)
-      // Refused with a status, a browser does not try again by itself.
-      if (events.readyState === EventSource.CLOSED) this.#again = setTimeout(() => this.listen(), LISTEN_AGAIN_MS)
+    this.#deafen?.()
+    const since = () => ({ revision: this.#revision, lineage: this.#lineages.get(this.#revision) ?? '' })
+    this.#deafen = listenTo(this.workspace, since, {
+      onChange: (change) => this.#hear(change),
+      onTalk: this.listener.onTalk,
+      onAstray: () => void this.#findWay(),
+      onTrouble: () => this.#setTrouble('The database does not answer.'),
+      onWell: () => this.#recover(),
+      // A server that has no database says so after that.
+      onOpen: () => {
+        if (this.#trouble !== undefined) this.#recover()
+      },
+      onCut: () => this.#setTrouble(LOST),
     })
   }
 
   close(): void {
-    this.#events?.close()
+    this.#deafen?.()
     clearTimeout(this.#timer)
-    clearTimeout(this.#again)
     clearTimeout(this.#missing)
   }
 
@@ -313,13 +308,14 @@ export class Sync {
         for (const change of changes) if (change.revision === this.#revision + 1) this.#confirm(change)
         if (changes.length < 1000) break
       }
-      this.#setTrouble(undefined)
+      // What could not be sent, or kept, is trouble still.
+      if (this.#failures === 0 && this.#trouble !== FULL) this.#setTrouble(undefined)
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
       if (error.isAstray) return this.#findWay()
       this.#setTrouble(error.message)
       // What was missed is asked for until it is there.
-      if (error.passing) this.#missing = setTimeout(() => void this.#fetchMissing(), LISTEN_AGAIN_MS)
+      if (error.passing) this.#missing = setTimeout(() => void this.#fetchMissing(), FETCH_AGAIN_MS)
     }
   }
 
@@ -334,45 +330,39 @@ export class Sync {
 
   async #findAll(): Promise<void> {
     try {
-      const loaded = await ask<LoadedWorkspace>(`/api/workspaces/${this.workspace}`)
-      const { entries } = await ask<{ entries: Omit<SharedChange, 'steps'>[] }>(
-        `/api/workspaces/${this.workspace}/history`,
-      )
-      const shared = entries.find(({ revision, lineage }) => this.#lineages.get(revision) === lineage)?.revision ?? 0
-      const lost = this.#heard.filter(({ revision }) => revision > shared)
-      this.#confirmed = trustedWorkspace(loaded.workspace)
-      this.#revision = loaded.revision
-      this.#lineages = new Map([[loaded.revision, loaded.lineage]])
+      const path = `/api/workspaces/${this.workspace}`
+      const { revision, lineage, workspace } = await ask<LoadedWorkspace>(path)
+      const { entries } = await ask<{ entries: Omit<SharedChange, 'steps'>[] }>(`${path}/history`)
+      const known = { lineages: this.#lineages, heard: this.#heard, pending: this.#pending }
+      const { lost, free, doubtful } = wayFrom(known, entries)
+      const onTop = (one: Pending): Pending => ({ ...one, base: revision, lineage })
+      this.#confirmed = trustedWorkspace(workspace)
+      this.#revision = revision
+      this.#lineages = new Map([[revision, lineage]])
       this.#heard = []
-      const { revision } = loaded
-      const others = { ours: '', theirs: [], facts: [], revision }
-      const now = this.#pending.map((one) => ({ ...one, base: revision, lineage: loaded.lineage }))
-      const touched = lost.flatMap(({ steps }) => steps)
-      const doubtful = now.filter(({ steps }) => clashes(steps, touched).length > 0)
-      this.#showAgain(
-        now.filter((one) => !doubtful.includes(one)),
-        undefined,
-      )
-      if (lost.length > 0) {
-        const all = lost.reduce<Change>((whole, one) => compose(whole, one), { label: '', steps: [] })
-        const label = lost.length === 1 ? all.label : `${lost.length} changes, the last: ${all.label}`
-        this.#ask(this.#pendingOf({ label, steps: all.steps }, revision, undefined), {
-          message: 'The server has lost its last changes by a failure. They are here still.',
-          ...{ sides: { ...others, ours: label }, status: 409, isJudged: true },
-        })
+      // What was asked before is judged by what there is now.
+      this.#questions = this.#questions.map((question) => ({
+        ...question,
+        pending: onTop(question.pending),
+        sides: question.sides && { ...question.sides, revision },
+      }))
+      this.#showAgain(free.map(onTop), undefined)
+      const asks = (pending: Pending, message: string) => {
+        const sides = { ours: pending.label, theirs: [], facts: [], revision }
+        this.#ask(pending, { message, sides, status: 409, isJudged: true })
       }
-      for (const one of doubtful)
-        this.#ask(one, {
-          message: 'This was made on facts that the server has lost.',
-          ...{ sides: { ...others, ours: one.label }, status: 409, isJudged: true },
-        })
-      this.#events?.close()
+      if (lost)
+        asks(
+          this.#pendingOf(lost, revision, undefined),
+          'The server has lost its last changes by a failure. They are here still.',
+        )
+      for (const one of doubtful) asks(onTop(one), 'This was made on facts that the server has lost.')
       this.listen()
       this.#setTrouble(undefined)
     } catch (error) {
       if (!(error instanceof ApiError)) throw error
       this.#setTrouble(error.message)
-      if (error.passing) this.#missing = setTimeout(() => void this.#findWay(), LISTEN_AGAIN_MS)
+      if (error.passing) this.#missing = setTimeout(() => void this.#findWay(), FETCH_AGAIN_MS)
     }
   }
 

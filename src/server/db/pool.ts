@@ -73,12 +73,14 @@ const UNAVAILABLE = new Set([
   'ER_CONNECTION_KILLED',
 ])
 
+/** Whether an error is known by its code, or by what it says. */
+const isOf =
+  (codes: ReadonlySet<string>, words: RegExp) =>
+  (error: unknown): boolean =>
+    error instanceof Error && (('code' in error && codes.has(String(error.code))) || words.test(error.message))
+
 /** Whether an error says that the database does not answer, rather than that it refuses. */
-export const isUnavailable = (error: unknown): boolean => {
-  if (!(error instanceof Error)) return false
-  const code = 'code' in error ? String(error.code) : ''
-  return UNAVAILABLE.has(code) || /connection is in closed state|Connection lost|Pool is closed/i.test(error.message)
-}
+export const isUnavailable = isOf(UNAVAILABLE, /connection is in closed state|Connection lost|Pool is closed/i)
 
 /** What a database says, or the system under it, that has no room to write. */
 const FULL = new Set([
@@ -91,8 +93,4 @@ const FULL = new Set([
 ])
 
 /** Whether an error says that there is no room left to write anything. */
-export const isFull = (error: unknown): boolean => {
-  if (!(error instanceof Error)) return false
-  const code = 'code' in error ? String(error.code) : ''
-  return FULL.has(code) || /No space left on device|table is full|disk full/i.test(error.message)
-}
+export const isFull = isOf(FULL, /No space left on device|table is full|disk full/i)
