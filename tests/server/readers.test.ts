@@ -133,6 +133,33 @@ describe('a page to read', () => {
     expect(JSON.stringify(rows)).not.toContain(path.slice(6))
     expect(JSON.stringify(listed)).not.toContain(path.slice(6))
   })
+  it(
+    'says in words that many read just now, and is drawn once for all who read the same',
+    { timeout: 90_000 },
+    async () => {
+      const list = ['Head — Head', ...Array.from({ length: 600 }, (_, at) => `  Person ${at} — Title ${at}`)].join('\n')
+      const own = (await call('/api/workspaces', 'POST', { list, as: 'people' })).body.id
+      const { workspace: facts } = (await (await fetch(`${server.address}/api/workspaces/${own}`)).json()) as {
+        workspace: { views: { id: string }[] }
+      }
+      const of = facts.views[0]?.id ?? ''
+      const paths = await Promise.all(
+        Array.from(
+          { length: 80 },
+          async () => (await call(readers(own), 'POST', { reach: 'view', of, findings: false })).body.path,
+        ),
+      )
+      const answers = await Promise.all(paths.map(read))
+      const refused = answers.filter(({ status }) => status === 503)
+      expect(refused.length).toBeGreaterThan(20)
+      for (const { text, headers } of refused)
+        expect([headers.get('retry-after'), text.includes('Many read here just now.')]).toEqual(['5', true])
+      expect(answers.filter(({ status }) => status === 200).length + refused.length).toBe(80)
+      // As many who read one address are one drawing.
+      const same = await Promise.all(Array.from({ length: 80 }, () => read(paths[0] ?? '')))
+      expect(same.map(({ status }) => status)).toEqual(same.map(() => 200))
+    },
+  )
   it('may stand in a frame of any page; no other page of ours may', async () => {
     const { headers } = await read((await made()).path)
     expect(headers.get('content-security-policy')).toContain('frame-ancestors *')
