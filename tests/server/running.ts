@@ -27,6 +27,8 @@ export function startServer(databaseUrl: string, environment: NodeJS.ProcessEnv 
     const child = fork('scripts/serve.mjs', {
       env: { ...process.env, ...environment, SKIVEL_DATABASE_URL: databaseUrl, PORT: '0' },
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      // As it is started in earnest: without what the tests themselves are run by.
+      execArgv: [],
     })
     child.on('exit', (code) => reject(new Error(`the server ended with ${code}`)))
     child.on('message', (message: { listening?: number }) => {

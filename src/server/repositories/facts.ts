@@ -83,8 +83,9 @@ function tableOf(sort: Sort): Table {
         }
       : {
           factOf: (row) => {
-            const stated = columns.flatMap(({ name, path }) => (row[name] === null ? [] : [[path, row[name]]]))
-            return { id: row['id'], ...Object.fromEntries(stated) } as unknown as Fact
+            const fact: Record<string, unknown> = { id: row['id'] }
+            for (const { name, path } of columns) if (row[name] !== null) fact[path] = row[name]
+            return fact as unknown as Fact
           },
           rowOf: (fact) => {
             const stated = fact as unknown as Row

@@ -17,7 +17,8 @@ export interface SentPage {
   readonly body: Buffer
 }
 
-const MOST_SNAPSHOTS = 12
+/** Facts of all that is remembered; one workspace that has more is remembered alone. */
+const MOST_FACTS = 120_000
 /** Characters of what readers were answered. */
 const MOST_READ = 8_000_000
 /** Bytes of pages as they are sent. */
@@ -25,7 +26,10 @@ const MOST_SENT = 24_000_000
 
 /** What a server has seen of workspaces lately. All of it can be read or computed again from the database, and none of it outlives its revision. */
 export class Memory {
-  readonly #snapshots = new Recent<Snapshot>(MOST_SNAPSHOTS)
+  readonly #snapshots = new Recent<Snapshot>(
+    MOST_FACTS,
+    ({ model }) => model.entities.size + model.relations.size + model.views.size + 1,
+  )
   /** Views as readers have read them, and as feeds tell them: each drawn once for a revision and a day. */
   readonly pages = new Kept<ReaderPage>(MOST_READ, ({ svg }) => svg.length + 2000)
   /** The pages around them, as they are sent; one that is no page is not kept. */
@@ -46,23 +50,37 @@ export class Memory {
   }
 }
 
-/** A map that keeps the entries set last. */
+/** A map that keeps the entries used last, as far as they fit; that set last it keeps however large it is. */
 class Recent<T> {
   readonly #entries = new Map<string, T>()
-  constructor(private readonly most: number) {}
+  #size = 0
+  constructor(
+    private readonly most: number,
+    private readonly sizeOf: (entry: T) => number,
+  ) {}
 
   get(id: string): T | undefined {
-    return this.#entries.get(id)
+    const entry = this.#entries.get(id)
+    if (entry === undefined) return undefined
+    this.#entries.delete(id)
+    this.#entries.set(id, entry)
+    return entry
   }
 
   set(id: string, entry: T): void {
-    this.#entries.delete(id)
+    this.delete(id)
     this.#entries.set(id, entry)
-    const [oldest] = this.#entries.keys()
-    if (this.#entries.size > this.most && oldest !== undefined) this.#entries.delete(oldest)
+    this.#size += this.sizeOf(entry)
+    for (const oldest of this.#entries.keys()) {
+      if (this.#size <= this.most || oldest === id) return
+      this.delete(oldest)
+    }
   }
 
   delete(id: string): void {
+    const entry = this.#entries.get(id)
+    if (entry === undefined) return
     this.#entries.delete(id)
+    this.#size -= this.sizeOf(entry)
   }
 }

@@ -2,7 +2,7 @@ import { randomBytes, randomUUID } from 'node:crypto'
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import { viewsInOrder } from '../../core/file'
-import { asDay, type Day, type Model, type View } from '../../core/model'
+import { asDay, isId, type Day, type Model, type View } from '../../core/model'
 import { inTransaction } from '../db/pool'
 import {
   deleteReader,
@@ -13,7 +13,7 @@ import {
   setComments,
   type ReaderRow,
 } from '../repositories/readers'
-import { lockWorkspace } from '../repositories/workspaces'
+import { findWorkspace, lockWorkspace } from '../repositories/workspaces'
 import type { ReaderPage } from '../draw/reader'
 import type { Asking } from '../threads/asking'
 import { carryOut } from '../threads/crew'
@@ -138,55 +138,48 @@ export const readableWorkspace = (store: Store, { workspace_id }: ReaderRow): Pr
     throw error instanceof NotFound ? gone() : error
   })
 
-/** What is to be read at an address: known before it is drawn. */
-interface Readable {
-  /** The same for what reads the same: a view of a state of the facts on a day, in the way in which the address shows it. */
+/** What is to be read at an address, told apart without reading a fact. */
+interface Asked {
+  readonly row: ReaderRow
+  readonly day: Day
+  /** The same for what reads the same: a state of the facts on a day, and which view is asked for. */
   readonly key: string
-  readonly draw: () => Promise<ReaderPage>
+}
+
+/** @throws NotFound, in the same words whether it never was, is withdrawn or has run out */
+async function askedFor(store: Store, secret: string, view: string | undefined, today: Day): Promise<Asked> {
+  const row = await readerAt(store, secret, today)
+  const workspace = await findWorkspace(store.database, row.workspace_id)
+  if (!workspace || (view !== undefined && !isId(view))) throw gone()
+  const day = row.day === null ? today : asDay(row.day)
+  const { revision, lineage } = workspace
+  if (row.read_at === null || Date.now() - row.read_at.getTime() > NOTED_MS) await noteRead(store.database, row.id)
+  return { row, day, key: [row.id, revision, lineage, day, view ?? '', row.findings, row.comments].join(' ') }
 }
 
 /**
- * What is read at a secret address: one of its views, and which others there are. Nothing of the workspace but that leaves the server.
- * @throws NotFound, in the same words whether it never was, is withdrawn or has run out
+ * What is read at a secret address: one of its views, drawn, and which others there are. Nothing of the workspace but that leaves the server.
+ * @throws NotFound, in the same words whether it never was, is withdrawn or has run out; TooLong, Overload
  */
-export async function readable(store: Store, secret: string, asked: string | undefined, today: Day): Promise<Readable> {
-  const row = await readerAt(store, secret, today)
-  const snapshot = await readableWorkspace(store, row)
-  const views = viewsOf(snapshot.model, row)
-  const view = asked === undefined ? views[0] : views.find(({ id }) => id === asked)
-  if (!view) throw gone()
-  const day = row.day === null ? today : asDay(row.day)
-  const key = [row.id, snapshot.revision, snapshot.lineage, day, view.id, row.findings, row.comments].join(' ')
-  if (row.read_at === null || Date.now() - row.read_at.getTime() > NOTED_MS) await noteRead(store.database, row.id)
-  return {
-    key,
-    draw: () =>
-      store.memory.pages.of(key, async (who) =>
-        carryOut(
-          'reader',
-          {
-            view: view.id,
-            views: views.map(({ id }) => id),
-            day,
-            findings: row.findings === 1,
-            base: `/read/${secret}`,
-            images: await assetAddresses(store, row.workspace_id),
-            ...(row.comments === 1 ? { secret } : {}),
-          },
-          snapshot,
-          { who },
-        ),
-      ),
-  }
+export async function readAt(store: Store, secret: string, asked: string | undefined, today: Day): Promise<ReaderPage> {
+  const { row, day, key } = await askedFor(store, secret, asked, today)
+  return store.memory.pages.of(key, async (who) => {
+    const snapshot = await readableWorkspace(store, row)
+    const views = viewsOf(snapshot.model, row)
+    const view = asked === undefined ? views[0] : views.find(({ id }) => id === asked)
+    if (!view) throw gone()
+    const wish = {
+      view: view.id,
+      views: views.map(({ id }) => id),
+      day,
+      findings: row.findings === 1,
+      base: `/read/${secret}`,
+      images: await assetAddresses(store, row.workspace_id),
+      ...(row.comments === 1 ? { secret } : {}),
+    }
+    return carryOut('reader', wish, snapshot, { who })
+  })
 }
-
-/** The same, drawn. @throws NotFound */
-export const readAt = async (
-  store: Store,
-  secret: string,
-  asked: string | undefined,
-  today: Day,
-): Promise<ReaderPage> => (await readable(store, secret, asked, today)).draw()
 
 const packed = promisify(gzip)
 
@@ -201,7 +194,7 @@ export async function sentPage(
   today: Day,
   write: (who: Asking) => Promise<Response>,
 ): Promise<SentPage> {
-  const { key } = await readable(store, secret, asked, today)
+  const { key } = await askedFor(store, secret, asked, today)
   return store.memory.sent.of(key, async (who) => {
     const response = await write(who)
     const body = await packed(Buffer.from(await response.arrayBuffer()))
