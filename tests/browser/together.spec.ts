@@ -115,6 +115,17 @@ test('a lost connection is said and mended without a word being lost', async ({ 
   await expect(line(page, 'Dan Lie — Planner two')).toBeVisible()
 })
 
+test('a part of the page that the line took away comes by itself when it is back', async ({ page }) => {
+  const id = await ofList(page, COMPANY)
+  let cut = 0
+  for (const part of ['Comments', 'Signs'])
+    await page.route(`**/${part}.*.js`, (route) => (cut++ < 2 ? route.abort() : route.continue()))
+  await page.goto(`${address()}/w/${id}`)
+  await expect(page.getByRole('region', { name: 'Comments' })).toBeVisible()
+  expect(cut).toBeGreaterThan(2)
+  await expect(page.getByText('failed.')).toHaveCount(0)
+})
+
 test('two changes of the same fact are shown side by side, and the person chooses', async ({ page }) => {
   const id = await ofList(page, COMPANY)
   await open(page, id)
@@ -323,6 +334,9 @@ test('a question waits until nobody types: it takes no letter, and asks about al
     expect(await question.count()).toBe(0)
   }
   await expect(question).toContainText('Planner theirs')
+  // A key that was on its way when it opened is no answer.
+  for (const key of ['Space', 'Enter', 'Escape']) await page.keyboard.press(key)
+  await expect(question).toBeVisible()
   expect(await outlineText(page)).toContain(`Planner mine${typed.trimEnd()}`)
   expect(await namesIn(other, id)).toContain('Planner theirs')
   await question.getByRole('button', { name: 'Make mine all the same' }).click()

@@ -160,7 +160,9 @@ test('a database is read, what it says differently is found, and taken over from
   const password = await dialog.getByLabel('Password').inputValue()
   await dialog.getByLabel('Password').fill('wrong')
   await dialog.getByRole('button', { name: 'Read its tables' }).click()
-  await expect(dialog.getByRole('alert')).toContainText('refuses this user or password')
+  await expect(dialog.getByRole('alert')).toContainText(
+    'could not be read: it is not there, does not answer in time, or is not open to this user',
+  )
   await dialog.getByLabel('Password').fill(password)
   await dialog.getByRole('button', { name: 'Read its tables' }).click()
   await expect(page.getByRole('dialog')).toContainText('15 tables of “marram_booking”: 0 new, 2 changed, 0 gone.')

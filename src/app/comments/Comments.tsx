@@ -10,7 +10,7 @@ import { Say } from './Say'
 import { ThreadNote } from './ThreadNote'
 
 /** What was said of what is selected, or of what the view shows: open threads first, then those elsewhere, then what is resolved. */
-export default function Comments() {
+export function Comments() {
   const { model, viewId, selection } = useParts('model', 'viewId', 'selection')
   const { threads, fault, isKnown, hidden, shown } = useTalk()
   const about = selection.length === 1 ? selection[0] : undefined

@@ -22,7 +22,7 @@ interface Marked {
 }
 
 /** What is spoken about has a small sign at its upper left corner, and so has a place: how many threads are open there. */
-export default function Signs({ scene, camera, size }: { scene: Scene; camera: Camera; size: Size }) {
+export function Signs({ scene, camera, size }: { scene: Scene; camera: Camera; size: Size }) {
   const { viewId, pointed } = useParts('viewId', 'pointed')
   const threads = useTalk((state) => state.threads)
   const marked = useMemo(() => marksOf(scene, threads, viewId), [scene, threads, viewId])

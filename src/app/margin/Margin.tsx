@@ -1,10 +1,11 @@
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react'
+import { Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { isOpen } from '../../core/findings'
 import type { Model, Relation } from '../../core/model'
 import { nameIn, type Finding } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { findingsHere } from '../../worker/reading'
 import { Tally } from '../shell/Tally'
+import { later } from '../later'
 import { useOffer } from '../offers'
 import { fold, useFolds } from '../store/folds'
 import { currentView, useParts, useWorkspace } from '../store/state'
@@ -13,8 +14,7 @@ import { FindingList, type Numbers } from './FindingList'
 import { ReaderNotes } from './ReaderNotes'
 import { Trial } from './Trial'
 
-const comments = import('../comments/Comments')
-const Comments = lazy(() => comments)
+const Comments = later(() => import('../comments/Comments').then(({ Comments }) => Comments), { isSoon: true })
 
 /** Notes beside the page: the facts of what is selected, what is wrong with it, and what it adds up to. */
 export function Margin() {

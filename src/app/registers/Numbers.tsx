@@ -1,13 +1,14 @@
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react'
+import { Suspense, useEffect, useMemo, useState } from 'react'
 import { dayInWords, wordsOf, type Day } from '../../core/model'
 import type { OfferedSheet, SheetRow } from '../../core/notation'
+import { later } from '../later'
 import { countedBy, numbersOn } from '../store/asking'
 import { select } from '../store/shown'
 import { notify, useParts } from '../store/state'
 import type { Pair } from './pair'
 
 // The charts' library is large: it comes when a chart is first shown.
-const Chart = lazy(() => import('./Chart').then((module) => ({ default: module.Chart })))
+const Chart = later(() => import('./Chart').then(({ Chart }) => Chart))
 
 /** What the facts amount to: a chart and the table beneath it, of one day or of two. A row that is clicked selects what it counts. */
 export function Numbers({ notation, sheets }: { notation: string; sheets: readonly OfferedSheet[] }) {

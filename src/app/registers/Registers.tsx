@@ -1,10 +1,11 @@
 import { chooseFacts } from '../portion'
-import { lazy, Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
+import { Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
 import { listText, pictureOf, type Offer, type Outline as OutlineContract } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { wordsOf, type View } from '../../core/model'
 import { Menu } from '../shell/Menu'
 import { currentNotation } from '../actions'
+import { later } from '../later'
 import { useOffer } from '../offers'
 import { save, slug } from '../picture'
 import { copyText } from '../clipboard'
@@ -16,12 +17,12 @@ import { notify, useParts, useWorkspace } from '../store/state'
 import { become, becomings, chosenLines } from './becoming'
 import { Outline } from './Outline'
 
-const Numbers = lazy(() => import('./Numbers').then((module) => ({ default: module.Numbers })))
+const Numbers = later(() => import('./Numbers').then(({ Numbers }) => Numbers))
 
 // The table's library is large: it comes when a table is first shown.
-const Grid = lazy(() => import('./Grid').then((module) => ({ default: module.Grid })))
+const Grid = later(() => import('./Grid').then(({ Grid }) => Grid))
 
-const Arrangements = lazy(() => import('./Arrangements').then((module) => ({ default: module.Arrangements })))
+const Arrangements = later(() => import('./Arrangements').then(({ Arrangements }) => Arrangements))
 
 /** Opens a file of the chosen sort and shows what it would bring, before it is brought. */
 function chooseFile({ id, title, extensions }: Offer['files'][number]): void {

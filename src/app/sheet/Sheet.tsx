@@ -1,5 +1,4 @@
 import {
-  lazy,
   Suspense,
   useCallback,
   useEffect,
@@ -25,6 +24,7 @@ import {
 import { pasteOnSheet } from '../registers/becoming'
 import { act, offered } from '../actions'
 import { takingImages } from '../images'
+import { later } from '../later'
 import { select } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
 import { Badges } from './Badges'
@@ -52,7 +52,7 @@ import { Verbs } from './Verbs'
 import { cameraOf, edgeOfHeads, holdAt, inScene, itemAt, typedIn } from './places'
 import { usePull } from './pull'
 
-const Signs = lazy(() => import('../comments/Signs'))
+const Signs = later(() => import('../comments/Signs').then(({ Signs }) => Signs))
 
 /** With more boxes than this in view, and too small to be read, they are painted on a canvas. */
 const MOST_ELEMENTS = 350

@@ -82,6 +82,7 @@ function newestOf(theirs: Sides['theirs']): Sides['theirs'] {
 }
 
 const LULL_MS = 700
+const LOOK_MS = 100
 
 /** Whether hands rest since something waits: a question that opened between two letters would take the second one for its answer. */
 function useLull(isWaiting: boolean): boolean {
@@ -98,15 +99,16 @@ function useLull(isWaiting: boolean): boolean {
   }, [])
   useEffect(() => {
     if (!isWaiting) return
-    let timer: ReturnType<typeof setTimeout> | undefined
-    const look = () => {
-      const left = acted.current + LULL_MS - performance.now()
-      if (left <= 0) setLull(true)
-      else timer = setTimeout(look, left)
-    }
-    look()
+    let looked = performance.now()
+    const timer = setInterval(() => {
+      const now = performance.now()
+      // Where the page was busy, what was typed meanwhile is heard only after that.
+      if (now - looked > LULL_MS / 2) acted.current = now
+      else if (now >= acted.current + LULL_MS) setLull(true)
+      looked = now
+    }, LOOK_MS)
     return () => {
-      clearTimeout(timer)
+      clearInterval(timer)
       setLull(false)
     }
   }, [isWaiting])
@@ -129,7 +131,7 @@ export function ClashQuestion() {
       ? 'Two changes of the same facts'
       : 'A change could not be made'
   return (
-    <Dialog title={title} key={pending.id} width={480}>
+    <Dialog title={title} key={pending.id} width={480} isUnasked>
       <dl className="mb-3 grid grid-cols-[max-content_1fr] gap-x-4 gap-y-1">
         <dt className="text-quiet">Yours</dt>
         <dd className="font-semibold">{pending.label}</dd>
@@ -142,7 +144,7 @@ export function ClashQuestion() {
       </dl>
       {(!fits || isLost) && <p className="mb-3 text-quiet">{message}</p>}
       <div className="flex items-center gap-4">
-        <button type="button" data-first className="btn btn-primary btn-sm" onClick={() => settleClash('send')}>
+        <button type="button" className="btn btn-primary btn-sm" onClick={() => settleClash('send')}>
           {isLost ? 'Bring it back' : fits ? 'Make mine all the same' : 'Try again'}
         </button>
         <button type="button" className="verb" onClick={() => settleClash('drop')}>

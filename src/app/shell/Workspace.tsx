@@ -1,8 +1,9 @@
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { Suspense, useEffect, useState } from 'react'
 import { flushSync } from 'react-dom'
 import { wordsOf } from '../../core/model'
 import { currentNotation, offered } from '../actions'
 import { DateLine } from '../dateline/DateLine'
+import { later } from '../later'
 import { Sheet } from '../sheet/Sheet'
 import { SheetHead } from '../sheet/SheetHead'
 import { useCamera } from '../sheet/camera'
@@ -25,11 +26,9 @@ import { Region } from './Region'
 import { SightFilters } from './SightFilters'
 
 // What stands around the picture comes while it is drawn.
-const registers = import('../registers/Registers')
-const margin = import('../margin/Margin')
-const Registers = lazy(() => registers.then((module) => ({ default: module.Registers })))
-const Lines = lazy(() => import('../comments/Lines').then((module) => ({ default: module.Lines })))
-const Margin = lazy(() => margin.then((module) => ({ default: module.Margin })))
+const Registers = later(() => import('../registers/Registers').then(({ Registers }) => Registers), { isSoon: true })
+const Margin = later(() => import('../margin/Margin').then(({ Margin }) => Margin), { isSoon: true })
+const Lines = later(() => import('../comments/Lines').then(({ Lines }) => Lines))
 
 /** The page: contents, sheet with the registers beneath, margin. */
 export function Workspace({ id }: { id: string }) {
