@@ -29,6 +29,11 @@ await must('The benchmark of readers of files', process.execPath, [join(own, 'be
 await debianPackages('mariadbd', ['mariadb-server-core', 'mariadb-client-core'])
 await debianPackages('chromium', ['chromium'])
 await build()
+await must('The benchmark of many who read', process.execPath, [
+  '--import',
+  'tsx',
+  join('scripts', 'bench', 'readings.ts'),
+])
 const env = { ...process.env, SKIVEL_CHROMIUM: commandPath('chromium') }
 await must('The browser’s benchmark', process.execPath, ['--import', 'tsx', join('scripts', 'bench', 'browser.ts')], {
   env,

@@ -6,7 +6,7 @@ import compression from 'compression'
 import sirv from 'sirv'
 import { handler } from '../dist/server/entry.mjs'
 import { root } from './lib/paths.mjs'
-import { askedFrom, isPlain } from './lib/requests.mjs'
+import { askedFrom, inTurns, isPlain } from './lib/requests.mjs'
 
 const FIRST_PORT = Number(process.env.PORT ?? 4321)
 const TRIES = process.env.PORT ? 1 : 20
@@ -94,9 +94,16 @@ function refuse(response, status, code, message) {
   response.end(JSON.stringify({ error: { code, message } }))
 }
 
+/** What is open to those who may only read. */
+const READS = /^\/(?:read|feeds)\//
+const turn = inTurns(2)
+/** What the build has made lies in one folder, but for what stands beside it by name. */
+const FILES = /^\/(?:_astro\/|[\w-]+\.\w+(?:\?|$))/
+
 async function answer(request, response) {
   const address = request.url ?? ''
   if (!address.endsWith('?bare')) await begun
+  if (READS.test(address)) await turn()
   guard(request, response)
   if (!isPlain(address)) return refuse(response, 400, 'bad-request', 'This address is not written plainly.')
   if (!isOurs(request.headers.host))
@@ -114,8 +121,10 @@ async function answer(request, response) {
     address: askedFrom(request, behindProxy),
     left: left.signal,
   }
+  // Whether there is a file is looked up on the disk, which nobody is to wait for who asks for none.
+  const orFile = FILES.test(address) ? files : (_request, _response, next) => next()
   compress(request, response, () => {
-    files(request, response, () => {
+    orFile(request, response, () => {
       Promise.resolve(handler(request, response, (error) => fail(response, error), known)).catch((error) =>
         fail(response, error),
       )

@@ -26,3 +26,19 @@ export function askedFrom(request, behindProxy) {
   const noted = String(request.headers['x-forwarded-for'] ?? '').split(',')
   return (noted.at(-1)?.trim() || own).slice(0, 64)
 }
+
+/**
+ * Lets in a few at a time, the first who came first, and in between whatever else there is to do: a crowd that comes at once is no wait for anybody
+ * else. Answers a promise of one's turn.
+ */
+export function inTurns(atOnce) {
+  const waiting = []
+  const letIn = () => {
+    for (const begin of waiting.splice(0, atOnce)) begin()
+    if (waiting.length > 0) setImmediate(letIn)
+  }
+  return () =>
+    new Promise((begin) => {
+      if (waiting.push(begin) === 1) setImmediate(letIn)
+    })
+}

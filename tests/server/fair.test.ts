@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Gone, Overload } from '../../src/server/services/errors'
+import { Joined } from '../../src/server/services/joined'
 import { Kept } from '../../src/server/services/kept'
 import { askedBy, type Asking } from '../../src/server/threads/asking'
 import { carryOut } from '../../src/server/threads/crew'
@@ -114,6 +115,40 @@ describe('what was made for one', () => {
     await expect(alone).rejects.toThrow(Gone)
     await later(0)
     expect(told?.aborted).toBe(true)
+  })
+})
+
+describe('a look-up that many ask for', () => {
+  it('is made once for those who asked before it began, and anew for those who asked later', async () => {
+    const joined = new Joined<number>()
+    const ends: (() => void)[] = []
+    let stands = 0
+    const look = () => {
+      const seen = stands
+      return new Promise<number>((resolve) => ends.push(() => resolve(seen)))
+    }
+    const begun = () => new Promise((resolve) => setTimeout(resolve, 0))
+    const first = joined.of('a', look)
+    stands = 1
+    const later = Array.from({ length: 5 }, () => joined.of('a', look))
+    const other = joined.of('b', look)
+    ends[1]?.()
+    expect(await other).toBe(1)
+    ends[0]?.()
+    expect(await first).toBe(0)
+    await begun()
+    ends[2]?.()
+    expect(await Promise.all(later)).toEqual([1, 1, 1, 1, 1])
+    expect(ends).toHaveLength(3)
+  })
+
+  it('that fails fails for all who joined, and the next is made', async () => {
+    const joined = new Joined<number>()
+    const fail = () => Promise.reject(new Error('away'))
+    const [first, second] = [joined.of('a', fail), joined.of('a', fail)]
+    await expect(first).rejects.toThrow('away')
+    await expect(second).rejects.toThrow('away')
+    expect(await joined.of('a', () => Promise.resolve(2))).toBe(2)
   })
 })
 

@@ -1,6 +1,6 @@
 import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
-import { askedFrom, isPlain } from '../../scripts/lib/requests.mjs'
+import { askedFrom, inTurns, isPlain } from '../../scripts/lib/requests.mjs'
 import { answerTo } from '../../src/server/http/endpoint'
 import { asked, startServer, type Running } from './running'
 
@@ -235,5 +235,26 @@ describe('feeds and pages', () => {
     )
     expect(tags.every((tag) => tag.length > 20 && !tag.includes(id))).toBe(true)
     expect(new Set(tags).size).toBe(2)
+  })
+})
+
+describe('a crowd', () => {
+  it('is let in a few at a time, in its order, and everything else that waits goes on in between', async () => {
+    const turn = inTurns(2)
+    const seen: string[] = []
+    const crowd = Array.from({ length: 5 }, async (_, at) => {
+      await turn()
+      seen.push(`reader ${at}`)
+    })
+    const others = (async () => {
+      for (let at = 0; at < 2; at++) {
+        await new Promise((resolve) => setImmediate(resolve))
+        seen.push('other')
+      }
+    })()
+    await Promise.all([...crowd, others])
+    expect(seen).toEqual(['reader 0', 'reader 1', 'other', 'reader 2', 'reader 3', 'other', 'reader 4'])
+    // Who comes when nobody waits is let in as well.
+    await turn()
   })
 })

@@ -1,5 +1,7 @@
-import type { Model } from '../../core/model'
+import type { Day, Model } from '../../core/model'
 import type { ReaderPage } from '../draw/reader'
+import type { ReaderRow } from '../repositories/readers'
+import { Joined } from './joined'
 import { Kept } from './kept'
 
 export interface Snapshot {
@@ -8,6 +10,14 @@ export interface Snapshot {
   /** The mark of this state: another of the same revision has another one. */
   readonly lineage: string
   readonly model: Model
+}
+
+/** What is to be read at an address, told apart without reading a fact. */
+export interface AskedPage {
+  readonly row: ReaderRow
+  readonly day: Day
+  /** The same for what reads the same: a state of the facts on a day, and which view is asked for. */
+  readonly key: string
 }
 
 /** A page to read as it is sent: written and packed once, however many read it. */
@@ -32,6 +42,7 @@ export class Memory {
   )
   /** Views as readers have read them, and as feeds tell them: each drawn once for a revision and a day. */
   readonly pages = new Kept<ReaderPage>(MOST_READ, ({ svg }) => svg.length + 2000)
+  readonly lookUps = new Joined<AskedPage>()
   /** The pages around them, as they are sent; one that is no page is not kept. */
   readonly sent = new Kept<SentPage>(MOST_SENT, ({ status, body }) => (status === 200 ? body.length + 2000 : Infinity))
   readonly feeds = new Kept<string>(MOST_READ / 4, ({ length }) => length)

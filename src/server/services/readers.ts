@@ -20,7 +20,7 @@ import { carryOut } from '../threads/crew'
 import { assetAddresses } from './assets'
 import { digestOf } from './digest'
 import { BadRequest, NotFound } from './errors'
-import type { SentPage, Snapshot } from './memory'
+import type { AskedPage, SentPage, Snapshot } from './memory'
 import type { Store } from './store'
 import { loadWorkspace } from './workspaces'
 
@@ -138,16 +138,11 @@ export const readableWorkspace = (store: Store, { workspace_id }: ReaderRow): Pr
     throw error instanceof NotFound ? gone() : error
   })
 
-/** What is to be read at an address, told apart without reading a fact. */
-interface Asked {
-  readonly row: ReaderRow
-  readonly day: Day
-  /** The same for what reads the same: a state of the facts on a day, and which view is asked for. */
-  readonly key: string
-}
+/** Told once for all who ask at once. @throws NotFound, in the same words whether it never was, is withdrawn or has run out */
+const askedFor = (store: Store, secret: string, view: string | undefined, today: Day): Promise<AskedPage> =>
+  store.memory.lookUps.of([today, secret, view ?? ''].join(' '), () => lookedUp(store, secret, view, today))
 
-/** @throws NotFound, in the same words whether it never was, is withdrawn or has run out */
-async function askedFor(store: Store, secret: string, view: string | undefined, today: Day): Promise<Asked> {
+async function lookedUp(store: Store, secret: string, view: string | undefined, today: Day): Promise<AskedPage> {
   const row = await readerAt(store, secret, today)
   const workspace = await findWorkspace(store.database, row.workspace_id)
   if (!workspace || (view !== undefined && !isId(view))) throw gone()
