@@ -24,6 +24,7 @@ await withApplication('screenshots', async (browser, address) => {
   const { id } = (await response.json()) as { id: string }
   await page.goto(address)
   await page.getByRole('region', { name: 'Starters' }).waitFor()
+  await page.getByText('is looked at').waitFor({ state: 'detached' })
   await shot('home')
   await page.goto(`${address}/w/${id}`)
   await page.locator('[data-item]').first().waitFor()

@@ -147,7 +147,7 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
                   </span>
                 </span>
                 <span className="flex justify-between text-quiet">
-                  <span>{entry.chapters.join(', ') || 'No view yet'}</span>
+                  <span>{entry.chapters.join(', ') || (entry.tally && 'No view yet')}</span>
                   <span className="group-focus-within:invisible group-hover:invisible">
                     {momentInWords(entry.changedAt)}
                   </span>

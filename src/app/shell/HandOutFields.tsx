@@ -144,7 +144,7 @@ export function FactsField({ view, choices, put }: Fields & { view: View }) {
           {along === undefined ? (
             <p>Looking what it is drawn of …</p>
           ) : (
-            <ul className="max-h-[150px] overflow-y-auto">
+            <ul className="mb-1 max-h-[141px] overflow-y-auto border-b border-hairline leading-[20px]">
               {along.map((one) => (
                 <li key={one.word}>
                   <AlongOf along={one} />
