@@ -6,3 +6,4 @@ export function askedFrom(
   },
   behindProxy: boolean,
 ): string
+export function inTurns(atOnce: number): () => Promise<void>
