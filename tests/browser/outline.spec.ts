@@ -1,4 +1,18 @@
-import { COMPANY, expect, card, line, notice, ofList, open, outlineText, pasteText, saved, sheet, test } from './pages'
+import {
+  COMPANY,
+  expect,
+  card,
+  line,
+  newView,
+  notice,
+  ofList,
+  open,
+  outlineText,
+  pasteText,
+  saved,
+  sheet,
+  test,
+} from './pages'
 
 test('a line that is typed is on the sheet at once, and stays after a reload', async ({ page }) => {
   await open(page, await ofList(page, COMPANY))
@@ -91,4 +105,42 @@ test('an empty workspace says what to do, and begins with the first line', async
   await page.keyboard.type('Ben Aas — Clerk')
   await page.keyboard.press('Tab')
   await expect.poll(() => outlineText(page)).toBe('Ada Holm — Head\n  Ben Aas — Clerk')
+})
+
+test('whoever is named while a line is typed is one fact, and none remains of what stood there on the way', async ({
+  page,
+}) => {
+  await open(page, await ofList(page, 'Ada Holm — Head'))
+  await newView(page, 'Time')
+  await page.getByRole('button', { name: 'Write the first line' }).click()
+  await page.getByTestId('outline-empty').fill('Buy gloves')
+  await page.keyboard.press('Enter')
+  await line(page, 'Buy gloves').click()
+  await page.keyboard.press('End')
+  await page.keyboard.type('  1d  @ Marta', { delay: 60 })
+  // A pause in the middle of a name.
+  await expect(sheet(page).getByText('Marta', { exact: true })).toBeVisible()
+  await page.keyboard.type(' Kuhn', { delay: 60 })
+  await expect(sheet(page).getByText('Marta Kuhn', { exact: true })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await saved(page)
+  await page.getByRole('navigation').getByRole('button', { name: 'Everyone', exact: true }).click()
+  await page.getByRole('tab', { name: /^People/ }).click()
+  const names = page.locator('.ag-row [col-id="name"]')
+  await expect(names).toHaveText(['Ada Holm', 'Marta Kuhn'])
+  await page.keyboard.press('Control+z')
+  await expect(names).toHaveText(['Ada Holm'])
+})
+
+test('a line that is added and left without a word is gone', async ({ page }) => {
+  await open(page, await ofList(page, COMPANY))
+  await line(page, 'Dora').click()
+  await page.keyboard.press('Enter')
+  await expect.poll(() => outlineText(page)).not.toBe(COMPANY)
+  await page.keyboard.press('Escape')
+  await expect.poll(() => outlineText(page)).toBe(COMPANY)
+  await line(page, 'Dora').click()
+  await page.keyboard.press('Enter')
+  await line(page, 'Eva').click()
+  await expect.poll(() => outlineText(page)).toBe(COMPANY)
 })

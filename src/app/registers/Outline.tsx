@@ -2,22 +2,27 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react'
 import type { Id } from '../../core/model'
 import {
+  isRefusal,
   tooLongLine,
   type Outcome,
   type Outline as OutlineContract,
   type OutlineLine,
   type Wish,
 } from '../../core/notation'
-import { carryOut, make, wish } from '../store/changes'
+import { make, wish } from '../store/changes'
 import { select } from '../store/shown'
 import { leaveForwards } from '../shell/focus'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
+import { keepBlank, leaveBlank, leaveLine, noteBlank, noteNamed, settle, typeLine } from './typing'
 import { keepUnread, useUnread } from './unread'
 
 const ROW = 24
 const INDENT = 20
 /** Room for the number of a line, which other lines may name. */
 const GUTTER = 36
+
+/** Keys after which something else is done than typing into the line. */
+const LEAVING = new Set(['Enter', 'Tab', 'Escape', 'ArrowUp', 'ArrowDown'])
 
 /** A place in a line, or all of it. */
 type Caret = number | 'all'
@@ -27,7 +32,7 @@ type Caret = number | 'all'
  * change the structure. While a line is typed into, its own text stays as typed.
  */
 export function Outline({ outline }: { outline: OutlineContract }) {
-  const { model, day, selection } = useParts('model', 'day', 'selection')
+  const { model, day, selection, turned } = useParts('model', 'day', 'selection', 'turned')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const lines = useMemo(() => (view ? outline.lines(model, view, day) : []), [outline, model, view, day])
   const unread = useUnread((state) => state.lines)
@@ -49,6 +54,17 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     if (index >= 0 && selected !== focus?.id) rows.scrollToIndex(index, { align: 'center' })
   }, [selected, lines, rows, focus])
 
+  // What was taken back is no longer what stands in the line.
+  const seen = useRef(turned)
+  useEffect(() => {
+    if (turned === seen.current) return
+    seen.current = turned
+    setFocus((now) => {
+      const line = now && lines.find(({ id }) => id === now.id)
+      return line ? { ...now, text: line.text } : now
+    })
+  }, [turned, lines])
+
   // The line that is to be typed into may not be on the page yet: it takes the focus as soon as it is.
   const wanted = useRef<{ id: Id; caret: Caret | undefined } | undefined>(undefined)
   const goTo = (id: Id, caret?: Caret) => {
@@ -66,7 +82,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     else field.setSelectionRange(caret ?? field.value.length, caret ?? field.value.length)
   }
 
-  const does = (edit: (asked: Wish) => Outcome, coalesce?: string, caret?: Caret): boolean => {
+  const does = (edit: (asked: Wish) => Outcome, caret?: Caret): boolean => {
     const asked = wish()
     if (!asked) return false
     const outcome = edit(asked)
@@ -74,7 +90,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
       notify(outcome.refused, 'refusal')
       return false
     }
-    const done = make(outcome.change, coalesce)
+    const done = make(outcome.change)
+    if (done) noteNamed(outline, outcome)
     if (done && outcome.select !== undefined) {
       select([outcome.select], { reveal: true })
       goTo(outcome.select, caret)
@@ -82,8 +99,11 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     return done
   }
 
-  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, line: OutlineLine, index: number) => {
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, { id }: OutlineLine, index: number) => {
     const field = event.currentTarget
+    // Whatever is done next is done to what the line says.
+    const isCommand = (event.ctrlKey || event.metaKey) && !event.altKey && event.key.length === 1
+    const line = isCommand || LEAVING.has(event.key) ? (settle() ?? id) : id
     const stop = () => {
       event.preventDefault()
       event.stopPropagation()
@@ -91,7 +111,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     const restructure = (edit: (asked: Wish) => Outcome) => {
       stop()
       const caret = field.selectionStart ?? undefined
-      if (does(edit)) goTo(line.id, caret)
+      if (does(edit)) goTo(line, caret)
     }
     const neighbour = (by: -1 | 1) => {
       const next = lines[index + by]
@@ -102,24 +122,30 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     }
     if (event.key === 'Enter' && !event.nativeEvent.isComposing) {
       stop()
+      keepBlank()
       // What a new line says by itself gives way to what is typed.
-      does((asked) => outline.insert(asked, line.id, ''), undefined, 'all')
+      does((asked) => {
+        const outcome = outline.insert(asked, line, '')
+        if (!isRefusal(outcome) && outcome.select !== undefined) noteBlank(outcome.select, outcome.change)
+        return outcome
+      }, 'all')
     } else if (event.key === 'Tab')
-      restructure((asked) => (event.shiftKey ? outline.outdent(asked, line.id) : outline.indent(asked, line.id)))
-    else if (event.altKey && event.key === 'ArrowUp') restructure((asked) => outline.move(asked, line.id, -1))
-    else if (event.altKey && event.key === 'ArrowDown') restructure((asked) => outline.move(asked, line.id, 1))
+      restructure((asked) => (event.shiftKey ? outline.outdent(asked, line) : outline.indent(asked, line)))
+    else if (event.altKey && event.key === 'ArrowUp') restructure((asked) => outline.move(asked, line, -1))
+    else if (event.altKey && event.key === 'ArrowDown') restructure((asked) => outline.move(asked, line, 1))
     else if (event.key === 'ArrowUp') neighbour(-1)
     else if (event.key === 'ArrowDown') neighbour(1)
     else if ((event.key === 'Backspace' || event.key === 'Delete') && field.value === '') {
       stop()
       const next = lines[index - 1] ?? lines[index + 1]
-      const removed = does((asked) => outline.remove(asked, line.id))
+      const removed = does((asked) => outline.remove(asked, line))
       if (removed && next) {
         select([next.id])
         goTo(next.id)
       }
     } else if (event.key === 'Escape') {
       stop()
+      leaveBlank(outline, line)
       if (scroller.current) leaveForwards(scroller.current)
     }
   }
@@ -128,7 +154,9 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     const text = event.clipboardData.getData('text/plain')
     if (!/[\r\n]/.test(text.trim())) return
     event.preventDefault()
-    does((asked) => outline.paste(asked, line.id, text))
+    const after = settle() ?? line.id
+    keepBlank()
+    does((asked) => outline.paste(asked, after, text))
   }
 
   if (lines.length === 0) return <EmptyOutline outline={outline} does={does} />
@@ -174,6 +202,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                 }}
                 onBlur={() => {
                   setFocus((now) => (now?.id === line.id ? undefined : now))
+                  leaveLine()
+                  if (leaveBlank(outline, line.id)) return
                   const alone = lines[index + 1]?.depth === undefined || (lines[index + 1]?.depth ?? 0) <= line.depth
                   if (
                     value.trim() === '' &&
@@ -188,12 +218,13 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                   const text = event.target.value
                   const tooLong = tooLongLine(text)
                   if (tooLong) return notify(tooLong.refused, 'refusal')
-                  setFocus({ id: line.id, text })
-                  const asked = wish()
-                  if (!asked) return
-                  const outcome = outline.write(asked, line.id, text)
-                  keepUnread(line.id, 'refused' in outcome ? { text, why: outcome.refused } : undefined)
-                  if (!('refused' in outcome)) carryOut(outcome, `line ${line.id}`)
+                  const field = event.target
+                  // Said otherwise it may be another line, and is typed on all the same.
+                  const follow = (now: Id) => {
+                    setFocus({ id: now, text })
+                    if (now !== line.id) goTo(now, field.selectionStart ?? undefined)
+                  }
+                  follow(typeLine(outline, line.id, text, follow))
                 }}
                 aria-invalid={kept !== undefined}
                 aria-describedby={kept ? `why ${line.id}` : undefined}

@@ -36,7 +36,14 @@ export function release(): void {
 /** The facts without what is kept aside. */
 export const shared = (): Model | undefined => sync?.shared
 
+/** The change made last, as it was wanted. */
+let lastMade: Change | undefined
 let lastCoalesce: { key: string; at: number } | undefined
+
+/** What is done next under a key is one step with what was done under it before, however long ago. */
+export function goOn(key: string): void {
+  if (lastCoalesce?.key === key) lastCoalesce = { key, at: performance.now() }
+}
 
 const MOST_UNDO = 500
 const COALESCE_MS = 1500
@@ -60,6 +67,7 @@ export function make(wanted: Change, coalesce?: string, takes?: string): boolean
   const now = performance.now()
   const joins = coalesce !== undefined && lastCoalesce?.key === coalesce && now - lastCoalesce.at < COALESCE_MS
   lastCoalesce = coalesce === undefined ? undefined : { key: coalesce, at: now }
+  lastMade = wanted
   const [last] = undoable.slice(-1)
   const undo =
     joins && last
@@ -86,6 +94,7 @@ function turnBack(from: 'undoable' | 'redoable', to: 'undoable' | 'redoable', wo
   const change = state[from].at(-1)
   if (!change) return notify(`There is nothing to ${word.toLowerCase()}.`)
   lastCoalesce = undefined
+  lastMade = undefined
   try {
     const { model, inverse } = apply(state.model, change)
     if (isOvertaken(change, inverse)) {
@@ -97,7 +106,7 @@ function turnBack(from: 'undoable' | 'redoable', to: 'undoable' | 'redoable', wo
     }
     set({ model, [from]: state[from].slice(0, -1), [to]: [...state[to], noteLeft(model, inverse)], editing: undefined })
     const selection = state.selection.filter((id) => model.entities.has(id))
-    set({ selection })
+    set({ selection, turned: state.turned + 1 })
     send({ label: cut(`${word}: ${change.label}`, 1000), steps: change.steps })
     notify(`${word}: ${change.label}`)
   } catch (error) {
@@ -122,6 +131,26 @@ function noteLeft(model: Model, back: Change): Change {
 const isOvertaken = (change: Change, inverse: Change): boolean => {
   const left = leftBehind.get(change)
   return left !== undefined && left !== setsOf(inverse)
+}
+
+/**
+ * Takes back the change that was made last, as if nobody had wanted it: it is not made again by “Redo”. Answers false where another one came after it.
+ */
+export function unmake(made: Change): boolean {
+  const { model, undoable } = get()
+  const back = undoable.at(-1)
+  if (back === undefined || lastMade !== made) return false
+  try {
+    const change = { ...back, label: cut(`Undo: ${made.label}`, 1000) }
+    set({ model: apply(model, change).model, undoable: undoable.slice(0, -1), editing: undefined })
+    lastMade = undefined
+    lastCoalesce = undefined
+    send(change)
+    return true
+  } catch (error) {
+    if (!(error instanceof ModelError)) throw error
+    return false
+  }
 }
 
 export const undo = (): void => turnBack('undoable', 'redoable', 'Undo')

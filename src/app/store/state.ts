@@ -76,6 +76,8 @@ export interface State {
   readonly clash: ClashReport | undefined
   readonly undoable: readonly Change[]
   readonly redoable: readonly Change[]
+  /** Counts up whenever a change was taken back or made again. */
+  readonly turned: number
   readonly notice: Notice | undefined
   readonly pick: Choosing | undefined
   readonly confirmation: Confirmation | undefined
@@ -145,6 +147,7 @@ export const useWorkspace = create<State>()(() => ({
   clash: undefined,
   undoable: [],
   redoable: [],
+  turned: 0,
   notice: undefined,
   pick: undefined,
   confirmation: undefined,

@@ -151,10 +151,8 @@ const OWN = new Set(['type', 'duration', 'least', 'most', 'cost', 'tool', 'worth
 
 /** A line as typed: name, kind and lane. While a lane’s name is not complete, it is a part of the step’s. */
 function writeNode(wish: Wish, process: Process, node: FlowNode, text: string): Outcome {
-  const read = readNode(text)
-  const lane = laneNamed(process, read.lane)
-  const typed = read.lane && !lane ? { ...readNode(text.replace(/\s+@\s.*$/, '')), name: text.trim() } : read
-  const tooLong = tooLongName(typed.name)
+  const typed = readNode(text)
+  const tooLong = tooLongName(typed.name) ?? (typed.lane ? tooLongName(typed.lane) : undefined)
   if (tooLong) return tooLong
   const steps: Step[] = []
   const { entity } = node
@@ -165,6 +163,11 @@ function writeNode(wish: Wish, process: Process, node: FlowNode, text: string): 
     if (typed.name !== entity.name) steps.push(setEntity(node.id, 'name', typed.name))
     if (typed.type !== node.type) steps.push(setEntity(node.id, 'fields.type', typed.type))
   }
+  const named = laneNamed(process, typed.lane)
+  const fresh =
+    typed.lane && !named ? newLane(wish, processes.forWish(wish).id, typed.lane, process.lanes.length + 1) : undefined
+  if (fresh) steps.push(addEntity(fresh))
+  const lane = named ?? fresh
   if (lane && lane.id !== node.lane) steps.push(...laneSteps(wish, node.id, lane.id))
   if (typed.lane === null && node.lane !== undefined) steps.push(...laneSteps(wish, node.id, undefined))
   return changed(writing(text), steps)
