@@ -221,6 +221,20 @@ describe('an answer that is lost on its way', () => {
     expect([one.shown.standing, one.shown.questions]).toEqual(['saved', 0])
     expect(server.made.map(({ label }) => label)).toEqual(['Head o', 'Head of operations'])
   })
+  it('that turns out to have come to something lets everything that waited go on', async () => {
+    const one = await page('A')
+    server.fates.push('unanswered', ...Array.from({ length: 5 }, () => 'fails' as const))
+    server.isDeaf = true
+    one.does(rename('a', 'first'))
+    await moment(30_000)
+    expect(one.shown.question?.isJudged).toBe(false)
+    one.does(rename('b', 'second'))
+    // It is heard of before anybody answers the question.
+    server.isDeaf = false
+    await moment(5000)
+    expect(one.shown.question).toBeUndefined()
+    expect([one.shown.standing, server.model.entities.get(id('b'))?.name]).toEqual(['saved', 'second'])
+  })
   it('leaves “saved” and “waiting” true, also where what was missed cannot be fetched at once', async () => {
     const one = await page('A')
     const real = server.fetch

@@ -259,6 +259,26 @@ describe('what is typed into a line', () => {
     ])
   })
 
+  it('renames nobody who is called by a part of what is typed', () => {
+    const place: Place = {
+      ...(PLACES.at(-1) as Place),
+      list: 'Ada Holm — Head\n  Ben Aas — Clerk\n  Ann — Driver',
+      line: 1,
+    }
+    const line = open(place)
+    for (let length = 1; length <= 'Anna Lie — Clerk'.length; length++) {
+      typeLine(outlineOf(place), line, 'Anna Lie — Clerk'.slice(0, length), () => undefined)
+      vi.advanceTimersByTime(length === 3 ? 5000 : 50)
+    }
+    settle()
+    expect(shown(place).map(({ text }) => text)).toEqual(['Ada Holm — Head', 'Anna Lie — Clerk', 'Ann — Driver'])
+    expect(factsOf(useWorkspace.getState().model).filter((one) => one.startsWith('person'))).toEqual([
+      'person Ada Holm',
+      'person Ann',
+      'person Anna Lie',
+    ])
+  })
+
   it('leaves somebody alone whom a line has made and something else speaks of by now', () => {
     const place = PLACES[0] as Place
     const line = open(place)

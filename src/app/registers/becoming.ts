@@ -1,5 +1,5 @@
 import { viewsInOrder } from '../../core/file'
-import type { Id, Step, View } from '../../core/model'
+import type { Id, Step } from '../../core/model'
 import { begunWith, notationOf, readList, waysToRead, type Handling, type OutlineLine } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { bringIn, isPortion } from '../portion'
@@ -25,19 +25,16 @@ export function chosenLines(lines: readonly OutlineLine[], selection: readonly I
 /** Reads lines as what somebody says they are, and adds that with a view of its own: one change that keeps the words. */
 export function become(text: string, as: string, title: string): void {
   const { day, model } = useWorkspace.getState()
-  const begun = begunWith(handlings.notations, text, as, newId, day)
+  const begun = begunWith(handlings.notations, text, as, newId, day, model)
   if ('refused' in begun) return notify(begun.refused, 'refusal')
   const order = (viewsInOrder(model).at(-1)?.order ?? 0) + 1
-  const views = [...begun.model.views.values()].map((view, at): View => ({ ...view, title, order: order + at }))
-  const steps: Step[] = [
-    ...[...begun.model.entities.values()].map((entity): Step => ({ do: 'add-entity', entity })),
-    ...[...begun.model.relations.values()].map((relation): Step => ({ do: 'add-relation', relation })),
-    ...views.map((view): Step => ({ do: 'add-view', view })),
+  const named: Step[] = [
+    { do: 'set-view', id: begun.view, path: 'title', value: title },
+    { do: 'set-view', id: begun.view, path: 'order', value: order },
   ]
-  const [first] = views
   carryOut({
-    change: { label: `Make of “${title}”: ${begun.reading.word}`, steps },
-    ...(first ? { view: first.id } : {}),
+    change: { label: `Make of “${title}”: ${begun.reading.word}`, steps: [...begun.steps, ...named] },
+    view: begun.view,
   })
 }
 

@@ -25,14 +25,13 @@ interface Waiting {
   readonly timer: ReturnType<typeof setTimeout>
 }
 
-/** A line that somebody is in, from where it first named something: what is typed next is said instead of that. */
+/** A line that somebody is in: what is typed next is said instead of what was typed before, on the facts from before both. */
 interface Visit {
   readonly view: Id | undefined
-  /** The line as it was entered, as it was before it named something, and now: saying something else may make it another one. */
-  readonly first: Id
+  /** The line as it was entered, and as it is now: saying something else may make it another one. */
   readonly line: Id
   readonly now: Id
-  /** Takes back what was stated since it first named something. */
+  /** Takes back what was stated since. */
   readonly back: Change | undefined
   /** What it named anew, as it stands. */
   readonly names: readonly Entity[]
@@ -52,9 +51,8 @@ const lastDone = () => useWorkspace.getState().undoable.at(-1)
 
 function visitOf(line: Id): Visit {
   const { viewId } = useWorkspace.getState()
-  if (visit?.now === line && visit.view === viewId && (visit.back === undefined || visit.last === lastDone()))
-    return visit
-  return { view: viewId, first: line, line, now: line, back: undefined, names: [], last: lastDone() }
+  if (visit?.now === line && visit.view === viewId && visit.last === lastDone()) return visit
+  return { view: viewId, line, now: line, back: undefined, names: [], last: lastDone() }
 }
 
 /** A change to be made for what a line says, and how what it does is taken back once it is made. */
@@ -78,8 +76,9 @@ function statementOf(
   const instead = outline.write(before, line, text)
   if (isRefusal(instead)) return instead
   const meant = namedBy(instead, line)
-  // What it named is named still: nothing of it is said anew.
-  if (!isRefusal(plain) && namedBy(plain, now).length === 0 && sameNames(meant, names)) return { done: plain, names }
+  // Whoever it named is named still, and is not made anew.
+  if (names.length > 0 && !isRefusal(plain) && namedBy(plain, now).length === 0 && sameNames(meant, names))
+    return { done: plain, names }
   return { done: instead, names: meant, instead: { back, before: before.model } }
 }
 
@@ -156,15 +155,15 @@ function state({ done, names, instead }: Statement, { model }: Wish, at: Visit):
   const before = instead?.before ?? model
   const stated = withUnnamedGone(before, done.change, named)
   const change = instead ? { ...stated, steps: [...instead.back.steps, ...stated.steps] } : stated
-  const inverse = names.length > 0 || at.back ? apply(before, stated).inverse : undefined
-  const key = `line ${at.first}`
+  const key = `line ${at.line}`
   // A pause in the middle of a name is no step of its own.
-  if (at.back) goOn(key)
+  if (at.names.length > 0) goOn(key)
   if (!carryOut({ ...done, change }, key)) return at.now
   note(names)
-  const back = inverse && at.back && !instead ? compose(inverse, at.back) : inverse
+  const { inverse } = apply(before, stated)
+  const back = at.back && !instead ? compose(inverse, at.back) : inverse
   const now = done.select ?? (instead ? at.line : at.now)
-  visit = { ...at, now, line: at.back ? at.line : at.now, back, names, last: lastDone() }
+  visit = { ...at, now, back, names, last: lastDone() }
   return now
 }
 

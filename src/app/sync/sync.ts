@@ -377,6 +377,8 @@ export class Sync {
     if (asked >= 0) {
       this.#questions.splice(asked, 1)
       this.listener.onClash(this.#questions[0])
+      // What waited for the answer is sent.
+      this.#schedule(0)
     }
     const at = this.#pending.findIndex(({ id }) => id === change.id)
     if (at >= 0) {

@@ -1,4 +1,4 @@
-import { apply, Model, type Day, type Id } from '../model'
+import { apply, Model, type Day, type Id, type Step } from '../model'
 import { clip } from './entry'
 import { readList } from './lines'
 import type { Handling, ListReading } from './notation'
@@ -36,6 +36,9 @@ export function likenesses(notations: readonly Handling[], text: string): readon
 export interface Begun {
   readonly model: Model
   readonly reading: ListReading
+  /** What makes them of the facts that there were, and the view that shows them. */
+  readonly steps: readonly Step[]
+  readonly view: Id
 }
 
 /** All that a list may be read as, in the order of the notations. */
@@ -44,13 +47,17 @@ export const waysToRead = (notations: readonly Handling[]): ListWay[] =>
 
 export type ListWay = Pick<ListReading, 'id' | 'word'>
 
-/** A workspace of a list: read as what it looks like, or as what somebody says it is. An empty list has no facts. O(lines). */
+/**
+ * A list on top of the facts there are, with a view of its own: read as what it looks like, or as what somebody says it is. What it names that is there
+ * already is that. An empty list has no facts. O(lines + facts)
+ */
 export function begunWith(
   notations: readonly Handling[],
   text: string,
   as: string | undefined,
   newId: () => Id,
   day: Day,
+  onto = Model.of({ name: NEW_WORKSPACE }),
 ): Begun | Refusal {
   const all = likenesses(notations, text)
   const taken = all.find(({ reading }) => reading.id === as) ?? all[0]
@@ -58,12 +65,14 @@ export function begunWith(
   const { notation, reading } = taken
   const named = { ...notation.view(newId, reading.title), picture: reading.picture }
   const view = notation.blank ? { ...named, scope: notation.blank } : named
-  const empty = Model.of({ name: NEW_WORKSPACE, views: [view] })
-  if (text.trim() === '' || !notation.outline) return { model: empty, reading }
+  const begin: Step = { do: 'add-view', view }
+  const { model: empty } = apply(onto, { label: '', steps: [begin] })
+  if (text.trim() === '' || !notation.outline) return { model: empty, reading, steps: [begin], view: view.id }
   const outcome = notation.outline.paste({ model: empty, view, day, selection: [], newId }, undefined, text)
   if ('refused' in outcome) return outcome
   const { model } = apply(empty, outcome.change)
-  return { model: model.with({ name: nameOf(text, model) }), reading }
+  const steps = [begin, ...outcome.change.steps]
+  return { model: model.with({ name: nameOf(text, model) }), reading, steps, view: view.id }
 }
 
 /** So many facts are asked whether the list begins with them. */

@@ -1,4 +1,5 @@
 import { covers, type Day, type Entity, type Fields, type Id, type Model, type Relation, type Step } from '../model'
+import { everyoneCalled, oneCalled } from './called'
 import { fieldColumn, namesOf } from './columns'
 import { addEntity, changed, GONE, removeRelation, setField, tie } from './edit'
 import { readEntry } from './entry'
@@ -11,8 +12,14 @@ import type { Wish } from './wish'
 export const entityNamed = (model: Model, kinds: readonly string[], text: string): Entity | undefined => {
   const byId = model.entities.get(text as Id)
   if (byId && kinds.includes(byId.kind)) return byId
-  const wanted = text.trim().toLowerCase()
-  return kinds.flatMap((kind) => model.ofKind(kind)).find(({ name }) => name.toLowerCase() === wanted)
+  const [first] = everyoneCalled(model, kinds, text)
+  return first
+}
+
+/** The same, asked about where several are called so. */
+const knownAs = (model: Model, kinds: readonly string[], text: string, near: (id: Id) => boolean) => {
+  const byId = model.entities.get(text as Id)
+  return byId && kinds.includes(byId.kind) ? byId : oneCalled(model, kinds, text, near)
 }
 
 /** What a reference field holds, by its name: that of the fact it means, else the text that stands there. */
@@ -40,7 +47,8 @@ export function referenceColumn(field: Field, width: number, makes?: string): Co
       const name = text.trim()
       const label = `Set ${field.label.toLowerCase()} of “${entity.name}”`
       if (name === '') return changed(label, [setField(row, field.id, null)])
-      const known = entityNamed(model, kinds, name)
+      const known = knownAs(model, kinds, name, (id) => entity.fields[field.id] === id)
+      if (known && 'refused' in known) return known
       if (known || makes === undefined) return changed(label, [setField(row, field.id, known?.id ?? name)])
       const id = newId()
       return changed(label, [addEntity({ id, kind: makes, name, fields: {} }), setField(row, field.id, id)])
@@ -67,7 +75,8 @@ export const tieColumn = (kind: string, label: string, target: string, word: str
     const steps: Step[] = gone.map(({ id }) => removeRelation(id))
     const words = `“${model.entities.get(row)?.name ?? row}” ${word} ${name === '' ? 'nothing' : `“${name}”`}`
     if (name === '') return changed(words, steps)
-    const known = entityNamed(model, [target], name)
+    const known = knownAs(model, [target], name, (id) => gone.some((one) => one.target === id))
+    if (known && 'refused' in known) return known
     if (known?.id === row) return { refused: `“${name}” cannot be tied to itself.` }
     const made = known?.id ?? newId()
     if (!known) steps.push(addEntity({ id: made, kind: target, name, fields: {} }))

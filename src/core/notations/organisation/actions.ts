@@ -30,7 +30,8 @@ function addBelow(wish: Wish, kind: 'report' | 'assistant'): Outcome {
   const place = placeAmong(wish.model, peers, peers.length)
   const above = post.position.id
   const line = { ...NEW, assistant: kind === 'assistant' }
-  const made = newPost(wish.newId, line, above, place.order, unitAbove(wish.model, above))
+  const made = newPost(wish, line, above, place.order, unitAbove(wish.model, above))
+  if ('refused' in made) return made
   const label = `Add ${kind === 'report' ? 'a report' : 'an assistant'} to ${calledOn(wish.model, post.position.id, wish.day)}`
   return changed(label, [...place.steps, ...made.steps], { select: made.id, edit: 'holder' })
 }
@@ -42,7 +43,8 @@ function addPeer(wish: Wish): Outcome {
   const peers = peersOf(structureOn(wish.model, wish.day), id)
   const place = placeAmong(wish.model, peers, peers.indexOf(id) + 1)
   const line = { ...NEW, assistant: post.assists !== undefined }
-  const made = newPost(wish.newId, line, aboveOf(post), place.order, unitAbove(wish.model, aboveOf(post)))
+  const made = newPost(wish, line, aboveOf(post), place.order, unitAbove(wish.model, aboveOf(post)))
+  if ('refused' in made) return made
   const label = `Add a peer of ${calledOn(wish.model, id, wish.day)}`
   return changed(label, [...place.steps, ...made.steps], { select: made.id, edit: 'holder' })
 }

@@ -1,4 +1,4 @@
-import { covers, type Day, type Entity, type FieldValue, type Id, type Model } from '../../model'
+import { covers, type Day, type Entity, type FieldValue, type Id, type Model, type Relation } from '../../model'
 import type { Step } from '../../model'
 import {
   NOT_IN_FORCE,
@@ -7,6 +7,8 @@ import {
   setField,
   placesAmong,
   addEntity,
+  calledKey,
+  oneCalled,
   removeEntity,
   setEntity,
   removeRelation,
@@ -29,18 +31,23 @@ interface NewPost {
 
 /** A position with its holder, tied to `above` as report or assistant, at `order` among its peers; in a unit, where one is given. */
 export function newPost(
-  newId: () => Id,
+  { model, newId }: Pick<Wish, 'model' | 'newId'>,
   line: TypedLine,
   above: Id | undefined,
   order: number,
   unit?: FieldValue,
-): NewPost {
+  made = new Map<string, Id>(),
+): NewPost | Refusal {
   const id = newId()
   const fields = { order, ...(unit === undefined ? {} : { unit }) }
   const position: Entity = { id, kind: 'position', name: line.title, fields }
   const steps: Step[] = [addEntity(position)]
   if (above !== undefined) steps.push(tie(newId(), line.assistant ? 'assists' : 'reports-to', id, above))
-  for (const { name, acting } of line.holders) steps.push(...newHolder(newId, name, id, acting))
+  for (const { name, acting } of line.holders) {
+    const holder = newHolder({ model, newId }, name, id, acting, made)
+    if ('refused' in holder) return holder
+    steps.push(...holder)
+  }
   return { id, steps }
 }
 
@@ -48,10 +55,22 @@ export function newPost(
 export const unitAbove = (model: Model, above: Id | undefined): FieldValue | undefined =>
   above === undefined ? undefined : model.entities.get(above)?.fields['unit']
 
-export function newHolder(newId: () => Id, name: string, position: Id, acting = false): Step[] {
-  const person = newId()
+/** Who is called so holds a position: who is there by that name, else somebody new. `made` holds those who were made for it before. */
+export function newHolder(
+  { model, newId }: Pick<Wish, 'model' | 'newId'>,
+  name: string,
+  position: Id,
+  acting = false,
+  made = new Map<string, Id>(),
+): Step[] | Refusal {
+  const key = calledKey('person', name)
+  const called = made.has(key) ? undefined : oneCalled(model, ['person'], name)
+  if (called && 'refused' in called) return called
+  const known = made.get(key) ?? called?.id
+  const person = known ?? newId()
+  made.set(key, person)
   return [
-    addEntity({ id: person, kind: 'person', name, fields: {} }),
+    ...(known ? [] : [addEntity({ id: person, kind: 'person', name, fields: {} })]),
     tie(newId(), 'holds', person, position, acting ? { acting: true } : {}),
   ]
 }
@@ -146,32 +165,54 @@ export function writeLineSteps(wish: Wish, id: Id, line: TypedLine): Step[] | Re
   if (!post) return NOT_IN_FORCE
   const tooLong = lengthRefusal(line)
   if (tooLong) return tooLong
+  const held = holderSteps(wish, post, line.holders)
+  if ('refused' in held) return held
   return [
     ...(line.title === post.position.name ? [] : [setEntity(id, 'name', line.title)]),
-    ...holderSteps(wish, post, line.holders),
+    ...held,
     ...assistSteps(wish, id, line.assistant),
   ]
 }
 
-/** Holders who are named stay; others are renamed in their order, and who is then over begins or leaves. */
-function holderSteps({ model, newId }: Wish, { position, holders }: Post, wanted: readonly TypedHolder[]): Step[] {
+/** Holders who are named stay; who is named and there already takes the place of another; others are renamed in their order, and who is then over begins or leaves. */
+function holderSteps(
+  { model, newId }: Wish,
+  { position, holders }: Post,
+  wanted: readonly TypedHolder[],
+): Step[] | Refusal {
   const left = [...holders]
   const take = (at: number) => (at < 0 ? undefined : left.splice(at, 1)[0])
   const named = wanted.map((one) => ({ one, holder: take(left.findIndex(({ person }) => person.name === one.name)) }))
-  const steps = named.flatMap(({ one, holder = left.shift() }): Step[] => {
-    if (!holder) return newHolder(newId, one.name, position.id, one.acting)
-    const { person, holds } = holder
-    return [
-      ...(person.name === one.name ? [] : [setEntity(person.id, 'name', one.name)]),
-      ...(one.acting === isActing(holds) ? [] : [setRelation(holds.id, 'fields.acting', one.acting ? true : null)]),
-    ]
-  })
+  const steps: Step[] = []
+  for (const { one, holder } of named) {
+    if (holder) {
+      steps.push(...actingSteps(holder.holds, one.acting))
+      continue
+    }
+    const called = oneCalled(model, ['person'], one.name, (id) => left.some(({ person }) => person.id === id))
+    if (called && 'refused' in called) return called
+    const there = called && take(left.findIndex(({ person }) => person.id === called.id))
+    // Somebody else who is there is no other name of who holds it.
+    const renamed = called ? there : left.shift()
+    if (renamed) steps.push(...setName(renamed.person, one.name), ...actingSteps(renamed.holds, one.acting))
+    else {
+      const begins = newHolder({ model, newId }, one.name, position.id, one.acting)
+      if ('refused' in begins) return begins
+      steps.push(...begins)
+    }
+  }
   const gone = left.flatMap(({ person, holds }): Step[] => {
     const isNobodyElse = tiesAt(model, person.id).length === 1 && Object.keys(person.fields).length === 0
     return [removeRelation(holds.id), ...(isNobodyElse ? [removeEntity(person.id)] : [])]
   })
   return [...steps, ...gone]
 }
+
+const setName = ({ id, name }: Entity, wanted: string): Step[] =>
+  name === wanted ? [] : [setEntity(id, 'name', wanted)]
+
+const actingSteps = (holds: Relation, acting: boolean): Step[] =>
+  acting === isActing(holds) ? [] : [setRelation(holds.id, 'fields.acting', acting ? true : null)]
 
 /** Turns a report into an assistant of the same position, or back. */
 function assistSteps({ model, day, newId }: Wish, id: Id, assistant: boolean): Step[] {

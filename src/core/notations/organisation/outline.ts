@@ -36,7 +36,8 @@ export const outline: Outline = {
     if (refusal) return refusal
     const spot = spotAfter(wish, line)
     const place = placeAmong(wish.model, spot.peers, spot.index)
-    const made = newPost(wish.newId, read, spot.above, place.order, unitAbove(wish.model, spot.above))
+    const made = newPost(wish, read, spot.above, place.order, unitAbove(wish.model, spot.above))
+    if ('refused' in made) return made
     return changed('Add a line', [...place.steps, ...made.steps], { select: made.id })
   },
 
@@ -82,6 +83,7 @@ function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): 
   const { orders, steps } = ordersAmong(wish.model, spot.peers, spot.index, tops)
   const made: Step[] = [...steps]
   const path: { id: Id; reports: number }[] = []
+  const people = new Map<string, Id>()
   let top = 0
   for (const { depth, text } of lines) {
     const read = readLine(text)
@@ -90,7 +92,8 @@ function pasted(wish: Wish, after: Id | undefined, lines: readonly ListLine[]): 
     path.length = depth
     const parent = path[depth - 1]
     const order = parent ? ++parent.reports : (orders[top++] ?? 0)
-    const post = newPost(wish.newId, read, parent?.id ?? spot.above, order)
+    const post = newPost(wish, read, parent?.id ?? spot.above, order, undefined, people)
+    if ('refused' in post) return { refused: `${post.refused} Nothing was changed.` }
     made.push(...post.steps)
     path.push({ id: post.id, reports: 0 })
   }

@@ -17,6 +17,7 @@ import {
   fromColumn,
   nameColumn,
   namesOf,
+  oneCalled,
   readEntry,
   relationColumn,
   sharedKinds,
@@ -67,10 +68,8 @@ function writeHolder(wish: Wish, row: Id, text: string): Outcome {
       `Nobody holds “${post.position.name}”`,
       post.holders.map(({ holds }): Step => removeRelation(holds.id)),
     )
-  const people = model.ofKind('person').filter((person) => person.name === name && covers(person, day))
-  if (people.length > 1)
-    return { refused: `${people.length} people are called “${name}”. Tell them apart in the register of people first.` }
-  const [person] = people
+  const person = oneCalled(model, ['person'], name, (id) => post.holders.some((one) => one.person.id === id))
+  if (person && 'refused' in person) return person
   const [held, second] = post.holders
   if (second) return { refused: `${post.holders.length} people hold this position; remove one of them first.` }
   const label = `${name} holds “${post.position.name}”`
@@ -79,8 +78,9 @@ function writeHolder(wish: Wish, row: Id, text: string): Outcome {
     const step = held ? setRelation(held.holds.id, 'source', person.id) : tie(newId(), 'holds', person.id, row)
     return changed(label, [step])
   }
-  const gone: Step[] = held ? [removeRelation(held.holds.id)] : []
-  return changed(label, [...gone, ...newHolder(newId, name, row)])
+  const begins = newHolder(wish, name, row)
+  if ('refused' in begins) return begins
+  return changed(label, [...(held ? [removeRelation(held.holds.id)] : []), ...begins])
 }
 
 export const reportsTo: Column = {
@@ -212,7 +212,8 @@ function addPosition(wish: Wish): Outcome {
   const line = { holders: [], title: UNTITLED, assistant: false }
   const { heads } = structureOn(wish.model, wish.day)
   const place = placeAmong(wish.model, heads, heads.length)
-  const made = newPost(wish.newId, line, undefined, place.order)
+  const made = newPost(wish, line, undefined, place.order)
+  if ('refused' in made) return made
   return changed('Add a position', [...place.steps, ...made.steps], { select: made.id })
 }
 

@@ -17,7 +17,7 @@ export interface TypedHolder {
   readonly acting: boolean
 }
 
-const VACANT = /^(vacant|vacancy|open|n\.?\s?n\.?|tbd|tba|\?+|-+)?$/i
+const VACANT = /^(?:(?:vacant|vacancy|open|n\.?\s?n\.?|tbd|tba|\?+|-+)?|\((?:vacant|vacancy|open|tbd|tba)\))$/i
 const SEPARATOR = /\s+(?:[—–]|--?)(?:\s+|$)|\t+/
 const MARK = /\s*\((assistant|acting)\)$/i
 

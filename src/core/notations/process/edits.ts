@@ -2,6 +2,7 @@ import type { Entity, Fields, Id, Model, Relation, Step } from '../../model'
 import {
   changed,
   addEntity,
+  entityNamed,
   GONE,
   removal,
   removeRelation,
@@ -61,7 +62,7 @@ export function newLane(
   name: string,
   order: number,
 ): Entity {
-  const of = model.ofKind('role').find((role) => role.name.toLowerCase() === name.toLowerCase())
+  const of = entityNamed(model, ['role'], name)
   return { id: newId(), kind: 'lane', name, fields: { process, order, ...(of ? { of: of.id } : {}) } }
 }
 

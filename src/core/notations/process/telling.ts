@@ -1,5 +1,5 @@
 import type { Fields, Id, Step } from '../../model'
-import { addEntity, setEntity, setRelation, tie, type Wish } from '../../notation'
+import { addEntity, calledKey, setEntity, setRelation, tie, type Wish } from '../../notation'
 import type { Beside, MessageEnd, Ref } from './besides'
 import { newNode } from './edits'
 import type { Process } from './structure'
@@ -106,10 +106,11 @@ export class Telling {
   /** A fact that other chapters share, made where there is none of that name. */
   #fact(kind: string, name: string): Id {
     const known = this.#factsOf(kind)
-    const there = known.get(name.toLowerCase())
+    const key = calledKey(kind, name)
+    const there = known.get(key)
     if (there !== undefined) return there
     const id = this.wish.newId()
-    known.set(name.toLowerCase(), id)
+    known.set(key, id)
     this.steps.push(addEntity({ id, kind, name, fields: {} }))
     return id
   }
@@ -122,7 +123,7 @@ export class Telling {
       this.wish.model
         .ofKind(kind)
         .toReversed()
-        .map(({ id, name }) => [name.toLowerCase(), id]),
+        .map(({ id, name }) => [calledKey(kind, name), id]),
     )
     this.#facts.set(kind, facts)
     return facts

@@ -17,6 +17,8 @@ import {
   removal,
   asKind,
   addEntity,
+  calledKey,
+  oneCalled,
   tooLong,
   type Refusal,
   type Wish,
@@ -88,13 +90,8 @@ export function momentOf(at: Instant, time: WorkingTime, end: 'start' | 'finish'
   return minuteOfDay(at) === edge ? isoDay(at) : isoMinute(at)
 }
 
-/** People, positions and roles of a name. */
-function workersNamed(model: Model, name: string): Entity[] {
-  const wanted = name.trim().toLowerCase()
-  return ['person', 'role', 'position'].flatMap((kind) =>
-    model.ofKind(kind).filter((entity) => entity.name.trim().toLowerCase() === wanted),
-  )
-}
+/** Who can be given work, those first who are looked for first. */
+const WORKERS = ['person', 'role', 'position'] as const
 
 export const workersOf = (model: Model, work: Id): { tie: Relation; worker: Entity }[] =>
   model.reaching(work, 'assigned').flatMap((tie) => {
@@ -112,24 +109,31 @@ export const workerWords = (model: Model, work: Id): string =>
     .map(({ tie: one, worker }) => sharedWords(worker, one))
     .join(', ')
 
+/** Why it cannot be told who is named; nobody where it can. */
+export const unclearWorker = (model: Model, shares: readonly TypedShare[]): Refusal | undefined =>
+  shares
+    .map(({ name }) => oneCalled(model, WORKERS, name))
+    .find((one): one is Refusal => one !== undefined && 'refused' in one)
+
 /** Assigns those named to new work. `made` holds those who were made for it before. */
 export function assignNew(
   { model, newId }: Pick<Wish, 'model' | 'newId'>,
   work: Id,
   shares: readonly TypedShare[],
   made: Map<string, Id>,
-): Step[] {
-  return shares.flatMap(({ name, units }): Step[] => {
-    const key = name.toLowerCase()
-    const known = made.get(key) ?? workersNamed(model, name)[0]?.id
+): Step[] | Refusal {
+  const steps: Step[] = []
+  for (const { name, units } of shares) {
+    const key = calledKey('person', name)
+    const called = made.has(key) ? undefined : oneCalled(model, WORKERS, name)
+    if (called && 'refused' in called) return called
+    const known = made.get(key) ?? called?.id
     const id = known ?? newId()
     made.set(key, id)
-    const fields: Fields = units === undefined ? {} : { units }
-    return [
-      ...(known ? [] : [addEntity({ id, kind: 'person', name: name.slice(0, 400), fields: {} })]),
-      tie(newId(), 'assigned', id, work, fields),
-    ]
-  })
+    if (!known) steps.push(addEntity({ id, kind: 'person', name: name.slice(0, 400), fields: {} }))
+    steps.push(tie(newId(), 'assigned', id, work, units === undefined ? {} : { units }))
+  }
+  return steps
 }
 
 /** Assigns those named, made as people where nobody is called so, and takes the others off. */
@@ -145,8 +149,9 @@ export function assignSteps(
   for (const { name, units } of shares) {
     const tooLong = tooLongName(name)
     if (tooLong) return tooLong
-    const [worker] = workersNamed(model, name)
-    const there = now.find((one) => one.worker.name.trim().toLowerCase() === name.trim().toLowerCase())
+    const worker = oneCalled(model, WORKERS, name, (id) => now.some((one) => one.worker.id === id))
+    if (worker && 'refused' in worker) return worker
+    const there = now.find((one) => one.worker.id === worker?.id)
     if (there) {
       kept.add(there.tie.id)
       if ((there.tie.fields['units'] ?? 1) !== (units ?? 1))

@@ -245,11 +245,13 @@ function pasteList(wish: Wish, line: Id | undefined, text: string): Outcome {
     steps.push(addEntity(newWork(id, kind, (one.name || UNTITLED).slice(0, 400), made.id, group, order, fields)))
   })
   const people = new Map<string, Id>()
-  typed.forEach(({ who = [] }, i) => {
+  for (const [i, { who = [] }] of typed.entries()) {
     const id = ids[i]
-    if (id === undefined || (read[i + 1]?.depth ?? 0) > (read[i]?.depth ?? 0)) return
-    steps.push(...assignNew(wish, id, who, people))
-  })
+    if (id === undefined || (read[i + 1]?.depth ?? 0) > (read[i]?.depth ?? 0)) continue
+    const assigned = assignNew(wish, id, who, people)
+    if ('refused' in assigned) return assigned
+    steps.push(...assigned)
+  }
   const ofLine = (ref: string): Id | undefined => {
     const index = numbers.indexOf(ref)
     const row = /^\d+$/.test(ref) ? Number(ref) - 1 : -1

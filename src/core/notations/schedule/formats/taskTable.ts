@@ -16,7 +16,17 @@ import {
   type TableImport,
   type Wish,
 } from '../../../notation'
-import { assignNew, assignSteps, kindSteps, linkStep, newWork, planFor, planIn, removeSteps } from '../edits'
+import {
+  assignNew,
+  assignSteps,
+  kindSteps,
+  linkStep,
+  newWork,
+  planFor,
+  planIn,
+  removeSteps,
+  unclearWorker,
+} from '../edits'
 import { UNTITLED } from '../outline'
 import { momentText, textOf, typeOfLink, type Plan, type WorkKind } from '../plan'
 import { readShares } from '../shares'
@@ -117,6 +127,8 @@ function readTasks(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[
     const twin = seen.get(id)
     if (twin !== undefined) return (fault('Id', `It has the identity of row ${twin}.`), [])
     seen.set(id, number)
+    const unclear = known.byId.has(id) ? undefined : unclearWorker(wish.model, readShares(cells['who'] ?? ''))
+    if (unclear) fault('Who', unclear.refused)
     const fields: Record<string, string | number> = {}
     // A bare number is so many days.
     const bare = /^\d+(?:[.,]\d+)?$/.test((cells['duration'] ?? '').trim())
@@ -216,7 +228,9 @@ function changeFor(
     const before = steps.length + lines.length
     if (!work) {
       steps.push(addEntity(newWork(id, kind, name || UNTITLED, planId, within, ++order, fields)))
-      if (kind !== 'group') lines.push(...assignNew(wish, id, readShares(row.cells['who'] ?? ''), people))
+      const who = kind === 'group' ? [] : assignNew(wish, id, readShares(row.cells['who'] ?? ''), people)
+      // Who is unclear is a fault of the row.
+      if (!('refused' in who)) lines.push(...who)
     } else {
       if (row.cells['kind'] !== undefined && work.kind !== kind) steps.push(...kindSteps(work, kind))
       if (name !== '' && name !== work.entity.name) steps.push(setEntity(id, 'name', name))
