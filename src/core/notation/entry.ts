@@ -16,9 +16,14 @@ import { LIMITS } from './limits'
 export type Entry = { readonly value: StepValue } | { readonly refused: string }
 
 /** Reads typed text as a value of the field. */
-export function readEntry(field: Pick<Field, 'label' | 'type' | 'choices' | 'min' | 'max'>, typed: string): Entry {
+export function readEntry(
+  field: Pick<Field, 'label' | 'type' | 'choices' | 'min' | 'max' | 'fault'>,
+  typed: string,
+): Entry {
   const text = typed.trim()
   if (text === '') return { value: null }
+  const fault = field.fault?.(text)
+  if (fault !== undefined) return { refused: fault }
   switch (field.type) {
     case 'number':
     case 'integer':

@@ -42,6 +42,8 @@ export interface Field {
   readonly whole?: true
   /** Used by the program itself, shown in no form. */
   readonly hidden?: boolean
+  /** Why a text that is typed cannot be read as one of these; undefined where it can. */
+  readonly fault?: (text: string) => string | undefined
 }
 
 export interface Kind {

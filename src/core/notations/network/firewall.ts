@@ -3,6 +3,7 @@ import { nth } from '../../graph'
 import { grouped, type Entity, type Id } from '../../model'
 import { readPrefix, type Address, type Family } from './addresses'
 import { PROTOCOLS, type Protocol } from './kinds'
+import { PORTS, readPorts, united, type Spans } from './ports'
 import { type Device, type Flow, type Net } from './structure'
 import type { Way } from './ways'
 
@@ -11,9 +12,6 @@ import type { Way } from './ways'
  * that states none. A rule speaks of sets of places, of protocols, and of port numbers; the first one that matches decides, and what none
  * matches is denied.
  */
-
-/** Half-open stretches in order, apart from each other. */
-export type Spans = readonly (readonly [first: number, end: number])[]
 
 export interface Region {
   readonly source: Spans
@@ -33,7 +31,6 @@ const ALL_PROTOCOLS = 0b1111
 const BIT: Readonly<Record<Protocol, number>> = { any: ALL_PROTOCOLS, tcp: 0b0001, udp: 0b0010, icmp: 0b0100 }
 /** Those that have port numbers. */
 const NUMBERED = 0b0011
-export const PORTS = 65_536
 const ALL_PORTS: Spans = [[0, PORTS]]
 
 const OFFSET: Readonly<Record<Family | 'none', bigint>> = { 4: 0n, 6: 1n << 33n, none: 1n << 130n }
@@ -90,6 +87,11 @@ export class Firewalls {
     return this.#filters.get(device.id) ?? []
   }
 
+  /** Whether anything is asked of its rules: of a firewall always, of any other device where it has some. */
+  filters(device: Device): boolean {
+    return this.#filters.has(device.id)
+  }
+
   get all(): Iterable<readonly [Id | undefined, readonly Filter[]]> {
     return this.#filters
   }
@@ -137,7 +139,10 @@ export class Firewalls {
 
   #region(fact: Entity | Flow['relation'], source: readonly Stretch[], destination: readonly Stretch[]): Region {
     const protocol = PROTOCOLS.find((one) => one === fact.fields['protocol']) ?? 'any'
-    const stated = readPorts(textOf(fact, 'port') ?? '')
+    const { spans, unread } = readPorts(textOf(fact, 'port') ?? '')
+    // What cannot be read lets nothing through: an allowance of it is none, and a denial or what is sent may be of any port.
+    const isAnyOfThem = unread.length > 0 && fact.fields['verdict'] !== 'allow'
+    const stated = isAnyOfThem ? ALL_PORTS : spans
     const isNumbered = (BIT[protocol] & NUMBERED) !== 0 && stated !== undefined
     return {
       source: this.#spansAt(source),
@@ -240,27 +245,6 @@ function complement(stretches: readonly Stretch[]): Stretch[] {
   }
   if (at < END) free.push([at, END - 1n])
   return free
-}
-
-/** `80, 443, 1000-2000` as stretches; undefined where nothing is said. What is no port number says nothing. */
-export function readPorts(text: string): Spans | undefined {
-  const spans = text.split(/[,;]/).flatMap((part): (readonly [number, number])[] => {
-    const [, low, high = low] = /^\s*(\d{1,5})\s*(?:-\s*(\d{1,5}))?\s*$/.exec(part) ?? []
-    const [from, to] = [Number(low), Number(high)]
-    return low === undefined || from > to || to >= PORTS ? [] : [[from, to + 1]]
-  })
-  return spans.length === 0 ? undefined : united(spans)
-}
-
-function united(spans: readonly (readonly [number, number])[]): Spans {
-  const sorted = [...spans].sort((a, b) => a[0] - b[0])
-  const found: [number, number][] = []
-  for (const [first, end] of sorted) {
-    const last = found.at(-1)
-    if (last && first <= last[1]) last[1] = Math.max(last[1], end)
-    else found.push([first, end])
-  }
-  return found
 }
 
 /** What two sets of spans share, and what the first has besides. O(spans of both) */
@@ -415,7 +399,8 @@ export interface Passage {
 export function passageOf(firewalls: Firewalls, way: Way, sent: Region): Passage {
   let last: Passage = { allowed: true, firewall: undefined, by: undefined }
   for (const device of way.devices.slice(1, -1)) {
-    if (device.type !== 'firewall') continue
+    // A router or a switch filters where rules are stated of it.
+    if (!firewalls.filters(device)) continue
     const { allowed, by } = verdictOn(firewalls.filtersOf(device), sent)
     last = { allowed, firewall: device, by }
     if (!allowed) return last
@@ -438,6 +423,6 @@ export const isOpen = ({ entity, allows }: Filter): boolean => {
     isAny('source') &&
     isAny('destination') &&
     isAny('protocol') &&
-    readPorts(textOf(entity, 'port') ?? '') === undefined
+    readPorts(textOf(entity, 'port') ?? '').spans === undefined
   )
 }

@@ -1,4 +1,5 @@
 import { containerOf, type Field, type Kind, type RelationKind } from '../../notation'
+import { unreadPorts } from './ports'
 
 /** A network holds devices, zones and subnets, and what joins them. */
 export const networks = containerOf('network', 'Network')
@@ -47,7 +48,7 @@ const speed = (id: string, label: string): Field => ({
 const hours = (id: string, label: string): Field => ({ id, label, type: 'number', unit: 'h', min: 0, max: 1e9 })
 const up: readonly Field[] = [hours('mtbf', 'MTBF'), hours('mttr', 'MTTR')]
 const protocol: Field = { id: 'protocol', label: 'Protocol', type: 'choice', choices: PROTOCOLS }
-const portNumbers: Field = { id: 'port', label: 'Port', type: 'text' }
+const portNumbers: Field = { id: 'port', label: 'Port', type: 'text', fault: unreadPorts }
 const END_KINDS = ['zone', 'subnet', 'device'] as const
 
 export const entityKinds: readonly Kind[] = [

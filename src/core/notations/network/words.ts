@@ -13,6 +13,7 @@ import {
 } from '../../notation'
 import { addressFault, readInterface, readPrefix } from './addresses'
 import { DEVICE_TYPES, entityKinds, PROTOCOLS, relationKinds, VERDICTS } from './kinds'
+import { SERVICE_NAMES, unreadPorts } from './ports'
 import { readSpeed, speedText } from './speed'
 
 /** What a line of a network states. */
@@ -327,10 +328,14 @@ function bracketed(
   return parts.done(named(name))
 }
 
-const PORTS = String.raw`\d{1,5}(?:\s*-\s*\d{1,5})?(?:\s*,\s*\d{1,5}(?:\s*-\s*\d{1,5})?)*`
+/** A port as it is typed, readable or not: what looks like one is refused where it is none. */
+const PORT = String.raw`(?:\d+(?:\s*-\s*\d*)?|${SERVICE_NAMES.join('|')})`
+const PORTS = String.raw`${PORT}(?:\s*,\s*${PORT})*`
 const SENT = new RegExp(`^(${PROTOCOLS.join('|')})(?:\\s+(${PORTS}))?$`, 'i')
+/** A part of what a rule says of ports, readable or not. */
+const SAID = String.raw`[^\s,;]+(?:\s-\s[^\s,;]+)?`
 const FILTER = new RegExp(
-  `^(${VERDICTS.join('|')})\\s+(${PROTOCOLS.join('|')})(?:\\s+(${PORTS}))?\\s+from\\s+(.+?)\\s+to\\s+(.+)$`,
+  `^(${VERDICTS.join('|')})\\s+(${PROTOCOLS.join('|')})(?:\\s+(?!from\\s)(${SAID}(?:\\s*[,;]\\s*${SAID})*))?\\s+from\\s+(.+?)\\s+to\\s+(.+)$`,
   'i',
 )
 
@@ -371,7 +376,11 @@ function filterLine(
   const parts = new Parts('filter', said)
   parts.fields['verdict'] = verdict.toLowerCase()
   if (protocol.toLowerCase() !== 'any') parts.fields['protocol'] = protocol.toLowerCase()
-  if (port !== undefined) parts.fields['port'] = portText(port)
+  if (port !== undefined) {
+    const unread = unreadPorts(port)
+    if (unread) return { refused: unread }
+    parts.fields['port'] = portText(port)
+  }
   const end = (text: string) => (/^any$/i.test(text.trim()) ? undefined : parts.ref(text))
   parts.refs['source'] = end(from)
   parts.refs['destination'] = end(to)
@@ -406,7 +415,9 @@ function flowLine(to: string, more: readonly string[], said: Unquoted): Typed | 
     const speed = readSpeed(part)
     if (sent) {
       parts.own('protocol', sent[1] ?? '')
-      if (sent[2] !== undefined) parts.fields['port'] = portText(sent[2])
+      const unread = unreadPorts(sent[2] ?? '')
+      if (unread) parts.refuse(unread)
+      else if (sent[2] !== undefined) parts.fields['port'] = portText(sent[2])
     } else if (load !== undefined) parts.own('load', load)
     else if (speed !== undefined) parts.fields['load'] = speed
     else if (/^needed$/i.test(part)) parts.fields['needed'] = true

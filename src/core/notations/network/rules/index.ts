@@ -26,6 +26,7 @@ import { bypass, noPath, overload, singlePoint } from './paths'
 import { rackOverlap, rackPower } from './racks'
 import { seenUnstated, statedUnseen } from './seen'
 import { endOfSupport, hostRetired, unhostedSystem } from './systems'
+import { unread } from './unread'
 
 const own = (...kinds: readonly string[]): Reads => ({
   facts: Object.fromEntries(
@@ -73,6 +74,6 @@ export const rules: readonly Rule[] = [
   ...reading(led, outsideSubnet),
   ...reading(flows, noPath, overload),
   ...reading(seen, seenUnstated, statedUnseen),
-  ...reading(filters, blocked, shadowedRule, tooOpen),
+  ...reading(filters, unread, blocked, shadowedRule, tooOpen),
   ...reading(own(), rackOverlap, rackPower, endOfSupport, hostRetired, unhostedSystem),
 ]
