@@ -1,8 +1,16 @@
 import about from '../../package.json' with { type: 'json' }
-import { viewsInOrder, writeWorkspace } from '../core/file'
+import { photosOf, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
 import { asId, type Model } from '../core/model'
-import { differenceInWords, differencesIn, readDay, sheetOf, type Finding, type SheetRow } from '../core/notation'
+import {
+  differenceInWords,
+  differencesIn,
+  readDay,
+  sheetOf,
+  type Finding,
+  type SheetRow,
+  type Told,
+} from '../core/notation'
 import { registry } from '../core/notations'
 import { bytesOf, contentOf, endingOf, loaded, modelIn, write } from './content'
 import { drawn } from './drawing'
@@ -55,7 +63,7 @@ function reported(form: (typeof REPORTS)[number], model: Model, findings: readon
 const textIn = (file: string): string | undefined =>
   /\.json$/i.test(file) ? new TextDecoder().decode(bytesOf(file)) : undefined
 
-/** What differs between two files, or between two days of one; as a picture with --out. */
+/** What differs between all that two files say, or on one day of them, or between two days of one; as a picture with --out. */
 export const diff: Command = async (file, values, out, tell) => {
   const { model, pictures } = await contentOf(file)
   const other = values.second === undefined ? undefined : await contentOf(values.second)
@@ -65,7 +73,11 @@ export const diff: Command = async (file, values, out, tell) => {
   const then = { model, day: values.compare === undefined ? day : dayOf({ day: values.compare }) }
   const now = { model: other?.model ?? model, day }
   const [before, after] = !other && then.day > now.day ? [now, then] : [then, now]
-  const list = differencesIn(registry, before, after)
+  const isWhole = other !== undefined && values.day === undefined && values.compare === undefined
+  const list = [
+    ...(isWhole ? differencesIn(registry, { model }, { model: other.model }) : differencesIn(registry, before, after)),
+    ...(other ? picturesTold(photosOf(model, pictures), photosOf(other.model, other.pictures)) : []),
+  ]
   if (values.out !== undefined)
     await drawn(
       now.model,
@@ -79,6 +91,16 @@ export const diff: Command = async (file, values, out, tell) => {
   else if (values.json) out(`${JSON.stringify({ differences: list }, null, 2)}\n`)
   else out(list.length === 0 ? 'Nothing differs.\n' : differenceInWords(list))
   return list.length > 0 ? 1 : 0
+}
+
+/** Photos that one of two files has and the other has not, or has otherwise. */
+function picturesTold(then: Photos, now: Photos): Told[] {
+  return [...new Set([...then.keys(), ...now.keys()])].flatMap((id): Told[] => {
+    const [old, photo] = [then.get(id), now.get(id)]
+    if (old === photo) return []
+    const what = old === undefined ? 'new' : photo === undefined ? 'gone' : 'changed'
+    return [{ what, sort: 'setting', id, kind: 'Picture', name: id, was: [] }]
+  })
 }
 
 export const numbers: Command = async (file, values, out) => {

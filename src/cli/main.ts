@@ -20,8 +20,9 @@ const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
       --with-facts puts the facts that are shown into the file, as a workspace file.
   skivel diff A B [--day DAY] [--json]
   skivel diff FILE --compare DAY [--day DAY] [--json]
-      What differs between two files, or between two days of one, in words; with --out X.svg|.png|.jpg|.webp|.pdf
-      [--view ID] as a picture. Exit code 0 when nothing differs, 1 when something does.
+      What differs between all that two files say, or only between their facts of a day, or between two days of one
+      file, in words; with --out X.svg|.png|.jpg|.webp|.pdf [--view ID] as a picture. Exit code 0 when nothing
+      differs, 1 when something does.
   skivel book FILE --out X.pdf|.html [--day DAY] [--since DAY]
       All views with what is said of them, registers, findings, and what has changed since a day.
   skivel numbers FILE --sheet NOTATION/SHEET [--day DAY] [--date DAY] [--from NAME --to NAME] [--json]

@@ -230,8 +230,9 @@ export function makeEngine(): Engine {
       const known = [...carried.entities.values()].filter((one) => model.entities.get(one.id)?.kind === one.kind)
       if (!view || known.length * 2 < carried.entities.size) return undefined
       const now = shownSince(registry, model, view, day, carried)
-      // A workspace that is named otherwise is no other fact.
-      const told = differencesIn(registry, { model: carried, day }, { model: now, day })
+      // A workspace that is named otherwise, or looks so, is no other fact.
+      const { name, settings } = carried
+      const told = differencesIn(registry, { model: carried, day }, { model: now.with({ name, settings }), day })
       return { view: view.id, title: view.title, told }
     },
     addStarter: (of, id, day) => {
@@ -320,7 +321,7 @@ export function makeEngine(): Engine {
         return { refused: `The facts have changed since, and it fits them no longer: ${error.message}` }
       }
       return {
-        told: differencesIn(registry, { model, day }, { model: after.model, day }),
+        told: differencesIn(registry, { model }, { model: after.model }),
         added: newErrors(registry, model, change, day),
         mended: newErrors(registry, after.model, { label: change.label, steps: after.inverse.steps }, day),
       }

@@ -279,6 +279,29 @@ describe('what is typed into a line', () => {
     ])
   })
 
+  it('is said on what others have changed meanwhile', () => {
+    const place = PLACES[0] as Place
+    const line = open(place)
+    const type = (text: string) => {
+      typeLine(outlineOf(place), line, text, () => undefined)
+      vi.advanceTimersByTime(1000)
+    }
+    type('Buy gloves  1d  @ Marta')
+    // News of others leave no trace among what can be taken back.
+    const { model } = useWorkspace.getState()
+    const nils = { id: id('nils'), kind: 'person', name: 'Nils Bo', fields: {} }
+    const news = { label: '', steps: [{ do: 'add-entity', entity: nils }] } as const
+    useWorkspace.setState({ model: apply(model, news).model })
+    for (const text of ['Buy gloves  2d  @ Marta', 'Buy gloves  2d  @ Nils Bo', 'Buy gloves  2d  @ Nils Bo, Marta K'])
+      type(text)
+    expect(saidBy(place, line)).toBe('Buy gloves  2d  @ Nils Bo, Marta K')
+    expect(factsOf(useWorkspace.getState().model).filter((one) => one.startsWith('person'))).toEqual([
+      'person Ada Holm',
+      'person Marta K',
+      'person Nils Bo',
+    ])
+  })
+
   it('leaves somebody alone whom a line has made and something else speaks of by now', () => {
     const place = PLACES[0] as Place
     const line = open(place)

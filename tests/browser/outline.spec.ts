@@ -13,6 +13,7 @@ import {
   sheet,
   test,
 } from './pages'
+import type { Page } from '@playwright/test'
 
 test('a line that is typed is on the sheet at once, and stays after a reload', async ({ page }) => {
   await open(page, await ofList(page, COMPANY))
@@ -68,6 +69,46 @@ test('a bulleted list that is pasted adds people; deleting the text deletes the 
   await page.keyboard.press('Backspace')
   await expect(card(page, 'Jon Ås')).toHaveCount(0)
   await expect.poll(() => outlineText(page)).not.toContain('Jon')
+})
+
+// As documents, pages and chats put their lists on the clipboard.
+const word = (level: number, sign: string, text: string) =>
+  `<p class=MsoListParagraph style='mso-list:l0 level${level} lfo1'><span style='mso-list:Ignore'>${sign}<span>&nbsp; </span></span>${text}</p>`
+const COPIED = {
+  'a document': `<html><head><style>p {}</style></head><body>${word(1, '·', 'Hal Ek &#8212; Clerk')}${word(2, 'o', 'Ida\n Ly — Trainee')}${word(1, '·', 'A. Jon Ås — Buyer')}</body></html>`,
+  'a page':
+    '<ul><li>Hal Ek — Clerk<ul><li><b>Ida</b> Ly — Trainee</li></ul></li><li><p>A. Jon Ås — Buyer</p></li></ul>',
+  'a shared document':
+    '<b id="x"><ul><li dir="ltr"><p>Hal Ek — Clerk</p></li><ul><li><p>Ida Ly — Trainee</p></li></ul><li><p>A. Jon Ås — Buyer</p></li></ul></b>',
+}
+
+for (const [from, html] of Object.entries(COPIED))
+  test(`a list copied from ${from} keeps its levels`, async ({ page }) => {
+    await open(page, await ofList(page, COMPANY))
+    await line(page, 'Finn').click()
+    await copied(page, html)
+    await expect(card(page, 'Ida Ly')).toBeVisible()
+    await expect
+      .poll(() => outlineText(page))
+      .toContain('    Hal Ek — Clerk\n      Ida Ly — Trainee\n    A. Jon Ås — Buyer')
+    await page.goto(String(process.env['SKIVEL_ADDRESS']))
+    const field = page.getByRole('textbox').first()
+    await field.press('Control+a')
+    await copied(page, html)
+    await expect(field).toHaveValue('Hal Ek — Clerk\n  Ida Ly — Trainee\nA. Jon Ås — Buyer')
+    await field.press('Control+z')
+    await expect(field).not.toHaveValue(/Hal Ek/)
+  })
+
+test('the Tab key indents where lists are typed, and leads on after Escape', async ({ page }) => {
+  await page.goto(String(process.env['SKIVEL_ADDRESS']))
+  const field = page.getByRole('textbox').first()
+  await field.focus()
+  await page.keyboard.press('Tab')
+  await expect(field).toBeFocused()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Tab')
+  await expect(field).not.toBeFocused()
 })
 
 test('a paste of ten megabytes is refused in words and changes nothing', async ({ page }) => {
@@ -144,3 +185,14 @@ test('a line that is added and left without a word is gone', async ({ page }) =>
   await line(page, 'Eva').click()
   await expect.poll(() => outlineText(page)).toBe(COMPANY)
 })
+
+/** Pastes what was copied with its markup. */
+const copied = (page: Page, html: string) =>
+  page.evaluate((markup) => {
+    const data = new DataTransfer()
+    data.setData('text/html', markup)
+    data.setData('text/plain', 'no levels here')
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    )
+  }, html)

@@ -316,6 +316,52 @@ describe('skivel for pipelines', () => {
     await run('diff', a, b, '--out', two, '--picture', 'organisation/tree')
     expect(readFileSync(two, 'utf8')).toContain('No longer there')
   })
+  it('compares all that two files say, whatever day it is of, and facts of one day where that is asked', async () => {
+    const person = (more: object) => ({ id: 'r', kind: 'person', name: 'Ruth Abel', fields: {}, ...more })
+    const base = { ...WORKSPACE, entities: [person({})], relations: [], views: [] }
+    const settings = { thresholds: {}, accepted: {} }
+    const view = { id: 'v', notation: 'organisation', picture: 'tree', title: 'All', order: 0, scope: {}, options: {} }
+    const shown = { ...view, pins: {}, look: {} }
+    const photo = '0123456789abcdef0123456789abcdef01234567'
+    const key = 'org/vacant-manager x'
+    const say = async (a: object, b: object, ...more: string[]) => {
+      const files = [file('one.skivel.json', { ...base, ...a }), file('two.skivel.json', { ...base, ...b })]
+      const { code, out, err } = await run('diff', ...files, ...more)
+      expect({ code, err }).toEqual({ code: out === 'Nothing differs.\n' ? 0 : 1, err: '' })
+      return out
+    }
+    expect(await say({}, { entities: [person({ from: '2031-01-01' })] })).toBe(
+      '~ Person “Ruth Abel”: first day was open\n',
+    )
+    expect(await say({}, { entities: [person({}), person({ id: 's', to: '1999-01-01' })] })).toBe(
+      '+ Person “Ruth Abel”\n',
+    )
+    expect(
+      await say({}, { entities: [person({}), person({ id: 's', to: '1999-01-01' })] }, '--day', '2026-11-24'),
+    ).toBe('Nothing differs.\n')
+    expect(await say({}, { name: 'Otherwise' })).toContain('~ Workspace “Otherwise”: was called “')
+    expect(await say({ settings }, { settings: { ...settings, thresholds: { 'org/wide-span': 9 } } })).toMatch(
+      /^\+ Limit “/,
+    )
+    expect(await say({ settings: { ...settings, accepted: { [key]: { reason: 'winter' } } } }, { settings })).toBe(
+      `− Accepted finding “${key}”: accepted: winter\n`,
+    )
+    expect(await say({ settings }, { settings: { ...settings, look: { tone: 'dark' } } })).toBe('+ Look “tone”\n')
+    const theme = { own: ['House', '#1f5a9a'] }
+    expect(
+      await say(
+        { settings: { ...settings, themes: theme } },
+        { settings: { ...settings, themes: { own: ['House', '#1f5a9b'] } } },
+      ),
+    ).toBe('~ Theme “House”: was House, #1f5a9a\n')
+    expect(await say({ views: [shown] }, { views: [{ ...shown, title: 'Everyone', look: { tone: 'dark' } }] })).toBe(
+      '~ tree “Everyone”: Tone was not said; title was "All"\n',
+    )
+    const held = { entities: [person({ fields: { photo } })] }
+    expect(await say({ ...held, pictures: { [photo]: 'data:image/png;base64,iVBORw0KGgo=' } }, held)).toBe(
+      `− Picture “${photo}”\n`,
+    )
+  })
   it('begins in a moment: compiled once, and again when a source has changed', () => {
     const small = file('small.skivel.json', WORKSPACE)
     const begin = () => spawnSync(process.execPath, ['bin/skivel.mjs', 'check', small], { encoding: 'utf8' })

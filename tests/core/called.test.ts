@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { apply, Model, type Entity, type View } from '../../src/core/model'
 import { begunWith, calledKey, isRefusal, oneCalled, referenceColumn, type Outcome } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
-import { DAY, done, id, numbering, person } from '../facts'
+import { DAY, day, done, id, numbering, person } from '../facts'
 
 const view = (notation: string, picture: string): View => ({
   id: id('view'),
@@ -39,6 +39,7 @@ const people = (model: Model) => model.ofKind('person').map(({ name }) => name)
 
 const ruth = person('ruth', { name: 'Ruth Abel' })
 const known = Model.of({ entities: [ruth] })
+const on = (model: Model) => ({ model, day: DAY })
 
 /** Other ways to write one name. */
 const otherwise = fc
@@ -53,23 +54,26 @@ describe('a name', () => {
   it('means who is called so, whatever its case, its spaces and the order of its parts', () => {
     fc.assert(
       fc.property(otherwise, (name) => {
-        expect(oneCalled(known, ['person'], name)).toBe(ruth)
+        expect(oneCalled(on(known), ['person'], name)).toBe(ruth)
       }),
     )
     expect(calledKey('person', 'Abel, Ruth')).toBe(calledKey('person', 'ruth  ABEL'))
     // What is no person has its words in their order.
     expect(calledKey('system', 'Ledger new')).not.toBe(calledKey('system', 'new Ledger'))
-    expect(oneCalled(known, ['person'], 'Ruth')).toBeUndefined()
+    expect(oneCalled(on(known), ['person'], 'Ruth')).toBeUndefined()
   })
 
   it('that several have is asked about, unless one is meant already or it is said which', () => {
     const two = Model.of({ entities: [ruth, person('other', { name: 'Ruth Abel' })] })
-    expect(oneCalled(two, ['person'], 'ruth abel')).toHaveProperty('refused')
-    expect(oneCalled(two, ['person'], 'ruth abel', (one) => one === 'other')).toHaveProperty('id', 'other')
-    expect(oneCalled(two, ['person'], 'Ruth Abel #2')).toHaveProperty('id', 'other')
-    expect(oneCalled(two, ['person'], 'Ruth Abel #3')).toBeUndefined()
+    expect(oneCalled(on(two), ['person'], 'ruth abel')).toHaveProperty('refused')
+    expect(oneCalled(on(two), ['person'], 'ruth abel', (one) => one === 'other')).toHaveProperty('id', 'other')
+    expect(oneCalled(on(two), ['person'], 'Ruth Abel #2')).toHaveProperty('id', 'other')
+    expect(oneCalled(on(two), ['person'], 'Ruth Abel #3')).toBeUndefined()
+    // Whoever has left is not meant where somebody is there.
+    const left = Model.of({ entities: [person('left', { name: 'Ruth Abel', to: day('2020-01-01') }), ruth] })
+    expect(oneCalled(on(left), ['person'], 'Ruth Abel')).toBe(ruth)
     const twins = Model.of({ entities: [ruth, person('other', { name: 'Abel, Ruth' })] })
-    expect(oneCalled(twins, ['person'], 'Abel, Ruth')).toHaveProperty('id', 'other')
+    expect(oneCalled(on(twins), ['person'], 'Abel, Ruth')).toHaveProperty('id', 'other')
   })
 
   it.each([
@@ -113,6 +117,28 @@ describe('a name', () => {
       change: { steps: [{ do: 'set-entity', id: 'p', path: 'fields.owner', value: 'ruth' }] },
     })
     expect(write([ruth, person('other', { name: 'Ruth Abel' })], 'Ruth Abel')).toHaveProperty('refused')
+  })
+
+  it('of somebody who has left is somebody new in a chart, and who is meant by #2 keeps the name', () => {
+    const left = Model.of({ entities: [person('left', { name: 'Ruth Abel', to: day('2020-01-01') })] })
+    expect(people(within(left, 'organisation', 'tree', 'Ruth Abel — Head'))).toEqual(['Ruth Abel', 'Ruth Abel'])
+    const two = Model.of({ entities: [ruth, person('other', { name: 'Ruth Abel' })] })
+    const model = within(two, 'organisation', 'tree', 'Ruth Abel #2 — Head')
+    expect(people(model)).toEqual(['Ruth Abel', 'Ruth Abel'])
+    const shown = model.views.get(id('view')) ?? view('organisation', 'tree')
+    const [line] = outlineOf('organisation').lines(model, shown, DAY)
+    expect(model.relationsOfKind('holds').map(({ source }) => source)).toEqual(['other'])
+    const again = (text: string) =>
+      outlineOf('organisation').write(
+        { model, view: shown, day: DAY, selection: [], newId: numbering() },
+        line?.id ?? id(''),
+        text,
+      )
+    for (const text of ['Ruth Abel #2 — Head', 'Ruth Abel — Head'])
+      expect(done(again(text)).change.steps, text).toEqual([])
+    expect(done(again('Ruth Abel #1 — Head')).change.steps).toContainEqual(
+      expect.objectContaining({ do: 'add-relation', relation: expect.objectContaining({ source: 'ruth' }) as unknown }),
+    )
   })
 
   it('of who holds nothing is vacant in brackets too', () => {

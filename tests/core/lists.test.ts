@@ -25,6 +25,9 @@ describe('a list that is typed or pasted', () => {
     ['people', 'Ada Holm — Head\n  Ben Aas — Clerk'],
     ['people', 'Dana Ortiz, Chief of Operations\nRui Melo, Port lead'],
     ['people', 'Ada Holm\nBen Aas\nCleo van Moe'],
+    ['people', 'A. Lovel — Managing director'],
+    ['people', 'R. Abel, Master\nM. Cole, Mate\nT. Dunn, Cook'],
+    ['people', 'R. Abel\nM. B. Cole\nT. Dunn'],
     ['people', 'Name\tTitle\nAda Holm\tHead\nBen Aas\tClerk'],
     ['people', 'Chief Operating Officer: Dana Ortiz\nPort lead: Rui Melo'],
     ['steps', 'Check the request\nAsk the port\nIs there a berth?\n  yes\n    Book it\n  no\n    Say so'],
@@ -36,6 +39,14 @@ describe('a list that is typed or pasted', () => {
     ['events', '2024-03-01 Kick-off\n2024-05-17 First crossing'],
   ])('reads as %s: %j', (sort, list) => {
     expect(readAs(list)).toBe(sort)
+  })
+
+  it('keeps the initials of whom it names', () => {
+    expect(staff('A. Lovel — Managing director')).toEqual([['A. Lovel', 'Managing director']])
+    expect(staff('R. Abel, Master\nM. B. Cole, Mate')).toEqual([
+      ['R. Abel', 'Master'],
+      ['M. B. Cole', 'Mate'],
+    ])
   })
 
   it('is read as something else when somebody says so, and named after how it begins', () => {

@@ -351,30 +351,87 @@ function shortestByTrying(machine: Machine): number {
   return -1
 }
 
-describe('guards that compare a field with numbers', () => {
-  const sign = fc.constantFrom('<', '<=', '>', '>=', '=', '!=')
-  const guard = fc.tuple(sign, fc.integer({ min: -3, max: 3 }))
-  const holds = ([how, than]: [string, number], value: number): boolean =>
-    how === '<'
-      ? value < than
-      : how === '<='
-        ? value <= than
-        : how === '>'
-          ? value > than
-          : how === '>='
-            ? value >= than
-            : how === '='
-              ? value === than
-              : value !== than
-  it('are said to hold together where some number is tried for which they do', () => {
+describe('guards of comparisons with and, or and not', () => {
+  type Guard =
+    | {
+        readonly is: 'compared'
+        readonly field: 'n' | 'm'
+        readonly sign: string
+        readonly than: number
+        readonly turned: boolean
+      }
+    | { readonly is: 'in'; readonly field: 'n' | 'm'; readonly values: readonly number[] }
+    | { readonly is: 'flag'; readonly flag: 'ready()' }
+    | { readonly is: 'and' | 'or'; readonly parts: readonly Guard[] }
+    | { readonly is: 'not'; readonly part: Guard }
+  const number = fc.integer({ min: -2, max: 2 })
+  const field = fc.constantFrom('n' as const, 'm' as const)
+  const { guard } = fc.letrec<{ guard: Guard }>((tie) => ({
+    guard: fc.oneof(
+      { maxDepth: 3, withCrossShrink: true },
+      fc.record({
+        is: fc.constant('compared' as const),
+        field,
+        sign: fc.constantFrom('<', '<=', '>', '>=', '=', '!='),
+        than: number,
+        turned: fc.boolean(),
+      }),
+      fc.record({ is: fc.constant('in' as const), field, values: fc.array(number, { minLength: 1, maxLength: 3 }) }),
+      fc.constant({ is: 'flag' as const, flag: 'ready()' as const }),
+      fc.record({
+        is: fc.constantFrom('and' as const, 'or' as const),
+        parts: fc.array(tie('guard'), { minLength: 2, maxLength: 3 }),
+      }),
+      fc.record({ is: fc.constant('not' as const), part: tie('guard') }),
+    ),
+  }))
+  const written = (one: Guard): string => {
+    switch (one.is) {
+      case 'compared':
+        return one.turned ? `${one.than} ${one.sign} ${one.field}` : `${one.field} ${one.sign} ${one.than}`
+      case 'in':
+        return `${one.field} in {${one.values.join(', ')}}`
+      case 'flag':
+        return one.flag
+      case 'not':
+        return `not (${written(one.part)})`
+      default:
+        return `(${one.parts.map(written).join(` ${one.is} `)})`
+    }
+  }
+  type Case = Readonly<{ n: number; m: number; ready: boolean }>
+  const holds = (one: Guard, at: Case): boolean => {
+    switch (one.is) {
+      case 'compared': {
+        const [left, right] = one.turned ? [one.than, at[one.field]] : [at[one.field], one.than]
+        if (one.sign === '<') return left < right
+        if (one.sign === '<=') return left <= right
+        if (one.sign === '>') return left > right
+        if (one.sign === '>=') return left >= right
+        return one.sign === '=' ? left === right : left !== right
+      }
+      case 'in':
+        return one.values.includes(at[one.field])
+      case 'flag':
+        return at.ready
+      case 'not':
+        return !holds(one.part, at)
+      case 'and':
+        return one.parts.every((part) => holds(part, at))
+      case 'or':
+        return one.parts.some((part) => holds(part, at))
+    }
+  }
+  // Between any two numbers that are compared there is a half.
+  const tried = Array.from({ length: 13 }, (_, at) => (at - 6) / 2)
+  const cases = tried.flatMap((n) => tried.flatMap((m) => [true, false].map((ready): Case => ({ n, m, ready }))))
+  it('exclude each other exactly where no case is tried for which both hold', () => {
     fc.assert(
       fc.property(guard, guard, (a, b) => {
-        // Between any two numbers that are compared there is a half.
-        const tried = Array.from({ length: 33 }, (_, at) => (at - 16) / 4)
-        const both = tried.some((value) => holds(a, value) && holds(b, value))
-        expect(bothHold(`n ${a[0]} ${a[1]}`, `n ${b[0]} ${b[1]}`) !== undefined).toBe(both)
+        const both = cases.some((at) => holds(a, at) && holds(b, at))
+        expect(bothHold(written(a), written(b)).are === 'apart').toBe(!both)
       }),
-      { seed: 2026, numRuns: 600 },
+      { seed: 2026, numRuns: 3000 },
     )
   })
 })

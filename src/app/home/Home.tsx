@@ -3,6 +3,7 @@ import { wordsOf } from '../../core/model'
 import { bestFirst } from '../../core/notation/search'
 import { today } from '../clock'
 import { startEngine } from '../engine'
+import { pastedText } from '../pasted'
 import type { DrawnList } from '../../worker/contract'
 import { Mark } from '../shell/Mark'
 import { ApiError, ask } from '../sync/api'
@@ -32,6 +33,7 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
   const [busy, setBusy] = useState(false)
   // A second press comes before the button is seen to be busy.
   const beginning = useRef(false)
+  const isLeaving = useRef(false)
   const [fault, setFault] = useState<string | undefined>(undefined)
   const file = useRef<HTMLInputElement>(null)
   const area = useRef<HTMLTextAreaElement>(null)
@@ -97,6 +99,7 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
             <textarea
               ref={area}
               aria-label="A list of people, steps, tasks or dated events, one line each"
+              aria-describedby="leaving"
               className="numeric resize-none bg-base-100 px-4 py-3 text-[13px] outline-none focus-visible:shadow-[inset_2px_0_0_var(--color-primary)]"
               spellCheck={false}
               placeholder={PLACEHOLDER}
@@ -106,13 +109,23 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
                 if (event.target.value.trim() === '') setAs(undefined)
                 setList(event.target.value)
               }}
+              onPaste={(event) => {
+                const text = pastedText(event.clipboardData)
+                if (text === event.clipboardData.getData('text/plain')) return
+                event.preventDefault()
+                // Typed for the person, so that it can be taken back as what is typed can.
+                document.execCommand('insertText', false, text)
+              }}
               onKeyDown={(event) => {
+                // After Escape the Tab key leads on, as everywhere else.
+                if (event.key === 'Escape') isLeaving.current = true
+                else if (event.key !== 'Tab') isLeaving.current = false
                 if (event.altKey && (event.key === 'ArrowLeft' || event.key === 'ArrowRight')) {
                   event.preventDefault()
                   readBeside(event.key === 'ArrowLeft' ? -1 : 1)
                   return
                 }
-                if (event.key !== 'Tab' || event.shiftKey) return
+                if (event.key !== 'Tab' || event.shiftKey || isLeaving.current) return
                 event.preventDefault()
                 event.currentTarget.setRangeText(
                   '  ',
@@ -148,6 +161,9 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
                   </button>
                 ))}
                 <span className="numeric text-[12px] text-quiet">Alt ← →</span>
+                <span id="leaving" className="text-[12px] text-quiet">
+                  Esc, then Tab leaves the list
+                </span>
               </div>
             ) : (
               <p className="pt-1 text-quiet">People, steps, tasks or dated events: what it reads as is said here.</p>

@@ -12,6 +12,7 @@ import {
 import { make, wish } from '../store/changes'
 import { select } from '../store/shown'
 import { leaveForwards } from '../shell/focus'
+import { pastedText } from '../pasted'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
 import { keepBlank, leaveBlank, leaveLine, noteBlank, noteNamed, settle, typeLine } from './typing'
 import { keepUnread, useUnread } from './unread'
@@ -38,12 +39,16 @@ export function Outline({ outline }: { outline: OutlineContract }) {
   const unread = useUnread((state) => state.lines)
   const [focus, setFocus] = useState<{ id: Id; text: string; caret?: number } | undefined>(undefined)
   const scroller = useRef<HTMLDivElement>(null)
+  /** What could not be read has its reason beneath it. */
+  const isUnread = (line: OutlineLine | undefined) => line !== undefined && unread.has(line.id)
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
+    estimateSize: (index) => (isUnread(lines[index]) ? 2 * ROW : ROW),
     overscan: 12,
   })
+  const tall = unread.size === 0 ? '' : lines.flatMap((line, index) => (isUnread(line) ? [index] : [])).join()
+  useEffect(() => rows.measure(), [rows, tall])
 
   const selected = selection[0]
   const shown = useRef<Id | undefined>(undefined)
@@ -151,7 +156,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
   }
 
   const onPaste = (event: ClipboardEvent<HTMLInputElement>, line: OutlineLine) => {
-    const text = event.clipboardData.getData('text/plain')
+    const text = pastedText(event.clipboardData)
     if (!/[\r\n]/.test(text.trim())) return
     event.preventDefault()
     const after = settle() ?? line.id
@@ -163,7 +168,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
   return (
     <div ref={scroller} className="min-h-0 flex-1 overflow-auto" data-testid="outline">
       <div className="relative" style={{ height: rows.getTotalSize() + 8 }}>
-        {rows.getVirtualItems().map(({ index, start }) => {
+        {rows.getVirtualItems().map(({ index, start, size }) => {
           const line = lines[index]
           if (!line) return null
           const isSelected = selection.includes(line.id)
@@ -172,10 +177,13 @@ export function Outline({ outline }: { outline: OutlineContract }) {
           return (
             <div
               key={line.id}
-              className={`absolute inset-x-0 flex items-center ${isSelected ? 'bg-wash' : ''}`}
-              style={{ top: start + 4, height: ROW, paddingLeft: GUTTER + line.depth * INDENT }}
+              className={`absolute inset-x-0 flex flex-col ${isSelected ? 'bg-wash' : ''}`}
+              style={{ top: start + 4, height: size, paddingLeft: GUTTER + line.depth * INDENT }}
             >
-              <span aria-hidden className="numeric absolute left-0 w-7 text-right text-[10px] text-quiet select-none">
+              <span
+                aria-hidden
+                className="numeric absolute left-0 w-7 text-right text-[10px] leading-6 text-quiet select-none"
+              >
                 {index + 1}
               </span>
               {Array.from({ length: line.depth }, (_, level) => (
@@ -192,7 +200,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                 }}
                 data-line={line.id}
                 aria-label={`Line ${index + 1}, level ${line.depth + 1}`}
-                className="numeric h-full w-full bg-transparent px-2 text-[13px] outline-none focus-visible:shadow-[inset_2px_0_0_var(--color-primary)]"
+                className="numeric h-6 w-full shrink-0 bg-transparent px-2 text-[13px] outline-none focus-visible:shadow-[inset_2px_0_0_var(--color-primary)]"
                 value={value}
                 placeholder={outline.hint}
                 spellCheck={false}
@@ -200,10 +208,16 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                   setFocus({ id: line.id, text: kept?.text ?? line.text })
                   select([line.id], { reveal: true })
                 }}
-                onBlur={() => {
+                onBlur={({ relatedTarget }) => {
                   setFocus((now) => (now?.id === line.id ? undefined : now))
                   leaveLine()
-                  if (leaveBlank(outline, line.id)) return
+                  // Whoever goes on to the picture or to the margin may want to say there what it is.
+                  if (
+                    relatedTarget instanceof HTMLElement &&
+                    relatedTarget.dataset['line'] &&
+                    leaveBlank(outline, line.id)
+                  )
+                    return
                   const alone = lines[index + 1]?.depth === undefined || (lines[index + 1]?.depth ?? 0) <= line.depth
                   if (
                     value.trim() === '' &&
@@ -232,7 +246,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                 onPaste={(event) => onPaste(event, line)}
               />
               {kept && (
-                <span className="flex max-w-[60%] shrink-0 items-baseline gap-3 pr-3 text-[12px]">
+                <span className="flex h-6 items-baseline gap-3 px-2 text-[12px] whitespace-nowrap">
                   <span
                     id={`why ${line.id}`}
                     role="status"
@@ -284,7 +298,7 @@ function EmptyOutline({
         does((asked) => tooLongLine(text) ?? outline.insert(asked, undefined, text))
       }}
       onPaste={(event) => {
-        const text = event.clipboardData.getData('text/plain')
+        const text = pastedText(event.clipboardData)
         if (!/[\r\n]/.test(text.trim())) return
         event.preventDefault()
         does((asked) => outline.paste(asked, undefined, text))

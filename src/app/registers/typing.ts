@@ -31,8 +31,8 @@ interface Visit {
   /** The line as it was entered, and as it is now: saying something else may make it another one. */
   readonly line: Id
   readonly now: Id
-  /** Takes back what was stated since. */
-  readonly back: Change | undefined
+  /** What was stated since: what takes it back, and the facts before and after it. */
+  readonly since: { readonly back: Change; readonly before: Model; readonly after: Model } | undefined
   /** What it named anew, as it stands. */
   readonly names: readonly Entity[]
   /** What could be taken back when this was written: another change since, and it is another visit. */
@@ -52,40 +52,47 @@ const lastDone = () => useWorkspace.getState().undoable.at(-1)
 function visitOf(line: Id): Visit {
   const { viewId } = useWorkspace.getState()
   if (visit?.now === line && visit.view === viewId && visit.last === lastDone()) return visit
-  return { view: viewId, line, now: line, back: undefined, names: [], last: lastDone() }
+  return { view: viewId, line, now: line, since: undefined, names: [], last: lastDone() }
 }
 
 /** A change to be made for what a line says, and how what it does is taken back once it is made. */
 interface Statement {
   readonly done: Done
   readonly names: readonly Entity[]
-  /** It is said instead of what the visit said before, on the facts from before that. */
-  readonly instead?: { readonly back: Change; readonly before: Model }
+  /** The facts from before the visit. */
+  readonly before: Model
+  /** It is said on those, instead of what this takes back; without that on the facts of now. */
+  readonly back?: Change
 }
 
 /** What a text states in a visited line. */
 function statementOf(
   outline: Outline,
   asked: Wish,
-  { line, now, back, names }: Visit,
+  { line, now, since, names }: Visit,
   text: string,
 ): Statement | Refusal {
-  const plain = outline.write(asked, now, text)
-  const before = back && undone(asked, back)
-  if (!before) return isRefusal(plain) ? plain : { done: plain, names: namedBy(plain, now) }
+  const before = since && undone(asked, since)
+  if (!before) {
+    const done = outline.write(asked, now, text)
+    return isRefusal(done) ? done : { done, names: namedBy(done, now), before: asked.model }
+  }
   const instead = outline.write(before, line, text)
   if (isRefusal(instead)) return instead
   const meant = namedBy(instead, line)
-  // Whoever it named is named still, and is not made anew.
-  if (names.length > 0 && !isRefusal(plain) && namedBy(plain, now).length === 0 && sameNames(meant, names))
-    return { done: plain, names }
-  return { done: instead, names: meant, instead: { back, before: before.model } }
+  if (names.length > 0 && sameNames(meant, names)) {
+    // Whoever it named is named still, and is not made anew.
+    const done = outline.write(asked, now, text)
+    if (!isRefusal(done) && namedBy(done, now).length === 0) return { done, names, before: before.model }
+  }
+  return { done: instead, names: meant, before: before.model, back: since.back }
 }
 
-/** A wish about the facts from before a change; undefined where others have built on it meanwhile. */
-function undone(asked: Wish, back: Change): Wish | undefined {
+/** A wish about the facts from before a visit; undefined where others have built on what it stated. */
+function undone(asked: Wish, { back, before, after }: NonNullable<Visit['since']>): Wish | undefined {
   try {
-    const { model } = apply(asked.model, back)
+    // Where nothing else has changed they are those that they were, and what is known of them is known.
+    const model = asked.model === after ? before : apply(asked.model, back).model
     return { ...asked, model, view: model.views.get(asked.view.id) ?? asked.view }
   } catch (error) {
     if (!(error instanceof ModelError)) throw error
@@ -151,19 +158,23 @@ export function leaveLine(): void {
   visit = undefined
 }
 
-function state({ done, names, instead }: Statement, { model }: Wish, at: Visit): Id {
-  const before = instead?.before ?? model
-  const stated = withUnnamedGone(before, done.change, named)
-  const change = instead ? { ...stated, steps: [...instead.back.steps, ...stated.steps] } : stated
+function state({ done, names, before, back }: Statement, { model }: Wish, at: Visit): Id {
+  const ground = back ? before : model
+  const stated = withUnnamedGone(ground, done.change, named)
+  const change = back ? { ...stated, steps: [...back.steps, ...stated.steps] } : stated
   const key = `line ${at.line}`
   // A pause in the middle of a name is no step of its own.
   if (at.names.length > 0) goOn(key)
   if (!carryOut({ ...done, change }, key)) return at.now
   note(names)
-  const { inverse } = apply(before, stated)
-  const back = at.back && !instead ? compose(inverse, at.back) : inverse
-  const now = done.select ?? (instead ? at.line : at.now)
-  visit = { ...at, now, back, names, last: lastDone() }
+  const { inverse } = apply(ground, stated)
+  const since = {
+    back: back || !at.since ? inverse : compose(inverse, at.since.back),
+    before,
+    after: useWorkspace.getState().model,
+  }
+  const now = done.select ?? (back ? at.line : at.now)
+  visit = { ...at, now, since, names, last: lastDone() }
   return now
 }
 
@@ -174,10 +185,11 @@ function note(made: readonly Entity[]): void {
 
 /** Notes what a list that is added makes beside its lines. */
 export function noteNamed(outline: Outline, outcome: Outcome): void {
-  if (isRefusal(outcome)) return
+  const made = isRefusal(outcome) ? [] : namedBy(outcome, undefined)
   const asked = wish()
-  const lines = new Set(asked ? outline.lines(asked.model, asked.view, asked.day).map(({ id }) => id) : [])
-  note(namedBy(outcome, undefined).filter(({ id }) => !lines.has(id)))
+  if (made.length === 0 || !asked) return
+  const lines = new Set(outline.lines(asked.model, asked.view, asked.day).map(({ id }) => id))
+  note(made.filter(({ id }) => !lines.has(id)))
 }
 
 /** Notes a line that was added and says nothing yet. */

@@ -25,6 +25,7 @@ import { pasteOnSheet } from '../registers/becoming'
 import { act, offered } from '../actions'
 import { takingImages } from '../images'
 import { later } from '../later'
+import { pastedText } from '../pasted'
 import { select } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
 import { Badges } from './Badges'
@@ -253,7 +254,7 @@ export function Sheet() {
       onPaste={(event) => {
         if (event.target !== frame.current) return
         event.preventDefault()
-        pasteOnSheet(event.clipboardData.getData('text/plain'))
+        pasteOnSheet(pastedText(event.clipboardData))
       }}
     >
       {scene && scene.items.length === 0 && <EmptySheet />}

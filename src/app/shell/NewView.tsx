@@ -4,6 +4,7 @@ import { handlings } from '../../core/notations/handling'
 import type { View } from '../../core/model'
 import type { Scene } from '../../core/scene'
 import type { NewView as Wanted } from '../../worker/contract'
+import { clipboardText } from '../pasted'
 import { beginAgain, bringIn, chooseFacts, isPortion } from '../portion'
 import { become } from '../registers/becoming'
 import { useTheme } from '../sheet/ground'
@@ -143,7 +144,7 @@ const MOST_LINES = 200
 async function fromClipboard(notation: Handling): Promise<void> {
   let text = ''
   try {
-    text = await navigator.clipboard.readText()
+    text = await clipboardText()
   } catch {
     return notify('The browser does not let the clipboard be read here. Paste it on the sheet instead.', 'refusal')
   }

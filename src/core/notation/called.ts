@@ -1,5 +1,5 @@
-import { FactRecall, type Entity, type Id, type Model } from '../model'
-import type { Refusal } from './wish'
+import { covers, FactRecall, type Entity, type Id, type Model } from '../model'
+import type { Refusal, Wish } from './wish'
 
 /**
  * Whom a name means. Names are compared without case and without how many spaces stand in them; those of people also without the order of their parts,
@@ -48,11 +48,11 @@ export function everyoneCalled(model: Model, kinds: readonly string[], name: str
 }
 
 /**
- * Who is called so, of the first of the kinds that has somebody of that name; undefined for nobody. Where several are, one who is `near` already is meant,
- * else it is asked which.
+ * Who is called so, of the first of the kinds that has somebody of that name; undefined for nobody. Of several one who is `near` already is meant, else the
+ * one who is there on the day shown; else it is asked which.
  */
 export function oneCalled(
-  model: Model,
+  { model, day }: Pick<Wish, 'model' | 'day'>,
   kinds: readonly string[],
   name: string,
   near: (id: Id) => boolean = () => false,
@@ -60,8 +60,9 @@ export function oneCalled(
   const meant = everyoneCalled(model, kinds, name)
   const [first, second] = meant
   if (!second) return first
-  const there = meant.filter(({ id }) => near(id))
-  if (there.length > 0) return there[0]
+  const nearest = meant.find(({ id }) => near(id))
+  const there = meant.filter((one) => covers(one, day))
+  if (nearest || there.length === 1) return nearest ?? there[0]
   const short = name.trim().slice(0, 60)
   return {
     refused: `${meant.length} ${first?.kind === 'person' ? 'people' : 'facts'} are called “${short}”: write “${short} #1” or “#2” for the one that is meant, or join them into one.`,

@@ -6,7 +6,7 @@ export interface Condition {
   readonly values?: readonly string[]
 }
 
-interface Interval {
+export interface Interval {
   readonly from: number
   readonly fromOpen: boolean
   readonly to: number
@@ -107,7 +107,7 @@ export function gapOf(conditions: readonly Condition[]): string | undefined {
   return end < Infinity ? inWords(end, Infinity) : undefined
 }
 
-function inWords(from: number, to: number): string {
+export function inWords(from: number, to: number): string {
   if (from === -Infinity) return `below ${to}`
   if (to === Infinity) return `above ${from}`
   return `between ${from} and ${to}`

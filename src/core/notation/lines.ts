@@ -1,3 +1,4 @@
+import { escapedOrdinal, unmarked, type RawLine } from './bullets'
 import { LIMITS } from './limits'
 import type { Refusal } from './wish'
 
@@ -7,33 +8,46 @@ export interface ListLine {
   readonly text: string
 }
 
-const BULLET = /^(?:[-*•◦▪‣·–]|\d{1,3}[.)]|[a-z][.)])\s+/i
+/** The same as it was read. */
+export interface ReadLine extends ListLine {
+  /** With the sign before it, where that may mean something. */
+  readonly raw: string
+}
 
-/** The lines of an indented, bulleted or numbered list, each with its depth: a line is below the nearest line above that is indented less. Signs of a list are dropped, or kept where they may mean something. O(length). */
-export function readList(text: string, bullets: 'dropped' | 'kept' = 'dropped'): ListLine[] | Refusal {
+/**
+ * The lines of an indented, bulleted or numbered list, each with its depth: a line is below the nearest line above that is
+ * indented less, or whose sign or number is of a level above its own. Signs of a list are dropped, and lines of nothing else. O(length).
+ */
+export function readList(text: string): ReadLine[] | Refusal {
   if (text.length > LIMITS.paste)
     return {
       refused: `${(text.length / 1e6).toFixed(1)} million characters are too many for one paste; ${LIMITS.paste / 1e6} million is the most. Nothing was changed.`,
     }
-  const open: number[] = []
-  const lines: ListLine[] = []
-  for (const raw of text.split(/\r\n|\r|\n|\u2028/)) {
-    if (raw.trim() === '') continue
-    const tooLong = tooLongLine(raw)
+  const raw: RawLine[] = []
+  for (const line of text.split(/\r\n|\r|\n|\u2028/)) {
+    if (line.trim() === '') continue
+    const tooLong = tooLongLine(line)
     if (tooLong) return { refused: `${tooLong.refused} Nothing was changed.` }
-    if (lines.length === LIMITS.lines)
+    if (raw.length === LIMITS.lines)
       return { refused: `This list has more than ${LIMITS.lines.toLocaleString('en')} lines. Nothing was changed.` }
-    const indent = /^[\s\u00a0]*/.exec(raw)?.[0] ?? ''
-    const columns = [...indent].reduce((sum, letter) => sum + (letter === '\t' ? 4 : 1), 0)
-    while (open.length > 0 && (open.at(-1) ?? 0) >= columns) open.pop()
-    lines.push({ depth: open.length, text: bullets === 'kept' ? raw.trim() : unbulleted(raw.trim()) })
-    open.push(columns)
+    const indent = /^[\s\u00a0]*/.exec(line)?.[0] ?? ''
+    raw.push({
+      columns: [...indent].reduce((sum, letter) => sum + (letter === '\t' ? 4 : 1), 0),
+      text: line.slice(indent.length).trimEnd(),
+    })
   }
-  return lines
+  const open: { readonly columns: number; readonly level: number }[] = []
+  return unmarked(raw).flatMap(({ text: bare, level, mark }, at) => {
+    const { columns, text: whole } = raw[at] as RawLine
+    const isWithin = (one: { readonly columns: number; readonly level: number } | undefined) =>
+      one !== undefined && (one.columns > columns || (one.columns === columns && one.level >= level))
+    while (isWithin(open.at(-1))) open.pop()
+    if (bare === '') return []
+    const depth = open.length
+    open.push({ columns, level })
+    return { depth, text: bare, raw: mark ? whole : bare }
+  })
 }
-
-/** A line without the sign or the number of a list before it. */
-export const unbulleted = (line: string): string => line.replace(BULLET, '')
 
 /** Why a line is not read: taking it apart may look at each character for each other one. */
 export const tooLongLine = (line: string): Refusal | undefined =>
@@ -43,9 +57,23 @@ export const tooLongLine = (line: string): Refusal | undefined =>
       }
     : undefined
 
-/** Lines with their depths as a text that `readList` reads to the same; a line that says nothing is an empty pair of quotation marks. */
-export const listText = (lines: readonly ListLine[]): string =>
-  lines.map(({ depth, text }) => `${'  '.repeat(depth)}${text || NOTHING_SAID}`).join('\n')
+/**
+ * Lines with their depths as a text that `readList` reads to the same; a line that says nothing is an empty pair of quotation
+ * marks, and one that would count has a backslash that says it does not.
+ */
+export function listText(lines: readonly ListLine[]): string {
+  const said = lines.map(({ depth, text }) => ({ columns: 2 * depth, text: text || NOTHING_SAID }))
+  const read = unmarked(said)
+  // Where one counts, others may as soon as it does not.
+  const isCounted = read.some(({ mark }) => mark === 'count')
+  return said
+    .map(({ columns, text }, at) => {
+      const { mark, text: back } = read[at] ?? {}
+      const isKept = mark === 'sign' || (back === text && !isCounted)
+      return `${' '.repeat(columns)}${isKept ? text : escapedOrdinal(text)}`
+    })
+    .join('\n')
+}
 
 const NOTHING_SAID = '""'
 

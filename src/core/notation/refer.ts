@@ -17,9 +17,14 @@ export const entityNamed = (model: Model, kinds: readonly string[], text: string
 }
 
 /** The same, asked about where several are called so. */
-const knownAs = (model: Model, kinds: readonly string[], text: string, near: (id: Id) => boolean) => {
-  const byId = model.entities.get(text as Id)
-  return byId && kinds.includes(byId.kind) ? byId : oneCalled(model, kinds, text, near)
+const knownAs = (
+  asked: Pick<Wish, 'model' | 'day'>,
+  kinds: readonly string[],
+  text: string,
+  near: (id: Id) => boolean,
+) => {
+  const byId = asked.model.entities.get(text as Id)
+  return byId && kinds.includes(byId.kind) ? byId : oneCalled(asked, kinds, text, near)
 }
 
 /** What a reference field holds, by its name: that of the fact it means, else the text that stands there. */
@@ -39,7 +44,7 @@ export function referenceColumn(field: Field, width: number, makes?: string): Co
     ...fieldColumn(field, width),
     read: (model, row) => referenceName(model, model.entities.get(row), field),
     choices: (model) => [...new Set(kinds.flatMap((kind) => namesOf(kind)(model)))],
-    write: ({ model, newId }, row, text) => {
+    write: ({ model, day, newId }, row, text) => {
       const entity = model.entities.get(row)
       if (!entity) return GONE
       const entry = readEntry(field, text)
@@ -47,7 +52,7 @@ export function referenceColumn(field: Field, width: number, makes?: string): Co
       const name = text.trim()
       const label = `Set ${field.label.toLowerCase()} of “${entity.name}”`
       if (name === '') return changed(label, [setField(row, field.id, null)])
-      const known = knownAs(model, kinds, name, (id) => entity.fields[field.id] === id)
+      const known = knownAs({ model, day }, kinds, name, (id) => entity.fields[field.id] === id)
       if (known && 'refused' in known) return known
       if (known || makes === undefined) return changed(label, [setField(row, field.id, known?.id ?? name)])
       const id = newId()
@@ -75,7 +80,7 @@ export const tieColumn = (kind: string, label: string, target: string, word: str
     const steps: Step[] = gone.map(({ id }) => removeRelation(id))
     const words = `“${model.entities.get(row)?.name ?? row}” ${word} ${name === '' ? 'nothing' : `“${name}”`}`
     if (name === '') return changed(words, steps)
-    const known = knownAs(model, [target], name, (id) => gone.some((one) => one.target === id))
+    const known = knownAs({ model, day }, [target], name, (id) => gone.some((one) => one.target === id))
     if (known && 'refused' in known) return known
     if (known?.id === row) return { refused: `“${name}” cannot be tied to itself.` }
     const made = known?.id ?? newId()

@@ -15,8 +15,11 @@ import { fieldAt, nameLabel, partsOf, type Handlings } from './registry'
 import { TURNS, type Against, type Turn } from './turn'
 
 /** What became of each fact that is there on both days, by what it says and what it is tied to. O(facts of both). */
-export function turnsOf(registry: Handlings, before: Against, after: Against): Map<Id, Turn[]> {
-  const [then, now] = [asOf(before.model, before.day), asOf(after.model, after.day)]
+export const turnsOf = (registry: Handlings, before: Against, after: Against): Map<Id, Turn[]> =>
+  turnsBetween(registry, asOf(before.model, before.day), asOf(after.model, after.day))
+
+/** The same of all facts of two models, whatever day they are in force on. */
+export function turnsBetween(registry: Handlings, then: Model, now: Model): Map<Id, Turn[]> {
   const { entities, relations } = difference(then, now)
   const turns = new Map<Id, Turn[]>()
   const add = (id: Id, turn: Turn) => {

@@ -102,6 +102,36 @@ describe('what other programs write', () => {
       'What has to be *done*\nShips\n  Dry dock  (strong)\n    hull\n    shafts\n  Radio  <https://marram.example/r>\nPorts\n  lights  (done)\n  salt  (open)',
     )
   })
+  // Each as CommonMark 0.31.2 has it; the number is that of its chapter.
+  it.each([
+    ['front matter', '---\ntitle: x\ntags: [a]\n---\n\n- Hull\n', 'Hull'],
+    ['4.1 thematic breaks', 'Hull\n\n---\n\n***\n\nShafts\n', 'Hull\nShafts'],
+    ['4.3 underlined headings', 'Ships\n=====\n\nPorts\n-----\n\n- Skerry\n', 'Ports\n  Skerry'],
+    ['4.5 fenced code', '- Hull\n\n```sh\n# run\n- now\n```\n', 'Hull\n# run\n"- now"'],
+    ['4.8 continued lines', '- Hull and\nits paint\n- Shafts\n  and seals\n', 'Hull and its paint\nShafts and seals'],
+    ['5.1 quotations', '> Hull\n> - paint\n', 'Hull\npaint'],
+    [
+      '5.2 what belongs to an item',
+      '- Hull\n\n  in spring\n\n  - paint\n- Shafts\n',
+      'Hull\n  in spring\n  paint\nShafts',
+    ],
+    ['6.1 escapes', '1\\. Hull \\*new\\*\n', '1. Hull *new*'],
+    ['6.2 entities', '- Hull &amp; shafts&nbsp;&#8212; 5 &lt; 6\n', 'Hull & shafts\u00a0— 5 < 6'],
+    ['6.3 code', '- `a * b` of the hull\n', 'a * b of the hull'],
+    [
+      '6.6 links',
+      '- [Radio](https://marram.example/r "why") room\n- <https://marram.example/x>\n',
+      'Radio room  <https://marram.example/r>\nhttps://marram.example/x  <https://marram.example/x>',
+    ],
+  ])('is read from Markdown: %s', async (_, written, text) => {
+    expect((await brought('markdown', written)).text).toBe(text)
+  })
+  it('is read from Markdown within bounds', async () => {
+    await expect(brought('markdown', `- ${'x'.repeat(4001)}`)).rejects.toThrow(/4,000 is the most/)
+    await expect(brought('markdown', 'x\n\n'.repeat(700_000))).rejects.toThrow(/too many/)
+    await expect(brought('markdown', '- x\n'.repeat(20_001))).rejects.toThrow(/more than 20,000 lines/)
+    await expect(brought('markdown', '>'.repeat(3000))).rejects.toThrow(/no line/)
+  })
   it('is read from OPML, whatever else it says', async () => {
     const { title, text } = await brought(
       'opml',

@@ -133,31 +133,70 @@ describe('what is played to a finding', () => {
 })
 
 describe('two guards', () => {
-  it.each([
-    ['a', 'not a', undefined],
-    ['!(paid)', 'paid', undefined],
-    ['x', 'else', undefined],
+  const APART = [
+    ['a', 'not a'],
+    ['!(paid)', 'paid'],
+    ['!isValid()', 'isValid()'],
+    ['not isValid()', 'isValid( )'],
+    ['¬ order.isPaid(now)', 'order.isPaid(now)'],
+    ['x', 'else'],
+    [undefined, 'else'],
+    ['x > 3', 'x <= 3'],
+    ['3 < x', 'x <= 3'],
+    ['3 >= x', 'x > 3'],
+    ['not x > 3', 'x > 3'],
+    ['not (x > 3 or y > 1)', 'y > 2'],
+    ['x > 5 and y > 1', 'x <= 5'],
+    ['x > 5 && isValid()', 'x < 9 and !isValid()'],
+    ['x between 1 and 5', 'x > 5'],
+    ['1 <= x < 5', 'x between 5 and 9'],
+    ['x in {1, 2}', 'x > 5'],
+    ['x in {1, 2}', 'x not in {1, 2, 3}'],
+    ['x != 3', 'x = 3'],
+    ['kind in {car, van}', 'kind = bus'],
+    ['kind is not van', 'kind = "van"'],
+    ['status = open', 'status = closed'],
+    ['amount >= price', 'amount < price'],
+    ['price <= amount', 'amount < price'],
+    ['price = amount', 'amount < price'],
+    ['a.size() > 0', 'a.size() = 0'],
+    ['count (x) > 2 or (late and not paid)', 'count(x) <= 2 and paid'],
+  ] as const
+  const TOGETHER = [
     ['else', 'else', 'both say else'],
-    [undefined, 'else', undefined],
     [undefined, undefined, ''],
     [undefined, 'x', 'wherever “x” holds'],
-    ['x > 3', 'x <= 3', undefined],
     ['x >= 3', 'x <= 3', 'both hold where x is 3'],
-    ['1 < x < 5', 'x in {4, 5}', 'nothing says that “1 < x < 5” and “x in {4, 5}” exclude each other'],
-    ['kind in {car, van}', 'kind = bus', undefined],
+    ['1 < x < 5', 'x in {4, 5}', 'both hold where x is 4'],
+    ['x > 5 and rain', 'x > 7', 'both hold where x is above 7'],
+    ['x > 5 or late', 'late', 'both may hold'],
     ['kind in {car, van}', 'kind in {van, bus}', 'both hold where kind is van'],
-    ['amount >= price', 'amount < price', undefined],
-    [
-      'amount >= price',
-      'amount <= price',
-      'nothing says that “amount >= price” and “amount <= price” exclude each other',
-    ],
-    ['amount > price', 'amount < cost', 'nothing says that “amount > price” and “amount < cost” exclude each other'],
+    ['amount >= price', 'amount <= price', 'both may hold'],
     ['a', 'A ', 'they ask the same'],
-    ['a', 'b', 'nothing says that “a” and “b” exclude each other'],
-  ] as const)('“%s” and “%s”: %s', (a, b, holds) => {
-    expect(bothHold(a, b)).toBe(holds)
-    if (holds === undefined) expect(bothHold(b, a)).toBeUndefined()
+    ['ready', 'ready and x > 5', 'both hold where x is above 5'],
+  ] as const
+  const UNKNOWN = [
+    ['a', 'b'],
+    ['isValid()', 'isReady()'],
+    ['amount > price', 'amount < cost'],
+    ['x > 5', 'y > 1'],
+    ['x > 5 and rain', 'x > 3 and sun'],
+    ['the order, or what is left of it', 'the order and more'],
+  ] as const
+  it.each(APART)('“%s” and “%s” exclude each other', (a, b) => {
+    expect([bothHold(a, b), bothHold(b, a)]).toEqual([{ are: 'apart' }, { are: 'apart' }])
+  })
+  it.each(TOGETHER)('“%s” and “%s”: %s', (a, b, where) => {
+    expect([bothHold(a, b), bothHold(b, a).are]).toEqual([{ are: 'together', where }, 'together'])
+  })
+  it.each(UNKNOWN)('of “%s” and “%s” nobody but people knows', (a, b) => {
+    expect([bothHold(a, b), bothHold(b, a)]).toEqual([{ are: 'unknown' }, { are: 'unknown' }])
+  })
+  it('are words where they are too large or too deep to be taken apart', () => {
+    const many = Array.from({ length: 400 }, (_, at) => `(x${at} > 1 or y${at} > 1)`).join(' and ')
+    expect(bothHold(many, `not ${many}`)).toEqual({ are: 'unknown' })
+    expect(bothHold(`${'('.repeat(1500)}x${')'.repeat(1500)}`, 'not x')).toEqual({ are: 'apart' })
+    expect(bothHold(`${'not '.repeat(900)}x`, 'y')).toEqual({ are: 'unknown' })
   })
 })
 
@@ -171,6 +210,19 @@ describe('one event, one way', () => {
     expect(at(`${BEGIN}A\n  on x -> K\nK  (choice)\n  [fare > 3] -> A\n  [fare > 5] -> A\n  [else] -> A`)).toHaveLength(
       1,
     )
+  })
+  it('warns where conditions are words, and is silent where they exclude each other', () => {
+    const two = (a: string, b: string) => {
+      const model = stateModel(`${BEGIN}A\n  on x [${a}] -> A\n  on x [${b}] -> B\nB\n  on x -> A`)
+      const of = (rule: string) => findings(rule, model).map(({ message }) => message)
+      return [of('uml/state-nondeterministic').length, ...of('uml/state-undecided')]
+    }
+    expect(two('isPaid()', '!isPaid()')).toEqual([0])
+    expect(two('x > 1', 'x > 2')).toEqual([1])
+    expect(two('rain', 'sun')).toEqual([
+      0,
+      'On “x” two ways lead from “A”, to “A” and to “B”: nothing says that “rain” and “sun” exclude each other.',
+    ])
   })
   it('leaves a state within another one to answer first', () => {
     expect(at(`${BEGIN}A\n  on x -> A\n  (initial)\n    -> B\n  B\n    on x -> B`)).toEqual([])

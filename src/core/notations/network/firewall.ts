@@ -88,7 +88,7 @@ export class Firewalls {
   }
 
   /** Whether anything is asked of its rules: of a firewall always, of any other device where it has some. */
-  filters(device: Device): boolean {
+  doesFilter(device: Device): boolean {
     return this.#filters.has(device.id)
   }
 
@@ -400,7 +400,7 @@ export function passageOf(firewalls: Firewalls, way: Way, sent: Region): Passage
   let last: Passage = { allowed: true, firewall: undefined, by: undefined }
   for (const device of way.devices.slice(1, -1)) {
     // A router or a switch filters where rules are stated of it.
-    if (!firewalls.filters(device)) continue
+    if (!firewalls.doesFilter(device)) continue
     const { allowed, by } = verdictOn(firewalls.filtersOf(device), sent)
     last = { allowed, firewall: device, by }
     if (!allowed) return last

@@ -8,9 +8,9 @@ export const PORTS = 65_536
 /** Names of services by the registry of RFC 6335 (IANA, Service Name and Transport Protocol Port Number Registry); values from memory. */
 const SERVICES: ReadonlyMap<string, number> = new Map(
   `ftp-data 20|ftp 21|ssh 22|telnet 23|smtp 25|whois 43|tacacs 49|domain 53|bootps 67|bootpc 68|tftp 69|http 80|kerberos 88|pop3 110|sunrpc 111|ntp 123
-netbios-ns 137|netbios-dgm 138|netbios-ssn 139|imap 143|snmp 161|snmptrap 162|bgp 179|ldap 389|https 443|microsoft-ds 445|submissions 465|isakmp 500
-syslog 514|printer 515|rtsp 554|submission 587|ipp 631|ldaps 636|domain-s 853|rsync 873|imaps 993|pop3s 995|ms-sql-s 1433|radius 1812|radius-acct 1813
-mqtt 1883|nfs 2049|mysql 3306|ms-wbt-server 3389|ipsec-nat-t 4500|sip 5060|sips 5061|postgresql 5432|amqps 5671|amqp 5672|coap 5683|syslog-tls 6514
+netbios-ns 137|netbios-dgm 138|netbios-ssn 139|imap 143|snmp 161|snmptrap 162|bgp 179|ldap 389|https 443|submissions 465|isakmp 500
+syslog 514|printer 515|rtsp 554|submission 587|ipp 631|ldaps 636|domain-s 853|rsync 873|imaps 993|pop3s 995|radius 1812|radius-acct 1813
+mqtt 1883|nfs 2049|mysql 3306|ipsec-nat-t 4500|sip 5060|sips 5061|postgresql 5432|amqps 5671|amqp 5672|coap 5683|syslog-tls 6514
 http-alt 8080|secure-mqtt 8883|git 9418`
     .split(/[|\n]/)
     .map((one): [string, number] => {

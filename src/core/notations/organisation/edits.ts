@@ -31,20 +31,21 @@ interface NewPost {
 
 /** A position with its holder, tied to `above` as report or assistant, at `order` among its peers; in a unit, where one is given. */
 export function newPost(
-  { model, newId }: Pick<Wish, 'model' | 'newId'>,
+  wish: Pick<Wish, 'model' | 'day' | 'newId'>,
   line: TypedLine,
   above: Id | undefined,
   order: number,
   unit?: FieldValue,
   made = new Map<string, Id>(),
 ): NewPost | Refusal {
+  const { newId } = wish
   const id = newId()
   const fields = { order, ...(unit === undefined ? {} : { unit }) }
   const position: Entity = { id, kind: 'position', name: line.title, fields }
   const steps: Step[] = [addEntity(position)]
   if (above !== undefined) steps.push(tie(newId(), line.assistant ? 'assists' : 'reports-to', id, above))
   for (const { name, acting } of line.holders) {
-    const holder = newHolder({ model, newId }, name, id, acting, made)
+    const holder = newHolder(wish, name, id, acting, made)
     if ('refused' in holder) return holder
     steps.push(...holder)
   }
@@ -55,23 +56,33 @@ export function newPost(
 export const unitAbove = (model: Model, above: Id | undefined): FieldValue | undefined =>
   above === undefined ? undefined : model.entities.get(above)?.fields['unit']
 
+/** Who of those who are there on the day shown is called so: whoever has left is somebody else by now. */
+export function personCalled(
+  wish: Pick<Wish, 'model' | 'day'>,
+  name: string,
+  near?: (id: Id) => boolean,
+): Entity | Refusal | undefined {
+  const one = oneCalled(wish, ['person'], name, near)
+  return one && !('refused' in one) && !covers(one, wish.day) ? undefined : one
+}
+
 /** Who is called so holds a position: who is there by that name, else somebody new. `made` holds those who were made for it before. */
 export function newHolder(
-  { model, newId }: Pick<Wish, 'model' | 'newId'>,
+  wish: Pick<Wish, 'model' | 'day' | 'newId'>,
   name: string,
   position: Id,
   acting = false,
   made = new Map<string, Id>(),
 ): Step[] | Refusal {
   const key = calledKey('person', name)
-  const called = made.has(key) ? undefined : oneCalled(model, ['person'], name)
+  const called = made.has(key) ? undefined : personCalled(wish, name)
   if (called && 'refused' in called) return called
   const known = made.get(key) ?? called?.id
-  const person = known ?? newId()
+  const person = known ?? wish.newId()
   made.set(key, person)
   return [
     ...(known ? [] : [addEntity({ id: person, kind: 'person', name, fields: {} })]),
-    tie(newId(), 'holds', person, position, acting ? { acting: true } : {}),
+    tie(wish.newId(), 'holds', person, position, acting ? { acting: true } : {}),
   ]
 }
 
@@ -175,11 +186,8 @@ export function writeLineSteps(wish: Wish, id: Id, line: TypedLine): Step[] | Re
 }
 
 /** Holders who are named stay; who is named and there already takes the place of another; others are renamed in their order, and who is then over begins or leaves. */
-function holderSteps(
-  { model, newId }: Wish,
-  { position, holders }: Post,
-  wanted: readonly TypedHolder[],
-): Step[] | Refusal {
+function holderSteps(wish: Wish, { position, holders }: Post, wanted: readonly TypedHolder[]): Step[] | Refusal {
+  const { model } = wish
   const left = [...holders]
   const take = (at: number) => (at < 0 ? undefined : left.splice(at, 1)[0])
   const named = wanted.map((one) => ({ one, holder: take(left.findIndex(({ person }) => person.name === one.name)) }))
@@ -189,14 +197,17 @@ function holderSteps(
       steps.push(...actingSteps(holder.holds, one.acting))
       continue
     }
-    const called = oneCalled(model, ['person'], one.name, (id) => left.some(({ person }) => person.id === id))
+    const called = personCalled(wish, one.name, (id) => left.some(({ person }) => person.id === id))
     if (called && 'refused' in called) return called
     const there = called && take(left.findIndex(({ person }) => person.id === called.id))
     // Somebody else who is there is no other name of who holds it.
     const renamed = called ? there : left.shift()
-    if (renamed) steps.push(...setName(renamed.person, one.name), ...actingSteps(renamed.holds, one.acting))
+    // “Ruth Abel #2” says which of them, and is nobody’s name.
+    const isName = !called || calledKey('person', called.name) === calledKey('person', one.name)
+    if (renamed)
+      steps.push(...(isName ? setName(renamed.person, one.name) : []), ...actingSteps(renamed.holds, one.acting))
     else {
-      const begins = newHolder({ model, newId }, one.name, position.id, one.acting)
+      const begins = newHolder(wish, one.name, position.id, one.acting)
       if ('refused' in begins) return begins
       steps.push(...begins)
     }

@@ -17,7 +17,6 @@ import {
   fromColumn,
   nameColumn,
   namesOf,
-  oneCalled,
   readEntry,
   relationColumn,
   sharedKinds,
@@ -29,7 +28,7 @@ import {
   type Register,
   type Wish,
 } from '../../notation'
-import { calledOn, moveSteps, newHolder, newPost, placeAmong } from './edits'
+import { calledOn, moveSteps, newHolder, newPost, personCalled, placeAmong } from './edits'
 import { position, UNTITLED } from './kinds'
 import { fteOf, solidLine, structureOn, unitName, vacantSince, walk, type Post } from './structure'
 import { positionsNamed, titleOf } from './words'
@@ -68,7 +67,7 @@ function writeHolder(wish: Wish, row: Id, text: string): Outcome {
       `Nobody holds “${post.position.name}”`,
       post.holders.map(({ holds }): Step => removeRelation(holds.id)),
     )
-  const person = oneCalled(model, ['person'], name, (id) => post.holders.some((one) => one.person.id === id))
+  const person = personCalled(wish, name, (id) => post.holders.some((one) => one.person.id === id))
   if (person && 'refused' in person) return person
   const [held, second] = post.holders
   if (second) return { refused: `${post.holders.length} people hold this position; remove one of them first.` }

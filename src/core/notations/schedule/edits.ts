@@ -110,14 +110,23 @@ export const workerWords = (model: Model, work: Id): string =>
     .join(', ')
 
 /** Why it cannot be told who is named; nobody where it can. */
-export const unclearWorker = (model: Model, shares: readonly TypedShare[]): Refusal | undefined =>
+export const unclearWorker = (
+  wish: Pick<Wish, 'model' | 'day'>,
+  work: Id,
+  shares: readonly TypedShare[],
+): Refusal | undefined =>
   shares
-    .map(({ name }) => oneCalled(model, WORKERS, name))
+    .map(({ name }) => oneCalled(wish, WORKERS, name, isWorkerOf(wish.model, work)))
     .find((one): one is Refusal => one !== undefined && 'refused' in one)
+
+const isWorkerOf = (model: Model, work: Id): ((id: Id) => boolean) => {
+  const workers = new Set(workersOf(model, work).map(({ worker }) => worker.id))
+  return (id) => workers.has(id)
+}
 
 /** Assigns those named to new work. `made` holds those who were made for it before. */
 export function assignNew(
-  { model, newId }: Pick<Wish, 'model' | 'newId'>,
+  wish: Pick<Wish, 'model' | 'day' | 'newId'>,
   work: Id,
   shares: readonly TypedShare[],
   made: Map<string, Id>,
@@ -125,20 +134,20 @@ export function assignNew(
   const steps: Step[] = []
   for (const { name, units } of shares) {
     const key = calledKey('person', name)
-    const called = made.has(key) ? undefined : oneCalled(model, WORKERS, name)
+    const called = made.has(key) ? undefined : oneCalled(wish, WORKERS, name)
     if (called && 'refused' in called) return called
     const known = made.get(key) ?? called?.id
-    const id = known ?? newId()
+    const id = known ?? wish.newId()
     made.set(key, id)
     if (!known) steps.push(addEntity({ id, kind: 'person', name: name.slice(0, 400), fields: {} }))
-    steps.push(tie(newId(), 'assigned', id, work, units === undefined ? {} : { units }))
+    steps.push(tie(wish.newId(), 'assigned', id, work, units === undefined ? {} : { units }))
   }
   return steps
 }
 
 /** Assigns those named, made as people where nobody is called so, and takes the others off. */
 export function assignSteps(
-  wish: Pick<Wish, 'model' | 'newId'>,
+  wish: Pick<Wish, 'model' | 'day' | 'newId'>,
   work: Id,
   shares: readonly TypedShare[],
 ): Step[] | Refusal {
@@ -149,7 +158,7 @@ export function assignSteps(
   for (const { name, units } of shares) {
     const tooLong = tooLongName(name)
     if (tooLong) return tooLong
-    const worker = oneCalled(model, WORKERS, name, (id) => now.some((one) => one.worker.id === id))
+    const worker = oneCalled(wish, WORKERS, name, isWorkerOf(model, work))
     if (worker && 'refused' in worker) return worker
     const there = now.find((one) => one.worker.id === worker?.id)
     if (there) {

@@ -11,7 +11,6 @@ import {
   rewrite,
   setField,
   setRelation,
-  unbulleted,
   writing,
   type Outcome,
   type Outline,
@@ -23,7 +22,7 @@ import { renaming } from './renaming'
 import { shownIn } from './structure'
 import { linesOf, told, type Told } from './telling'
 import { rightAfter } from './typed'
-import { MEMBERS, readLine, TIES, withoutDots, type Typed, type Within } from './words'
+import { MEMBERS, readLine, TIES, isSigned, type Typed, type Within } from './words'
 
 export const NEW_CLASS = 'NewClass'
 const NEW_MEMBER = 'newMember'
@@ -187,7 +186,7 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */
 function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
-  const list = readList(text, 'kept')
+  const list = readList(text)
   if ('refused' in list) return list
   if (list.length === 0) return { refused: 'There is no line in what was pasted.' }
   const above = line === undefined ? undefined : toldIn(wish).find(({ id }) => id === line)
@@ -204,9 +203,9 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
     const form = holder?.is === 'class' ? holder.form : outer?.form
     const within: Within =
       owner !== undefined ? (form === 'enumeration' ? 'enumeration' : 'class') : holder ? 'package' : 'elsewhere'
-    const read = readLine(owner === undefined ? unbulleted(one.text) : withoutDots(one.text), within)
+    const read = readLine(owner !== undefined && isSigned(one.raw) ? one.raw : one.text, within)
     if ('refused' in read)
-      return { refused: `Line ${at + 1}, “${clip(one.text)}”: ${read.refused} Nothing was changed.` } satisfies Refusal
+      return { refused: `Line ${at + 1}, “${clip(one.raw)}”: ${read.refused} Nothing was changed.` } satisfies Refusal
     const inner = path.findLast(({ is }) => is === 'package')?.id ?? above?.home?.id ?? home.id
     const place: Place = { owner, home: inner }
     if (TIES.has(read.is)) {

@@ -266,7 +266,10 @@ export function fieldsOf(read: AttributeText | OperationText): Record<string, Fi
 }
 
 /** A line of a member without the sign of a list: `-` and `+` say how visible it is. */
-export const withoutDots = (text: string): string => (/^[-+#~]/.test(text) ? text : unbulleted(text))
+const withoutDots = (text: string): string => (isSigned(text) ? text : unbulleted(text))
+
+/** A sign of visibility at the front is none of a list. */
+export const isSigned = (text: string): boolean => /^[-+#~]/.test(text)
 
 /** A line as it is read back to the same. */
 export const lineOf = remembering(newLine)

@@ -16,7 +16,7 @@ export const files: readonly FileImport[] = [
     id: 'markdown',
     title: 'Markdown',
     extensions: ['.md', '.markdown'],
-    load: async () => ({ read: (await import('./markdown')).readMarkdown }),
+    load: async () => ({ read: (await import('./readMarkdown')).readMarkdown }),
   },
   {
     id: 'opml',

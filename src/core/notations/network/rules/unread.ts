@@ -52,15 +52,9 @@ function inSubnet(entity: Entity): Found[] {
 }
 
 function inRules(net: Net): Found[] {
-  const isNamed = (text: string) => {
-    const wanted = text.toLowerCase()
-    return (
-      net.byId.has(text as Id) ||
-      [...net.zones, ...net.subnets, ...net.devices].some(
-        ({ id, name }) => id === text || name.toLowerCase() === wanted,
-      )
-    )
-  }
+  const known = [...net.zones, ...net.subnets, ...net.devices]
+  const names = new Set(known.flatMap(({ id, name }) => [id, name.toLowerCase()]))
+  const isNamed = (text: string) => names.has(text) || names.has(text.toLowerCase())
   const filters = net.filters.flatMap((entity): Found[] => {
     const { id, name } = entity
     const ends = (['source', 'destination'] as const).flatMap((end): Found[] => {

@@ -127,7 +127,7 @@ function readTasks(wish: Wish, planId: Id | undefined, rows: readonly ImportRow[
     const twin = seen.get(id)
     if (twin !== undefined) return (fault('Id', `It has the identity of row ${twin}.`), [])
     seen.set(id, number)
-    const unclear = known.byId.has(id) ? undefined : unclearWorker(wish.model, readShares(cells['who'] ?? ''))
+    const unclear = unclearWorker(wish, id, readShares(cells['who'] ?? ''))
     if (unclear) fault('Who', unclear.refused)
     const fields: Record<string, string | number> = {}
     // A bare number is so many days.

@@ -10,7 +10,6 @@ import {
   setEntity,
   setField,
   setRelation,
-  unbulleted,
   writing,
   type Outcome,
   type Outline,
@@ -144,7 +143,7 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */
 function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
-  const list = readList(text, 'kept')
+  const list = readList(text)
   if ('refused' in list) return list
   if (list.length === 0) return { refused: 'There is no line in what was pasted.' }
   const above = line === undefined ? undefined : toldIn(wish).find(({ id }) => id === line)
@@ -156,9 +155,9 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
     path.length = Math.min(path.length, one.depth)
     const holder = path.findLast(({ id }) => id !== undefined)
     const within: Within = holder === undefined ? (above?.within ?? 'elsewhere') : (holder.is as Within)
-    const read = readLine(unbulleted(one.text), within)
+    const read = readLine(one.text, within)
     if ('refused' in read)
-      return { refused: `Line ${at + 1}, “${clip(one.text)}”: ${read.refused} Nothing was changed.` }
+      return { refused: `Line ${at + 1}, “${clip(one.raw)}”: ${read.refused} Nothing was changed.` }
     const home = holder?.id ?? above?.holder
     if (isTie(read)) {
       if (home !== undefined) ties.push({ typed: read, holder: home })

@@ -8,7 +8,6 @@ import {
   rewrite,
   setEntity,
   setField,
-  unbulleted,
   writing,
   type Outcome,
   type Outline,
@@ -152,7 +151,7 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */
 function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
-  const list = readList(text, 'kept')
+  const list = readList(text)
   if ('refused' in list) return list
   if (list.length === 0) return { refused: 'There is no line in what was pasted.' }
   const above = line === undefined ? undefined : toldIn(wish).find(({ id }) => id === line)
@@ -164,9 +163,9 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
   let first: Id | undefined
   for (const [at, one] of list.entries()) {
     path.length = Math.min(path.length, one.depth)
-    const read = readLine(unbulleted(one.text))
+    const read = readLine(one.text)
     if ('refused' in read)
-      return { refused: `Line ${at + 1}, “${clip(one.text)}”: ${read.refused} Nothing was changed.` }
+      return { refused: `Line ${at + 1}, “${clip(one.raw)}”: ${read.refused} Nothing was changed.` }
     const holder = path.findLast((id) => id !== undefined) ?? outer
     const id = scribe.make(read, read.is === 'lifeline' ? undefined : holder)
     first ??= id

@@ -10,7 +10,6 @@ import {
   setEntity,
   setField,
   setRelation,
-  unbulleted,
   writing,
   type Outcome,
   type Outline,
@@ -152,7 +151,7 @@ function insertLine(wish: Wish, line: Id | undefined, text: string): Outcome {
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */
 function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
-  const list = readList(text, 'kept')
+  const list = readList(text)
   if ('refused' in list) return list
   if (list.length === 0) return { refused: 'There is no line in what was pasted.' }
   const above = line === undefined ? undefined : toldIn(wish).find(({ id }) => id === line)
@@ -168,9 +167,9 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
     const holder = path.findLast(({ is }) => is !== 'transition')
     const beneath = above?.typed.is === 'transition' ? above.owner?.id : undefined
     const within: Within = (holder ? holder.is === 'state' : beneath !== undefined) ? 'state' : 'elsewhere'
-    const read = readLine(withoutDots(one.text), within)
+    const read = readLine(one.text, within)
     if ('refused' in read)
-      return { refused: `Line ${at + 1}, “${clip(one.text)}”: ${read.refused} Nothing was changed.` }
+      return { refused: `Line ${at + 1}, “${clip(one.raw)}”: ${read.refused} Nothing was changed.` }
     if (read.is === 'transition') {
       const source = holder?.id ?? beneath
       if (source !== undefined) leads.push({ typed: read, source })
@@ -186,6 +185,3 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
     ...(first === undefined ? {} : { select: first }),
   })
 }
-
-/** An arrow at the front says where a state leads: it is no sign of a list. */
-const withoutDots = (text: string): string => (/^->/.test(text) ? text : unbulleted(text))

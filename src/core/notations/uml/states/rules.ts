@@ -2,8 +2,8 @@ import { freeId, type Day, type Id, type Model } from '../../../model'
 import {
   addEntity,
   fix,
-  overlapOf,
-  readCondition,
+  verdictOf,
+  type Verdict,
   removeEntity,
   removeRelation,
   setField,
@@ -337,7 +337,27 @@ export const nondeterministic: Rule = {
   title: 'Two ways on one event',
   why: 'Where one event leads two ways from one state, their conditions must exclude each other: else nobody knows which is taken.',
   source: 'UML 2.5.1, 14.2.3.9.3 (conflicting transitions) and 14.2.3.7 (choice)',
-  check: inMachines((machine) =>
+  check: twoWays((words, verdict) =>
+    verdict.are === 'together'
+      ? `${words}${verdict.where === '' ? '' : `, and both may be taken: ${verdict.where}`}.`
+      : undefined,
+  ),
+}
+
+export const undecided: Rule = {
+  id: 'uml/state-undecided',
+  severity: 'warning',
+  title: 'Two ways that may not exclude each other',
+  why: 'Where one event leads two ways from one state, their conditions must exclude each other. These are words of which only people know whether they do.',
+  source: 'UML 2.5.1, 14.2.3.9.3 (conflicting transitions)',
+  check: twoWays((words, verdict, a, b) =>
+    verdict.are === 'unknown' ? `${words}: nothing says that “${a}” and “${b}” exclude each other.` : undefined,
+  ),
+}
+
+/** Looks at each two ways that one event leads from one state, with what is known of their conditions. */
+function twoWays(judge: (words: string, verdict: Verdict, a: string, b: string) => string | undefined): Rule['check'] {
+  return inMachines((machine) =>
     machine.vertices.flatMap((one): Found[] => {
       if (one.form === 'fork' || one.form === 'initial') return []
       const all = [...one.internal, ...one.out]
@@ -345,11 +365,12 @@ export const nondeterministic: Rule = {
         all.slice(0, at).flatMap((a): Found[] => {
           const event = commonEvent(a, b)
           if (event === undefined || (a.target.form === 'join' && a.target === b.target)) return []
-          const both = bothHold(a.guard, b.guard)
-          if (both === undefined) return []
+          const words = `On ${event === '' ? 'going on' : `“${event}”`} two ways lead from ${vertexWords(one)}, to ${vertexWords(a.target)} and to ${vertexWords(b.target)}`
+          const message = judge(words, bothHold(a.guard, b.guard), a.guard ?? '', b.guard ?? '')
+          if (message === undefined) return []
           return [
             {
-              message: `On ${event === '' ? 'going on' : `“${event}”`} two ways lead from ${vertexWords(one)}, to ${vertexWords(a.target)} and to ${vertexWords(b.target)}${both === '' ? '' : `, and both may be taken: ${both}`}.`,
+              message,
               subjects: [one.id, a.id, b.id],
               fixes: [
                 ...(a.guard !== undefined && a.guard !== 'else'
@@ -362,7 +383,7 @@ export const nondeterministic: Rule = {
         }),
       )
     }),
-  ),
+  )
 }
 
 /** The event that two transitions both answer to; empty where both go on without one. */
@@ -372,52 +393,21 @@ function commonEvent(a: Transition, b: Transition): string | undefined {
   return b.triggers.find((each) => names.has(eventName(each)))
 }
 
-/** A comparison of two things, whatever they are: which of <, = and > it allows. */
-function comparedIn(text: string): { readonly sides: string; readonly signs: string } | undefined {
-  const [, left, sign = '', right] = /^([^<>=≤≥≠!]+?)\s*(<=|>=|!=|==|[<>=≤≥≠])\s*([^<>=≤≥≠!]+)$/.exec(text) ?? []
-  const signs = SIGNS[sign]
-  return left === undefined || right === undefined || signs === undefined
-    ? undefined
-    : { sides: `${left} ${right}`, signs }
-}
-const SIGNS: Readonly<Record<string, string>> = {
-  '<': '<',
-  '<=': '<=',
-  '≤': '<=',
-  '>': '>',
-  '>=': '=>',
-  '≥': '=>',
-  '=': '=',
-  '==': '=',
-  '≠': '<>',
-  '!=': '<>',
-}
-
-const NOT = /^(?:not\s+|!\s*|¬\s*)\(?(.*?)\)?$/i
 const plainGuard = (text: string): string => text.trim().toLowerCase().replaceAll(/\s+/g, ' ')
 
-/**
- * When two guards hold at once, in words: empty where nothing more is known, undefined where they cannot. Those that compare one field with
- * numbers or sets are decided; `else` holds where no other does; of others only one and its negation exclude each other.
- */
-export function bothHold(a: string | undefined, b: string | undefined): string | undefined {
+/** When two guards hold at once; `else` holds where no other does, and no guard at all always. */
+export function bothHold(a: string | undefined, b: string | undefined): Verdict {
+  const [one, other] = [a, b].map((guard) => (guard === undefined ? undefined : plainGuard(guard)))
+  if (one === 'else' || other === 'else')
+    return one === other ? { are: 'together', where: 'both say else' } : { are: 'apart' }
   if (a === undefined || b === undefined) {
-    const other = a ?? b
-    if (other !== undefined && plainGuard(other) === 'else') return undefined
-    return other === undefined ? '' : `wherever “${other}” holds`
+    const guard = a ?? b
+    return { are: 'together', where: guard === undefined ? '' : `wherever “${guard}” holds` }
   }
-  const [one, other] = [plainGuard(a), plainGuard(b)]
-  if (one === 'else' || other === 'else') return one === other ? 'both say else' : undefined
-  const negated = (text: string) => NOT.exec(text)?.[1]
-  if (negated(one) === other || negated(other) === one) return undefined
-  const [p, q] = [readCondition(a), readCondition(b)]
-  if (p && q && p.field === q.field && (p.values === undefined) === (q.values === undefined)) {
-    const overlap = overlapOf(p, q)
-    return overlap === undefined ? undefined : `both hold where ${p.field} is ${overlap}`
-  }
-  const [x, y] = [comparedIn(one), comparedIn(other)]
-  if (x && y && x.sides === y.sides && ![...x.signs].some((sign) => y.signs.includes(sign))) return undefined
-  return one === other ? 'they ask the same' : `nothing says that “${a}” and “${b}” exclude each other`
+  if (one === other) return { are: 'together', where: 'they ask the same' }
+  const verdict = verdictOf(a, b)
+  if (verdict.are !== 'together') return verdict
+  return { are: 'together', where: verdict.where === '' ? 'both may hold' : `both hold where ${verdict.where}` }
 }
 
 export const finalWithOutgoing: Rule = {
@@ -452,4 +442,11 @@ export const finalWithOutgoing: Rule = {
   ),
 }
 
-export const stateRules: readonly Rule[] = [noInitial, unreachable, trap, nondeterministic, finalWithOutgoing]
+export const stateRules: readonly Rule[] = [
+  noInitial,
+  unreachable,
+  trap,
+  nondeterministic,
+  undecided,
+  finalWithOutgoing,
+]

@@ -148,7 +148,7 @@ function siblingsIn(wish: Wish, one: Told): readonly Entity[] {
 
 /** Lines of a list, after a line; what any of them cannot be read as is said, and nothing is changed. O(lines + facts) */
 function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
-  const list = readList(text, 'kept')
+  const list = readList(text)
   if ('refused' in list) return list
   if (list.length === 0) return { refused: 'There is no line in what was pasted.' }
   const above = line === undefined ? undefined : toldIn(wish).find(({ id }) => id === line)
@@ -166,9 +166,9 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
     const outer: Within = above?.within === 'subject' ? 'subject' : 'elsewhere'
     const within: Within =
       holder === undefined ? outer : holder.is === 'subject' ? 'subject' : holder.is === 'actor' ? 'actor' : 'use-case'
-    const read = readLine(unbulleted(one.text), within)
+    const read = readLine(one.text, within)
     if ('refused' in read)
-      return { refused: `Line ${at + 1}, “${clip(one.text)}”: ${read.refused} Nothing was changed.` }
+      return { refused: `Line ${at + 1}, “${clip(one.raw)}”: ${read.refused} Nothing was changed.` }
     if (isTie(read)) {
       const kind = holder?.is === 'actor' ? 'actor' : 'use-case'
       ties.push({ typed: read, holder: holder?.id === undefined ? undefined : { id: holder.id, kind } })
