@@ -1,5 +1,5 @@
 import type { Action, Handling } from '../core/notation'
-import { notationOf } from '../core/notation'
+import { joinTwo, notationOf } from '../core/notation'
 import { handlings } from '../core/notations/handling'
 import { carryOut, wish } from './store/changes'
 import { currentView, useWorkspace } from './store/state'
@@ -9,10 +9,13 @@ export function currentNotation(): Handling | undefined {
   return view && notationOf(handlings, view)
 }
 
+/** What can be done with facts of every notation. */
+const SHARED: readonly Action[] = [joinTwo]
+
 /** The actions that can be done with the selection. */
 export function offered(): readonly Action[] {
   const asked = wish()
-  return asked ? (currentNotation()?.actions.filter((action) => action.applies(asked)) ?? []) : []
+  return asked ? [...(currentNotation()?.actions ?? []), ...SHARED].filter((action) => action.applies(asked)) : []
 }
 
 /** Does an action with the selection, asking for the other fact first where it needs one. */

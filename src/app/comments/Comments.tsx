@@ -5,14 +5,15 @@ import { handlings } from '../../core/notations/handling'
 import { speak, spokenOf } from '../speak'
 import { select, showView } from '../store/shown'
 import { useParts } from '../store/state'
-import { bringBack, threadsHere, useTalk, type Thread } from './comments'
+import { bringBack, threadsHere, useTalk, useThreads, type Thread } from './comments'
 import { Say } from './Say'
 import { ThreadNote } from './ThreadNote'
 
 /** What was said of what is selected, or of what the view shows: open threads first, then those elsewhere, then what is resolved. */
 export function Comments() {
   const { model, viewId, selection } = useParts('model', 'viewId', 'selection')
-  const { threads, fault, isKnown, hidden, shown } = useTalk()
+  const { fault, isKnown, hidden, shown } = useTalk()
+  const threads = useThreads()
   const about = selection.length === 1 ? selection[0] : undefined
   const { here, elsewhere } = threadsHere(threads, viewId, about)
   const what = about === undefined ? 'this view' : 'what is selected'

@@ -4,7 +4,7 @@ import { seenThrough, sizeOfSigns } from '../sheet/signing'
 import { fold } from '../store/folds'
 import { select } from '../store/shown'
 import { useParts } from '../store/state'
-import { useTalk, type Thread } from './comments'
+import { useTalk, useThreads, type Thread } from './comments'
 
 /** More of them in view than this cannot be told apart. */
 const MOST = 150
@@ -24,7 +24,7 @@ interface Marked {
 /** What is spoken about has a small sign at its upper left corner, and so has a place: how many threads are open there. */
 export function Signs({ scene, camera, size }: { scene: Scene; camera: Camera; size: Size }) {
   const { viewId, pointed } = useParts('viewId', 'pointed')
-  const threads = useTalk((state) => state.threads)
+  const threads = useThreads()
   const marked = useMemo(() => marksOf(scene, threads, viewId), [scene, threads, viewId])
   const seen = seenThrough(camera, size)
   const scale = sizeOfSigns(camera)

@@ -1,5 +1,7 @@
 import { create } from 'zustand'
+import { useMemo } from 'react'
 import type { Change, Id } from '../../core/model'
+import { nowKnownAs } from '../../core/notation'
 import { useWorkspace } from '../store/state'
 import { ApiError, ask } from '../sync/api'
 import { authorName } from '../sync/author'
@@ -117,6 +119,16 @@ export const proposalOf = async (thread: string): Promise<Change> =>
   (await ask<{ proposal: Change }>(pathOf(thread))).proposal
 
 /** The threads about what is selected, or of the view; and the open ones about anything else. */
+/** All threads, each about what its fact is known as now: facts that were joined brought along what was said of them. */
+export function useThreads(): readonly Thread[] {
+  const threads = useTalk((state) => state.threads)
+  const model = useWorkspace((state) => state.model)
+  return useMemo(
+    () => threads.map((one) => (one.fact === undefined ? one : { ...one, fact: nowKnownAs(model, one.fact) })),
+    [threads, model],
+  )
+}
+
 export function threadsHere(
   threads: readonly Thread[],
   view: Id | undefined,

@@ -161,9 +161,6 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
                   </button>
                 ))}
                 <span className="numeric text-[12px] text-quiet">Alt ← →</span>
-                <span id="leaving" className="text-[12px] text-quiet">
-                  Esc, then Tab leaves the list
-                </span>
               </div>
             ) : (
               <p className="pt-1 text-quiet">People, steps, tasks or dated events: what it reads as is said here.</p>
@@ -195,6 +192,10 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
               aria-label="A workspace file"
               onChange={(event) => void open(event.target.files?.[0])}
             />
+            <span className="flex-1" />
+            <span id="leaving" className="text-[12px] text-quiet">
+              Tab indents; Esc, then Tab leads on.
+            </span>
           </div>
           {fault && (
             <p role="alert" className="mt-3 text-error">

@@ -1,10 +1,10 @@
 import { chooseFacts } from '../portion'
 import { Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
-import { listText, pictureOf, type Offer, type Outline as OutlineContract } from '../../core/notation'
+import { joinTwo, listText, pictureOf, type Offer, type Outline as OutlineContract } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { wordsOf, type View } from '../../core/model'
 import { Menu } from '../shell/Menu'
-import { currentNotation } from '../actions'
+import { act, currentNotation } from '../actions'
 import { later } from '../later'
 import { useOffer } from '../offers'
 import { save, slug } from '../picture'
@@ -59,7 +59,7 @@ const XLSX = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
 
 /** The facts as text, as tables and as numbers, beneath the sheet. */
 export function Registers() {
-  const { panel, model, day, notes } = useParts('panel', 'model', 'day', 'notes')
+  const { panel, model, day, notes, selection } = useParts('panel', 'model', 'day', 'notes', 'selection')
   const view = useWorkspace((state) => (state.viewId === undefined ? undefined : state.model.views.get(state.viewId)))
   const [filter, setFilter] = useState('')
   const notation = currentNotation()
@@ -125,6 +125,8 @@ export function Registers() {
     })),
     ...(offer.numbers.length > 0 ? [{ id: NUMBERS, label: 'Numbers' }] : []),
   ]
+  const two = selection.length === 2 ? wish() : undefined
+  const joins = two !== undefined && joinTwo.applies(two)
   const show = (id: string) => {
     fold('registers', false)
     useWorkspace.setState({ panel: id })
@@ -177,6 +179,11 @@ export function Registers() {
               value={filter}
               onChange={(event) => setFilter(event.target.value)}
             />
+            {joins && (
+              <button type="button" className="verb whitespace-nowrap" onClick={() => act(joinTwo)}>
+                {joinTwo.label}
+              </button>
+            )}
             <button type="button" className="verb whitespace-nowrap" onClick={add}>
               Add a row
             </button>

@@ -24,8 +24,13 @@ interface Entry {
   readonly run: () => void
 }
 
-/** The one field that finds anything and does anything. When an action needs another fact, it asks for that. */
+/** The one field that finds anything and does anything. When an action needs another fact, it asks for that, in words of its own. */
 export function GoTo() {
+  const { pick } = useParts('pick')
+  return <Finder key={pick?.prompt ?? ''} />
+}
+
+function Finder() {
   const { model, day, pick, selection } = useParts('model', 'day', 'pick', 'selection')
   const [query, setQuery] = useState('')
   const notation = currentNotation()

@@ -88,6 +88,9 @@ export const EMPHASIS = {
 /** Fields that every entity and every relation has. */
 export const COMMON_FIELDS: readonly Field[] = [{ id: 'note', label: 'Note', type: 'note' }, EMPHASIS]
 
+/** Where an entity keeps which others were joined into it. */
+export const JOINED = 'joined'
+
 /** Fields that every entity has besides. */
 export const ENTITY_FIELDS: readonly Field[] = [
   ...COMMON_FIELDS,
@@ -95,6 +98,7 @@ export const ENTITY_FIELDS: readonly Field[] = [
   { id: 'link', label: 'Link', type: 'text' },
   { id: 'icon', label: 'Icon', type: 'text' },
   { id: 'badge', label: 'Small picture', type: 'image', whole: true },
+  { id: JOINED, label: 'Joined from', type: 'list', hidden: true },
 ]
 
 /** How far apart a picture sets things. */

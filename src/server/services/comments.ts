@@ -1,5 +1,6 @@
 import { checkTouched, readSteps } from '../../core/file'
 import { apply, asId, ModelError, type Change, type Day, type Model } from '../../core/model'
+import { nowKnownAs } from '../../core/notation'
 import { registry } from '../../core/notations'
 import { inTransaction, type Database } from '../db/pool'
 import {
@@ -165,7 +166,7 @@ export async function say(store: Store, workspace: string, said: Said): Promise<
 /** What may be read at an address of what was said there, each part by its mark in the picture. @throws NotFound */
 export async function commentsAt(store: Store, secret: string, today: Day): Promise<readonly SharedThread[]> {
   const reader = await openTo(store, secret, today)
-  await readableWorkspace(store, reader)
+  const { model } = await readableWorkspace(store, reader)
   const rows = (await listComments(store.database, reader.workspace_id)).filter(
     ({ reader_id }) => reader_id === reader.id,
   )
@@ -173,7 +174,7 @@ export async function commentsAt(store: Store, secret: string, today: Day): Prom
     id,
     view,
     ...(place && { place }),
-    ...(fact === undefined ? {} : { part: partMark(secret, fact) }),
+    ...(fact === undefined ? {} : { part: partMark(secret, nowKnownAs(model, asId(fact))) }),
     comments,
     ...(resolved && { resolved }),
   }))

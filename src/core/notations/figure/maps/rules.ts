@@ -1,14 +1,4 @@
-import {
-  COMMON,
-  fix,
-  reading,
-  removal,
-  removeEntity,
-  removeRelation,
-  setRelation,
-  type Found,
-  type Rule,
-} from '../../../notation'
+import { COMMON, fix, joinFix, reading, removal, removeRelation, type Found, type Rule } from '../../../notation'
 import { mapOn } from './structure'
 
 const NOVAK = 'Novak & Gowin, Learning How to Learn, 1984'
@@ -73,15 +63,11 @@ const duplicate: Rule = {
           first.set(name, one)
           return []
         }
-        const moved = [
-          ...one.says.map(({ relation }) => setRelation(relation.id, 'source', known.id)),
-          ...one.said.map(({ relation }) => setRelation(relation.id, 'target', known.id)),
-        ]
         return [
           {
             message: `“${one.entity.name}” is there twice.`,
             subjects: [one.id, known.id],
-            fixes: [fix('Make one of both', ...moved, removeEntity(one.id))],
+            fixes: [joinFix(model, known.entity, one.entity)],
           },
         ]
       })

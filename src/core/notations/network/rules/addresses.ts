@@ -1,5 +1,15 @@
 import { grouped, type Entity, type Id } from '../../../model'
-import { fixAs, removeEntity, setEntity, setField, type Fix, type Found, listOf, textOf } from '../../../notation'
+import {
+  fixAs,
+  joinFix,
+  listOf,
+  removeEntity,
+  setEntity,
+  setField,
+  textOf,
+  type Fix,
+  type Found,
+} from '../../../notation'
 import { addressText, BITS, holds, hostsOf, prefixText, readAddress } from '../addresses'
 import { acrossFrom, type Net, type Stated } from '../structure'
 import { nextFree, overlapping, subnetsOf, subnetWith, type Subnet } from '../subnets'
@@ -281,7 +291,7 @@ export const duplicateHostname = inEach(
     why: 'A name that means two devices leads to either of them. Names of hosts are the same in capitals and small letters.',
     source: 'RFC 1123, §2.1; RFC 4343',
   },
-  (net) => {
+  (net, model) => {
     const names = new Set(net.devices.map(({ name }) => name.toLowerCase()))
     return [...grouped(net.devices, ({ name }) => name.toLowerCase()).values()].flatMap((devices): Found[] => {
       const [first, ...others] = devices
@@ -300,6 +310,7 @@ export const duplicateHostname = inEach(
               `Rename a “${last.name}” to “${name}”`,
               setEntity(last.id, 'name', name),
             ),
+            joinFix(model, first.entity, last.entity),
           ],
         ),
       ]

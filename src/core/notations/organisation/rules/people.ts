@@ -11,7 +11,7 @@ import {
   type Relation,
   type Step,
 } from '../../../model'
-import { removeEntity, setRelation, COMMON, fix, judging, thresholdOf, type Rule } from '../../../notation'
+import { COMMON, fix, joinFix, judging, setRelation, thresholdOf, type Rule } from '../../../notation'
 import { fteOf, structureOn, unitName } from '../structure'
 import { quoted } from './phrases'
 
@@ -144,7 +144,7 @@ export const duplicatePerson: Rule = {
       return {
         message: `“${twin.name}” and “${person.name}” have ${how} in common.`,
         subjects: [person.id, twin.id],
-        fixes: [fix('They are one person', ...mergeSteps(model, person.id, twin.id))],
+        fixes: [joinFix(model, twin, person)],
       }
     })
   },
@@ -163,13 +163,6 @@ function identifying(model: Model, person: Entity, day: Day): { key: string; how
     ...[...units].map((unit) => ({ key: `${unit}/${person.name.toLowerCase()}`, how: `a name and the unit ${unit}` })),
   ]
 }
-
-/** Everything tied to the one is tied to the other, and the one goes. */
-const mergeSteps = (model: Model, from: Id, into: Id): Step[] => [
-  ...model.leaving(from).map((tied): Step => setRelation(tied.id, 'source', into)),
-  ...model.reaching(from).map((tied): Step => setRelation(tied.id, 'target', into)),
-  removeEntity(from),
-]
 
 /** O(tenures). */
 const actingTooLong: Rule = judging<Relation>(

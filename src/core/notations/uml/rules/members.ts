@@ -1,12 +1,14 @@
-import { freeId, type Id } from '../../../model'
+import { freeId, type Id, type Model } from '../../../model'
 import {
   addEntity,
   clip,
   fix,
+  joinFix,
   removeEntity,
   setEntity,
   setField,
   setRelation,
+  type Fix,
   type Found,
   type Rule,
 } from '../../../notation'
@@ -40,7 +42,10 @@ export const duplicateName: Rule = {
         found.push({
           message: `“${key(one)}” stands twice in ${where}.`,
           subjects: [one.id, known.id],
-          fixes: [fix(`Call it “${one.name}${count}”`, setEntity(one.id, 'name', `${one.name}${count}`))],
+          fixes: [
+            fix(`Call it “${one.name}${count}”`, setEntity(one.id, 'name', `${one.name}${count}`)),
+            ...joining(model, known.id, one.id),
+          ],
         })
       }
     }
@@ -63,6 +68,15 @@ export const duplicateName: Rule = {
     return found
   },
 }
+
+/** Two of one name in the model may be one; two members of a class are told apart by hand. */
+function joining(model: Model, into: Id, other: Id): Fix[] {
+  const [first, second] = [model.entities.get(into), model.entities.get(other)]
+  return first && second && JOINABLE.has(first.kind) && first.kind === second.kind
+    ? [joinFix(model, first, second)]
+    : []
+}
+const JOINABLE = new Set(['class', 'package'])
 
 export const multiplicity: Rule = {
   id: 'uml/multiplicity',
