@@ -3,7 +3,8 @@ import { FileError } from '../core/file'
 import { wordsOf } from '../core/model'
 import { check, convert, diff, numbers } from './commands'
 import { book, draw } from './drawing'
-import { UsageError, type Command, type Print } from './wishes'
+import { refuseSenseless } from './sense'
+import { UsageError, type Command, type CommandValues, type Print } from './wishes'
 
 const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
 
@@ -16,7 +17,7 @@ const USAGE = `Skivel: facts in, diagrams, findings and numbers out.
       --width PX, --megapixels N, or --paper A4 [--across] [--dpi N]; --border N (mm on a paper, else px).
       --quality 1..100 (JPEG, WebP), --transparent (PNG, WebP, SVG), --letters named|inside|outlines (SVG),
       --scale PERCENT [--overlap MM] (PDF in sheets). Several --view, or --view all, make one PDF.
-      --wide MM [--without-tables] (HTML, DOCX, ODT: the picture, its words and the registers of what it shows).
+      --wide MM (DOCX, ODT), [--without-tables] (HTML, too: the picture, its words and the registers of what it shows).
       --with-facts puts the facts that are shown into the file, as a workspace file.
   skivel diff A B [--day DAY] [--json]
   skivel diff FILE --compare DAY [--day DAY] [--json]
@@ -77,6 +78,7 @@ export async function main(args: readonly string[], out: Print, err: Print): Pro
     const command = COMMANDS[name]
     if (!command) throw new UsageError(`There is no command “${name}”. There are ${Object.keys(COMMANDS).join(', ')}.`)
     const { values, positionals } = parseArgs({ args: rest, allowPositionals: true, options: OPTIONS })
+    refuseSenseless(name, values as CommandValues)
     const [file, second] = positionals
     if (file === undefined) throw new UsageError('Name a workspace file.')
     const most = command === convert || command === diff ? 2 : 1

@@ -51,9 +51,9 @@ const PLACES: readonly Place[] = [
   {
     notation: 'uml',
     picture: 'states',
-    list: 'Open\n  close -> Closed\nClosed',
+    list: 'Open\n  on close -> Closed\nClosed',
     line: 1,
-    typed: ['close -> Locked', 'shut -> Closed', 'close [late] -> Shut'],
+    typed: ['on close -> Locked', 'on shut -> Closed', 'on close [late] -> Shut'],
   },
   {
     notation: 'uml',

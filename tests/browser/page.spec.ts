@@ -232,6 +232,27 @@ test('with nothing selected the findings of the view come first, and the others 
   await expect(elsewhere).toHaveCount(0)
 })
 
+test('what is selected is let go where it is not drawn, and says whose findings are counted', async ({ page }) => {
+  const missing: string[] = []
+  page.on('response', (response) => {
+    if (response.status() >= 400) missing.push(response.url())
+  })
+  await open(page, await ofDemo(page))
+  const margin = page.getByTestId('margin')
+  await press(page, 'Osei Brandt')
+  await expect(margin).toContainText('0 of what is selected')
+  await expect(margin).toContainText('Nothing contradicts what is selected.')
+  await expect(page).toHaveTitle(/^Whole company · Marram Sound Ferries · Skivel$/)
+  await margin.getByRole('button', { name: /^\d+ in this view$/ }).click()
+  await expect(page.locator('[data-selected]')).toHaveCount(0)
+  await press(page, 'Osei Brandt')
+  await contents(page).getByRole('button', { name: 'Port network', exact: true }).click()
+  await expect(margin.locator('h2')).toHaveText('Marram Sound Ferries')
+  await expect(margin).toContainText(/[1-9]\d* in this view/)
+  await expect(page).toHaveTitle(/^Port network · /)
+  expect(missing).toEqual([])
+})
+
 test('a new view is chosen among pictures of one’s own facts and starters', async ({ page }) => {
   await open(page, await ofDemo(page))
   await contents(page)

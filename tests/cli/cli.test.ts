@@ -158,6 +158,28 @@ describe('skivel draw', () => {
     [['draw', DEMO, '--out', '/tmp/x.png', '--view', 'all'], /Only a PDF holds several/],
     [['draw', DEMO, '--out', '/tmp/x.svg', '--letters', 'bold'], /--letters is one of/],
     [['draw', DEMO, '--out', '/tmp/x.png', '--paper', 'A2', '--dpi', '1200'], /more than can be drawn|px wide/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--border=-3'], /--border is 0 to 500/],
+    [
+      ['draw', DEMO, '--out', '/tmp/x.jpg', '--with-facts'],
+      /--with-facts means nothing for JPG, only for SVG, PNG, PDF/,
+    ],
+    [['draw', DEMO, '--out', '/tmp/x.webp', '--with-facts'], /--with-facts means nothing for WEBP/],
+    [['draw', DEMO, '--out', '/tmp/x.jpeg', '--transparent'], /--transparent means nothing for JPG/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--letters', 'inside'], /--letters means nothing for PNG, only for SVG/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--quality', '50'], /--quality means nothing for PNG/],
+    [['draw', DEMO, '--out', '/tmp/x.pdf', '--width', '900'], /--width means nothing for PDF/],
+    [['draw', DEMO, '--out', '/tmp/x.html', '--wide', '90'], /--wide means nothing for HTML, only for DOCX, ODT/],
+    [['draw', DEMO, '--out', '/tmp/x.docx', '--border', '9'], /--border means nothing for DOCX/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--paper', 'A4', '--width', '900'], /once: with --width or with --paper/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--megapixels', '1', '--width', '900'], /--width or with --megapixels/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--dpi', '300'], /Dots per inch are those of a paper/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--dpi', '300', '--width', '900'], /--dpi is said of --paper/],
+    [['draw', DEMO, '--out', '/tmp/x.png', '--across'], /A paper lies across/],
+    [['draw', DEMO, '--out', '/tmp/x.pdf', '--overlap', '5'], /--overlap is said of --scale/],
+    [['draw', DEMO, '--out', '/tmp/x.svg', '--json'], /“draw” does nothing with --json/],
+    [['check', DEMO, '--width', '900'], /“check” does nothing with --width/],
+    [['diff', DEMO, '--compare', '2027-02-01', '--width', '900'], /--width is about a picture/],
+    [['diff', DEMO, '--compare', '2027-02-01', '--json', '--out', 'x.svg'], /Either words as JSON/],
     [['check', DEMO, '--format', 'html'], /--format is one of words, json, sarif, junit/],
     [['diff', DEMO], /Name a second file, or another day/],
     [['check', DEMO, '--day', 'soon'], /is not a day/],
@@ -177,6 +199,9 @@ describe('skivel draw, for documents', () => {
   const drawn = (name: string, ...more: string[]) =>
     run('draw', DEMO, '--day', '2026-11-24', '--out', join(folder, name), ...more)
   it('writes JPEG and WebP of a quality, as large as asked', async () => {
+    const { out: whole } = await drawn('framed.png', '--megapixels', '2', '--border', '200')
+    const [, across, high] = /(\d+) × (\d+) px/.exec(whole) ?? []
+    expect(Math.abs((Number(across) * Number(high)) / 2e6 - 1)).toBeLessThan(0.005)
     expect((await drawn('a.jpg', '--megapixels', '1', '--quality', '60', '--border', '12')).out).toMatch(/\d+ × \d+ px/)
     expect([...read('a.jpg').subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff])
     expect((await drawn('a.webp', '--width', '700', '--transparent')).code).toBe(0)
@@ -243,8 +268,7 @@ describe('skivel book', () => {
         'port-services',
         '--out',
         out,
-        '--wide',
-        '120',
+        ...(ending === 'html' ? [] : ['--wide', '120']),
         '--without-tables',
       )
       expect([ending, code, readFileSync(out).length > 3000]).toEqual([ending, 0, true])

@@ -145,6 +145,13 @@ describe('what a picture carries', () => {
         carriedByPdf(await bytes('pdf')),
       ]
       expect([png, pdf]).toEqual([svg, svg])
+      // Saved again by a program that writes two bytes for a letter, with a mark at the front or without.
+      const text = new TextDecoder().decode(await bytes('svg'))
+      for (const mark of ['\ufeff', ''])
+        for (const isTurned of [false, true]) {
+          const wide = Buffer.from(mark + text, 'utf16le')
+          expect(carriedBy(new Uint8Array(isTurned ? wide.swap16() : wide))).toBe(svg)
+        }
       expect(svg).toContain('skivel-workspace')
       const seen = svgOf(model, id)
       for (const word of of.keys()) if (!seen.includes(word)) expect(svg, of.get(word)).not.toContain(word)

@@ -35,6 +35,8 @@ describe('a list that is typed or pasted', () => {
     ['steps', 'Draft the notice @ Desk\nSend the notice @ System'],
     ['tasks', 'Dig  5d\nLay pipes  10d  after Dig\nTest  3d'],
     ['tasks', '1. Survey the hull 3 days\n2. Order steel 2 weeks\n3. Paint 4 days'],
+    ['uses', 'Ward clerk: Book equipment\nAccountant: Send invoice\nBook equipment\n  includes Check availability'],
+    ['states', 'Lent\n  on returned -> Back\n  after 14 d -> Overdue\nBack\nOverdue'],
     ['events', '1887  The first ferry\n1921  A quay of stone\n1958..1960  Rebuilding'],
     ['events', '2024-03-01 Kick-off\n2024-05-17 First crossing'],
   ])('reads as %s: %j', (sort, list) => {
@@ -65,6 +67,7 @@ describe('a list that is typed or pasted', () => {
       'classes',
       'states',
       'messages',
+      'uses',
       'figure',
     ])
     expect(begun('').model.name).toBe('New workspace')

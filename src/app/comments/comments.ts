@@ -62,16 +62,18 @@ const said = (error: unknown): string => (error instanceof ApiError ? error.mess
 
 /** Asks what was said; where nobody answers, that is told, and asked again at the next news. */
 export async function fetchTalk(): Promise<void> {
+  // Before a workspace is there, nothing was said of it.
+  if (useWorkspace.getState().id === '') return
   try {
     tell(await ask<Told>(pathOf()))
   } catch (error) {
     set({ fault: said(error) })
   }
 }
-useWorkspace.subscribe(({ talk, standing }, before) => {
+useWorkspace.subscribe(({ id, talk, standing }, before) => {
   const isNews = talk !== before.talk && talk > useTalk.getState().talk
   const isBack = standing !== before.standing && standing === 'saved' && useTalk.getState().fault !== undefined
-  if (isNews || isBack) void fetchTalk()
+  if (isNews || isBack || id !== before.id) void fetchTalk()
 })
 
 void fetchTalk()

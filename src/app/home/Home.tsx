@@ -154,13 +154,12 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
                     type="button"
                     role="radio"
                     aria-checked={id === readsAs.id}
-                    className="border-b-2 border-transparent capitalize hover:text-primary aria-checked:border-primary aria-checked:font-semibold"
+                    className="border-b-2 border-transparent whitespace-nowrap hover:text-primary aria-checked:border-primary aria-checked:font-semibold first-letter:uppercase"
                     onClick={() => setAs(id)}
                   >
                     {word}
                   </button>
                 ))}
-                <span className="numeric text-[12px] text-quiet">Alt ← →</span>
               </div>
             ) : (
               <p className="pt-1 text-quiet">People, steps, tasks or dated events: what it reads as is said here.</p>
@@ -194,7 +193,7 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
             />
             <span className="flex-1" />
             <span id="leaving" className="text-[12px] text-quiet">
-              Tab indents; Esc, then Tab leads on.
+              Alt ← → reads it otherwise · Tab indents · Esc, then Tab leads on
             </span>
           </div>
           {fault && (

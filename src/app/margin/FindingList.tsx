@@ -17,7 +17,16 @@ const FEW = 3
 const SEVERITIES: readonly Severity[] = ['error', 'warning', 'note']
 
 /** Findings in words: what, why, whose rule, and what mends it. Those that are accepted stay listed, apart. */
-export function FindingList({ findings, numbers }: { findings: readonly Finding[]; numbers: Numbers }) {
+export function FindingList({
+  findings,
+  numbers,
+  of,
+}: {
+  findings: readonly Finding[]
+  numbers: Numbers
+  /** What nothing contradicts where there are none. */
+  of: string
+}) {
   const { offers, model, day } = useParts('offers', 'model', 'day')
   const [by, setBy] = useState<'rule' | 'fact'>('rule')
   const [hidden, setHidden] = useState<ReadonlySet<Severity>>(new Set())
@@ -44,7 +53,7 @@ export function FindingList({ findings, numbers }: { findings: readonly Finding[
     by === 'rule' ? (offers?.rules[key]?.title ?? key) : (model.entities.get(key as Id)?.name ?? key)
   return (
     <>
-      {open.length === 0 && <p className="mt-1 text-quiet">Nothing contradicts anything here.</p>}
+      {open.length === 0 && <p className="mt-1 text-quiet">Nothing contradicts {of}.</p>}
       {(open.length > FEW || isFiltered) && (
         <p className="mt-1 flex flex-wrap items-baseline gap-x-3 text-[12px]" data-testid="finding-filter">
           <button type="button" className="verb h-[24px]" onClick={() => setBy(by === 'rule' ? 'fact' : 'rule')}>

@@ -8,6 +8,7 @@ import { Tally } from '../shell/Tally'
 import { later } from '../later'
 import { useOffer } from '../offers'
 import { fold, useFolds } from '../store/folds'
+import { select } from '../store/shown'
 import { currentView, useParts, useWorkspace } from '../store/state'
 import { Facts, RelationFacts } from './Facts'
 import { FindingList, type Numbers } from './FindingList'
@@ -86,11 +87,11 @@ export function Margin() {
             Findings
           </h3>
           <span className="caps">
-            {here.filter(isOpen).length.toLocaleString('en')} {chosen ? 'here' : 'in this view'}
+            {here.filter(isOpen).length.toLocaleString('en')} {chosen ? 'of what is selected' : 'in this view'}
           </span>
         </div>
-        <FindingList findings={here} numbers={numbers} />
-        {!chosen && <Others findings={others} numbers={numbers} />}
+        <FindingList findings={here} numbers={numbers} of={chosen ? 'what is selected' : 'anything in this view'} />
+        {chosen ? <OfAll shown={here.filter(isOpen).length} /> : <Others findings={others} numbers={numbers} />}
       </section>
       {measured && (
         <section aria-labelledby="numbers-title" className="px-4 py-2.5">
@@ -129,8 +130,20 @@ function Others({ findings, numbers }: { findings: readonly Finding[]; numbers: 
       <button type="button" className="verb" aria-expanded={open} onClick={() => setOpen(!open)}>
         {count.toLocaleString('en')} elsewhere {open ? '▾' : '▸'}
       </button>
-      {open && <FindingList findings={findings} numbers={numbers} />}
+      {open && <FindingList findings={findings} numbers={numbers} of="anything elsewhere" />}
     </div>
+  )
+}
+
+/** What stands beside the findings of what is selected: all of the view, once nothing is selected. */
+function OfAll({ shown }: { shown: number }) {
+  const counts = useWorkspace((state) => state.notes?.counts.view)
+  const all = counts ? counts.error + counts.warning + counts.note : 0
+  if (all <= shown) return null
+  return (
+    <button type="button" className="verb mt-2" onClick={() => select([])}>
+      {all.toLocaleString('en')} in this view
+    </button>
   )
 }
 

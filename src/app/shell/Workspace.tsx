@@ -11,7 +11,7 @@ import { redo, undo } from '../store/changes'
 import { EDGES, fold, foldAll } from '../store/folds'
 import { openWorkspace } from '../store/open'
 import { followAddress, toFindings } from '../store/shown'
-import { notify, useWorkspace } from '../store/state'
+import { currentView, notify, useWorkspace } from '../store/state'
 import { speak } from '../speak'
 import { ApiError } from '../sync/api'
 import { AgainstLine } from './AgainstLine'
@@ -36,6 +36,7 @@ export function Workspace({ id }: { id: string }) {
   const isAside = useWorkspace(({ proposing, looking }) => proposing !== undefined || looking !== undefined)
   useKeys()
   useFailures()
+  useTabTitle()
   useFirstPicture(opened.state === 'failed')
   if (opened.state === 'failed') return <Failure message={opened.message} again={opened.again} final={opened.final} />
   if (opened.state === 'opening') return <p className="p-8 text-quiet">Opening …</p>
@@ -94,6 +95,15 @@ export function Workspace({ id }: { id: string }) {
       <NoticeLine />
     </div>
   )
+}
+
+/** The browser’s tab is called after what is shown. */
+function useTabTitle() {
+  const name = useWorkspace(({ model, id }) => (id === '' ? '' : model.name))
+  const view = useWorkspace((state) => currentView(state)?.title ?? '')
+  useEffect(() => {
+    document.title = [view, name, 'Skivel'].filter((part) => part !== '').join(' · ')
+  }, [view, name])
 }
 
 /** The picture that came with the page goes when the live one is there, or another is wanted. */

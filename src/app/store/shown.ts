@@ -68,12 +68,26 @@ useWorkspace.subscribe(({ model, viewId }, before) => {
   turnTo(next)
 })
 
+/** What was selected in the view before, until the picture of this one is there. */
+let brought: Pick<State, 'selection' | 'reveal'> | undefined
+
 function turnTo(viewId: Id): void {
-  const before = get().viewId
+  const { viewId: before, selection, reveal } = get()
+  brought = { selection, reveal }
   if (before !== undefined) shown = [...shown.filter((id) => id !== before), before].slice(-MOST_SHOWN)
   set({ viewId, trying: undefined, editing: undefined, scene: undefined, playing: undefined })
   redraw()
 }
+
+/** What was selected before and is not drawn now is let go: it would hide what is found in this view. */
+useWorkspace.subscribe(({ scene, selection, reveal }) => {
+  if (!scene || !brought) return
+  const { selection: earlier, reveal: at } = brought
+  brought = undefined
+  if (selection !== earlier || reveal !== at) return
+  const drawn = new Set(scene.items.flatMap(({ id, facts }) => [id, ...facts]))
+  if (selection.some((id) => !drawn.has(id))) set({ selection: selection.filter((id) => drawn.has(id)) })
+})
 
 /** Shows the view as another picture, until told otherwise: nothing is changed by it. */
 export function tryPicture(trying: string | undefined): void {

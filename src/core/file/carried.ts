@@ -33,8 +33,16 @@ export function carriedBy(bytes: Uint8Array): string | undefined {
   if (isPng(bytes)) return pngText(bytes, CARRIED)
   if (isPdf(bytes)) return carriedByPdf(bytes)
   // An SVG begins with a tag, after a mark of byte order at most.
-  const head = new TextDecoder().decode(bytes.subarray(0, 400)).trimStart()
-  return head.startsWith('<') ? carriedBySvg(new TextDecoder().decode(bytes)) : undefined
+  const letters = new TextDecoder(lettersOf(bytes))
+  const head = letters.decode(bytes.subarray(0, 400)).trimStart()
+  return head.startsWith('<') ? carriedBySvg(letters.decode(bytes)) : undefined
+}
+
+/** How an XML text is written (XML 1.0, appendix F): UTF-16 has a mark at its front, or a zero beside its first sign. */
+function lettersOf([first, second]: Uint8Array): string {
+  if ((first === 0xff && second === 0xfe) || (first === 0x3c && second === 0)) return 'utf-16le'
+  if ((first === 0xfe && second === 0xff) || (first === 0 && second === 0x3c)) return 'utf-16be'
+  return 'utf-8'
 }
 
 const isPdf = (bytes: Uint8Array): boolean => String.fromCharCode(...bytes.subarray(0, 5)) === '%PDF-'

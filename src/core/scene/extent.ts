@@ -70,9 +70,21 @@ function sizeOf(scene: Scene, extent: Extent, caption: string | undefined): Pixe
     }
   if (megapixels === undefined) return { ...svgSize(scene, captioned({ width, border }, caption)), border }
   const high = scene.bounds.height + captionRoom(scene, caption)
-  const wide = Math.round(Math.sqrt((megapixels * 1e6 * scene.bounds.width) / high))
-  return { ...svgSize(scene, captioned({ width: wide, border }, caption)), border }
+  const wanted = megapixels * 1e6
+  // What stays free counts, and grows with nothing: each guess brings the size of all nearer.
+  let wide = Math.sqrt((wanted * scene.bounds.width) / high)
+  for (let round = 0; border > 0 && round < GUESSES; round++) {
+    const { width: across, height } = svgSize(
+      scene,
+      captioned({ width: Math.max(1, Math.round(wide)), border }, caption),
+    )
+    wide *= Math.sqrt(wanted / (across * height))
+  }
+  return { ...svgSize(scene, captioned({ width: Math.max(1, Math.round(wide)), border }, caption)), border }
 }
+
+/** So many guesses bring a size within a pixel of what is wished for. */
+const GUESSES = 8
 
 const captioned = <T extends object>(size: T, caption: string | undefined) =>
   caption === undefined ? size : { ...size, caption }

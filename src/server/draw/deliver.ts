@@ -100,6 +100,7 @@ async function made(model: Model, views: readonly View[], wish: Delivery): Promi
   const { scene, options, view: shown } = first
   const facts = wish.facts ? factsOf(model, [shown], wish) : undefined
   const paper = paperIn(shown)
+  if (wish.dpi !== undefined && !paper) throw new DeliveryError('Dots per inch are those of a paper: say which.')
   const extent = {
     ...(paper && (wish.paper !== undefined || wish.dpi !== undefined) ? { paper } : {}),
     ...(wish.dpi === undefined ? {} : { dpi: wish.dpi }),
@@ -199,13 +200,16 @@ function partOf(model: Model, own: View, wish: Delivery): Part {
   const { paper, across, day, images, base, scale } = wish
   const { paper: _paper, across: _across, ...bare } = own.look
   const isTurned = across ?? own.look['across'] === true
+  const named = paper ?? own.look['paper']
+  if (across && (named === undefined || named === 'none'))
+    throw new DeliveryError('A paper lies across: say which one.')
   // What is cut into sheets is drawn without a paper first.
   const look =
     paper === 'none' || scale !== undefined
       ? bare
-      : paper === undefined
+      : paper === undefined && across === undefined
         ? own.look
-        : { ...bare, paper, ...(isTurned ? { across: true } : {}) }
+        : { ...bare, ...(named === undefined ? {} : { paper: named }), ...(isTurned ? { across: true } : {}) }
   if (paper !== undefined && paper !== 'none' && !paperOf({ paper, across: isTurned }))
     throw new DeliveryError(`“${paper}” is no paper. Write A4, Letter or a size such as 210 × 297 mm.`)
   const view = { ...own, look }

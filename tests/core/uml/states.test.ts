@@ -9,6 +9,7 @@ import { machinesOn, ownersOf, type Vertex } from '../../../src/core/notations/u
 import { overlaps, type Box } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
 import { bothHold } from '../../../src/core/notations/uml/states/rules'
+import { readLine } from '../../../src/core/notations/uml/states/words'
 import { cyclomatic } from '../../../src/core/notations/uml/states/numbers'
 import { testPaths } from '../../../src/core/notations/uml/states/tour'
 import { DAY, day } from '../../facts'
@@ -103,6 +104,24 @@ describe.each(CASES)('$rule: $says', ({ rule, wrong, right, says, fix }) => {
     const [found] = findings(rule, stateModel(wrong))
     expect(found?.fixes.length === 0).toBe(fix === undefined)
     if (fix !== undefined) expect(mended(rule, stateModel(wrong), fix)).toEqual([])
+  })
+})
+
+describe('a line with an arrow', () => {
+  it('is led by an event, with “on” or without', () => {
+    for (const event of ['paid', 'after 14 d', 'at 08:00', 'when fare > 3'])
+      for (const line of [`on ${event} [late] / warn -> Overdue`, `${event} [late] / warn → Overdue`])
+        expect(readLine(line, 'state')).toMatchObject({
+          is: 'transition',
+          fields: { trigger: event, guard: 'late', effect: 'warn' },
+          target: { name: 'Overdue' },
+        })
+  })
+  it('is no state', () => {
+    for (const line of ['Open -> Done', 'Open → Done', 'after 14 d -> Overdue'])
+      expect(readLine(line, 'elsewhere')).toEqual({ refused: 'What leads away from a state stands beneath it.' })
+    expect(readLine('"Open -> Done"', 'elsewhere')).toMatchObject({ is: 'state', name: 'Open -> Done' })
+    expect(readLine('After hours', 'elsewhere')).toMatchObject({ is: 'state', name: 'After hours' })
   })
 })
 

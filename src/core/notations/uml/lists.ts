@@ -3,6 +3,7 @@ import { readMember } from './syntax/members'
 import { isFault } from './syntax/scan'
 import { readLine as readCallLine } from './sequences/words'
 import { readLine as readStateLine } from './states/words'
+import { readLine as readUseLine } from './usecases/words'
 import { readLine } from './words'
 
 /** Whether a line is a member with its visibility or type, a tie in our words, or says that it is a class. */
@@ -29,6 +30,14 @@ const isSaying = (line: string): boolean => {
   return read !== undefined && !('refused' in read) && read.is === 'call'
 }
 
+/** Whether a line says who takes part in what, or what a use case includes or extends. */
+const isUsing = (line: string): boolean => {
+  const read = readUseLine(line, /^(?:includes|extends)\s/i.test(line) ? 'use-case' : 'elsewhere')
+  return !('refused' in read) && (read.is === 'include' || read.is === 'extend' || read.is === 'participation')
+}
+/** `includes Pay`, `Passenger (actor)`: no other list has such a line. */
+const TELLING = /^(?:includes|extends)\s|\((?:actor|use case)\)\s*$/i
+
 export const lists: readonly ListReading[] = [
   {
     id: 'classes',
@@ -50,5 +59,12 @@ export const lists: readonly ListReading[] = [
     title: 'The sequence',
     picture: 'sequence',
     likeness: (lines) => Math.min(1, 2 * shareOf(lines, isSaying)),
+  },
+  {
+    id: 'uses',
+    word: 'use cases',
+    title: 'The use cases',
+    picture: 'use-cases',
+    likeness: (lines) => (lines.some((line) => TELLING.test(line)) ? Math.min(1, 1.6 * shareOf(lines, isUsing)) : 0),
   },
 ]

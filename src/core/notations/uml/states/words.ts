@@ -19,11 +19,16 @@ export const typed = typedLine<LineKind>
 const LEADS = /^(?:on\s|\[|\/|->|→)/i
 const DOES = ['entry', 'do', 'exit'] as const
 
+/** What stands before an arrow is an event, with “on” or without: `after 14 d -> Overdue`. No state is called so but in quotation marks. */
+const ARROW = /->|→/
+
 /** Reads a line; what it says that cannot be understood is named. */
 export function readLine(line: string, within: Within): Typed | Refusal {
   const said = unquoted(line)
-  if (LEADS.test(said.text.trim())) {
-    if (within === 'state') return readLeading(said)
+  const text = said.text.trim()
+  const leads = LEADS.test(text)
+  if (leads || ARROW.test(text)) {
+    if (within === 'state') return readLeading(leads ? said : { ...said, text: `on ${text}` })
     return { refused: 'What leads away from a state stands beneath it.' }
   }
   return readHolder(said)
