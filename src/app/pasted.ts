@@ -9,6 +9,8 @@ export const pastedText = (data: DataTransfer): string => {
 
 /** The same of the clipboard itself. @throws where the browser does not let it be read */
 export async function clipboardText(): Promise<string> {
+  // Not every browser tells the markup.
+  if (!('read' in navigator.clipboard)) return (navigator as Navigator).clipboard.readText()
   for (const item of await navigator.clipboard.read()) {
     const get = async (type: string) => (item.types.includes(type) ? (await item.getType(type)).text() : undefined)
     const text = listIn((await get('text/html')) ?? '') ?? (await get('text/plain'))

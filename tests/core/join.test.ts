@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { apply, difference, Model, type Entity, type Id, type Relation } from '../../src/core/model'
-import { findingsOf } from '../../src/core/findings'
+import { findingsOf, makeChecker } from '../../src/core/findings'
 import { joinFix, joinTwo, nowKnownAs, type Wish } from '../../src/core/notation'
 import { registry } from '../../src/core/notations'
 import { writeWorkspace } from '../../src/core/file'
@@ -166,18 +166,46 @@ describe('what is there twice', () => {
     findingsOf(registry, model, DAY).flatMap((one) => (one.rule === rule ? [one.fixes] : []))
   const two = (kind: string, name: string, fields: Entity['fields'] = {}) =>
     ['a', 'b'].map((one): Entity => ({ id: id(one), kind, name, fields }))
-  it.each([
+  const TWICE: readonly (readonly [string, Model])[] = [
     ['org/duplicate-person', Model.of({ entities: two('person', 'Ruth Abel', { email: 'r@marram.example' }) })],
     ['net/duplicate-hostname', Model.of({ entities: two('device', 'core', { type: 'switch' }) })],
     ['uml/duplicate-name', Model.of({ entities: two('class', 'Fare') })],
     ['uml/duplicate-name', Model.of({ entities: two('package', 'Fares') })],
-  ])('is joined by its finding: %s', (rule, model) => {
+    [
+      'map/duplicate-concept',
+      Model.of({
+        entities: [
+          { id: id('f'), kind: 'figure', name: 'Map', fields: {} },
+          ...two('concept', 'Linen', { figure: 'f' }),
+        ],
+      }),
+    ],
+  ]
+  it.each(TWICE)('is joined by its finding: %s', (rule, model) => {
     const [found] = fixes(model, rule)
     const join = found?.find(({ label }) => label === 'Join two into one')
     if (!join) throw new Error('not offered')
     const after = apply(model, join.change).model
-    expect([...after.entities.keys()]).toEqual(['a'])
+    expect([...after.entities.keys()].filter((one) => one !== 'f')).toEqual(['a'])
     expect(fixes(after, rule)).toEqual([])
+  })
+  it.each(TWICE)('is joined with all that names it by then: %s', (rule, model) => {
+    const check = makeChecker(registry)
+    check(model, DAY)
+    const note = { id: id('n'), kind: 'figure', name: 'Figure', fields: { note: 'b' } }
+    const tied = tie('k', 'stands-in-for', 'n', 'b')
+    const { model: more } = apply(model, {
+      label: '',
+      steps: [
+        { do: 'add-entity', entity: note },
+        { do: 'add-relation', relation: tied },
+      ],
+    })
+    const [found] = check(more, DAY).filter((one) => one.rule === rule)
+    const join = found?.fixes.find(({ label }) => label === 'Join two into one')
+    if (!join) throw new Error('not offered')
+    const after = apply(more, join.change).model
+    expect([after.relations.get(id('k'))?.target, after.entities.get(id('n'))?.fields['note']]).toEqual(['a', 'a'])
   })
   it('is not joined where it is a part of a class', () => {
     const parts = two('attribute', 'price', { class: 'c' })

@@ -86,11 +86,18 @@ export function Margin() {
           <h3 id="findings-title" className="caps">
             Findings
           </h3>
-          <span className="caps">
-            {here.filter(isOpen).length.toLocaleString('en')} {chosen ? 'of what is selected' : 'in this view'}
-          </span>
+          {notes && (
+            <span className="caps">
+              {here.filter(isOpen).length.toLocaleString('en')} {chosen ? 'of what is selected' : 'in this view'}
+            </span>
+          )}
         </div>
-        <FindingList findings={here} numbers={numbers} of={chosen ? 'what is selected' : 'anything in this view'} />
+        {notes ? (
+          <FindingList findings={here} numbers={numbers} of={chosen ? 'what is selected' : 'anything in this view'} />
+        ) : (
+          // Before it is known, nothing is said to be right.
+          <p className="mt-1 text-quiet">Looking …</p>
+        )}
         {chosen ? <OfAll shown={here.filter(isOpen).length} /> : <Others findings={others} numbers={numbers} />}
       </section>
       {measured && (

@@ -320,6 +320,17 @@ In  (zone, trust high)
     })
     expect(ask('fw', 'web')).toMatchObject({ words: 'Passes: no firewall stands on its way' })
   })
+  it('does not know what a firewall lets through of which no rules are stated', () => {
+    const silent = network('a  server\n  e0 to fw p1\nfw  firewall\n  p2 to b e0\nb  server')
+    const asked = (to: string) =>
+      packet.ask(silent, viewIn(silent), DAY, { from: 'a', to, protocol: 'tcp', port: '443' })
+    const unknown = 'No rules of fw are stated: what it lets through is not known'
+    expect(asked('b')).toMatchObject({ words: 'Not known', lines: [unknown, 'Way: a – fw – b', expect.anything()] })
+    expect(asked('203.0.113.7')).toMatchObject({
+      words: 'Not known: no rules are stated',
+      lines: [expect.anything(), unknown],
+    })
+  })
   it('asks every firewall about an address that no device has', () =>
     expect(ask('203.0.113.7', 'web')).toMatchObject({ words: 'Every firewall would allow it' }))
   it('says what is no device and no address, and what is no port', () => {

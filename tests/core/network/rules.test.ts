@@ -196,9 +196,18 @@ const cases: readonly Case[] = [
     says: /rule 2 “Rest” of “fw” denies it/,
     silent:
       'a  server\n  e0 to fw p1\n  flow to b  tcp 443\nfw  firewall\n  p2 to b e0\n  allow tcp 400-500 from a to b\nb  server',
-    dated: 'a  server\n  e0 to fw p1\n  flow to b  tcp 443  since 2027-03-01\nfw  firewall\n  p2 to b e0\nb  server',
+    dated:
+      'a  server\n  e0 to fw p1\n  flow to b  tcp 443  since 2027-03-01\nfw  firewall\n  p2 to b e0\n  allow tcp 80 from a to b\nb  server',
     from: '2027-03-01',
     fix: 0,
+  },
+  {
+    rule: 'net/no-rules',
+    finds: 'fw  firewall\nr  router',
+    says: /^No rules of “fw” are stated: what it lets through is not known.$/,
+    silent: 'fw  firewall\n  allow tcp 80 from any to any\nr  router',
+    dated: 'fw  firewall  since 2027-03-01',
+    from: '2027-03-01',
   },
   {
     rule: 'net/shadowed-rule',

@@ -74,7 +74,7 @@ export class Firewalls {
     const loose = own.get(undefined) ?? []
     this.#filters = new Map(
       net.devices
-        .filter(({ type, id }) => type === 'firewall' || own.has(id))
+        .filter(({ type, id }) => own.has(id) || (type === 'firewall' && loose.length > 0))
         .map(({ id }): [Id, Filter[]] => [
           id,
           loose.length === 0 ? (own.get(id) ?? []) : inTheirOrder(filters, [...(own.get(id) ?? []), ...loose]),
@@ -87,7 +87,7 @@ export class Firewalls {
     return this.#filters.get(device.id) ?? []
   }
 
-  /** Whether anything is asked of its rules: of a firewall always, of any other device where it has some. */
+  /** Whether anything is asked of its rules: where it has some. What a firewall lets through of which none are stated is not known. */
   doesFilter(device: Device): boolean {
     return this.#filters.has(device.id)
   }

@@ -35,8 +35,21 @@ export const packet: Trial = {
     const way = waysOf(topology).between(from.device, to.device)
     if (!way) return { words: 'No way leads there', lines: [], facts: [from.device.id, to.device.id] }
     const { allowed, firewall, by } = passageOf(firewalls, way, sent)
+    const silent = way.devices
+      .slice(1, -1)
+      .filter((device) => device.type === 'firewall' && !firewalls.doesFilter(device))
     const along = [`Way: ${way.devices.map(({ name }) => name).join(' – ')}`, `Ports: ${portsOf(way)}`]
-    const facts = [from.device.id, to.device.id, ...(firewall ? [firewall.id] : []), ...(by ? [by.entity.id] : [])]
+    const facts = [
+      ...[from.device, to.device, ...(firewall ? [firewall] : []), ...silent].map(({ id }) => id),
+      ...(by ? [by.entity.id] : []),
+    ]
+    const unknown = silent.map(unstated)
+    if (silent.length > 0 && (allowed || !firewall))
+      return {
+        words: 'Not known',
+        lines: [...unknown, ...(firewall ? [decided(firewall, by, firewalls)] : []), ...along],
+        facts,
+      }
     if (!firewall) return { words: 'Passes: no firewall stands on its way', lines: along, facts }
     return {
       words: allowed ? 'Allowed' : 'Denied',
@@ -46,6 +59,8 @@ export const packet: Trial = {
   },
 }
 
+const unstated = ({ name }: Device): string => `No rules of ${name} are stated: what it lets through is not known`
+
 const decided = (firewall: Device, by: Filter | undefined, firewalls: Firewalls): string =>
   by
     ? `By rule ${firewalls.filtersOf(firewall).indexOf(by) + 1} “${by.entity.name}” of ${firewall.name}`
@@ -53,13 +68,19 @@ const decided = (firewall: Device, by: Filter | undefined, firewalls: Firewalls)
 
 /** What every firewall would say, where an end is no device that is known. */
 function atEach(net: Net, firewalls: Firewalls, sent: Parameters<typeof verdictOn>[1], known: Device | undefined) {
-  const all = net.devices.filter(({ type }) => type === 'firewall')
+  const standing = net.devices.filter((device) => device.type === 'firewall' || firewalls.doesFilter(device))
+  const [all, silent] = [true, false].map((does) => standing.filter((one) => firewalls.doesFilter(one) === does)) as [
+    Device[],
+    Device[],
+  ]
   const verdicts = all.map((firewall) => ({ firewall, ...verdictOn(firewalls.filtersOf(firewall), sent) }))
   const allowed = verdicts.filter((one) => one.allowed).length
   return {
     words:
       all.length === 0
-        ? 'Passes: there is no firewall'
+        ? silent.length > 0
+          ? 'Not known: no rules are stated'
+          : 'Passes: there is no firewall'
         : allowed === all.length
           ? 'Every firewall would allow it'
           : allowed === 0
@@ -71,6 +92,7 @@ function atEach(net: Net, firewalls: Firewalls, sent: Parameters<typeof verdictO
         ({ firewall, allowed: passes, by }) =>
           `${firewall.name}: ${passes ? 'allowed' : 'denied'}. ${decided(firewall, by, firewalls)}`,
       ),
+      ...silent.map(unstated),
     ],
     facts: [
       ...(known ? [known.id] : []),

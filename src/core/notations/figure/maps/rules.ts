@@ -74,9 +74,12 @@ const duplicate: Rule = {
     }),
 }
 
-export const mapRules: readonly Rule[] = reading(
-  { facts: { figure: true, concept: true, links: true }, words: ['concept'], names: ['*ties'] },
-  unlabelled,
-  loose,
+export const mapRules: readonly Rule[] = [
+  // What joins two of them depends on whatever names them.
   duplicate,
-)
+  ...reading(
+    { facts: { figure: true, concept: true, links: true }, words: ['concept'], names: ['*ties'] },
+    unlabelled,
+    loose,
+  ),
+]

@@ -78,6 +78,21 @@ function allowing(net: Net, flow: Flow, firewall: string, order: number, id: Id)
   )
 }
 
+export const noRules = inEach(
+  {
+    id: 'net/no-rules',
+    severity: 'note',
+    title: 'A firewall of which no rules are stated',
+    why: 'What it lets through is not known: nothing is found against what flows through it, and nothing for it.',
+  },
+  (net) => {
+    const firewalls = firewallsOf(net)
+    return net.devices
+      .filter((device) => device.type === 'firewall' && !firewalls.doesFilter(device))
+      .map(({ id, name }) => finding(`No rules of “${name}” are stated: what it lets through is not known.`, [id], []))
+  },
+)
+
 export const shadowedRule = inEach(
   {
     id: 'net/shadowed-rule',

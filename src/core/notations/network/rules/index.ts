@@ -21,7 +21,7 @@ import {
   unconnected,
   vlanMismatch,
 } from './cabling'
-import { blocked, shadowedRule, tooOpen } from './firewalls'
+import { blocked, noRules, shadowedRule, tooOpen } from './firewalls'
 import { bypass, noPath, overload, singlePoint } from './paths'
 import { rackOverlap, rackPower } from './racks'
 import { seenUnstated, statedUnseen } from './seen'
@@ -47,16 +47,9 @@ const flows = own('network', 'zone', 'device', 'port', 'cable', 'traffic', 'site
 const filters = own('network', 'zone', 'device', 'port', 'subnet', 'cable', 'traffic', 'filter')
 
 export const rules: readonly Rule[] = [
-  ...reading(
-    addresses,
-    duplicateAddress,
-    networkOrBroadcast,
-    subnetOverlap,
-    gateway,
-    duplicateMac,
-    duplicateHostname,
-    badHostname,
-  ),
+  // What joins two of them depends on whatever names them.
+  duplicateHostname,
+  ...reading(addresses, duplicateAddress, networkOrBroadcast, subnetOverlap, gateway, duplicateMac, badHostname),
   ...reading(
     cables,
     portShared,
@@ -74,6 +67,6 @@ export const rules: readonly Rule[] = [
   ...reading(led, outsideSubnet),
   ...reading(flows, noPath, overload),
   ...reading(seen, seenUnstated, statedUnseen),
-  ...reading(filters, unread, blocked, shadowedRule, tooOpen),
+  ...reading(filters, unread, blocked, noRules, shadowedRule, tooOpen),
   ...reading(own(), rackOverlap, rackPower, endOfSupport, hostRetired, unhostedSystem),
 ]

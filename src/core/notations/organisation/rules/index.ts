@@ -24,15 +24,11 @@ const held: Reads = {
   },
   names,
 }
-const entered: Reads = {
-  facts: { position: ['fields.unit'], person: ['fields.email'], holds: true, unit: true },
-  names: ['*ties'],
-  words: ['person', 'unit'],
-}
 
 export const rules: readonly Rule[] = [
   ...reading(lines, ...lineRules),
   ...reading(standing, ...orderRules),
   ...reading(held, ...shapeRules, ...peopleRules),
-  ...reading(entered, duplicatePerson),
+  // What joins two of them depends on whatever names them.
+  duplicatePerson,
 ]
