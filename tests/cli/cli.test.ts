@@ -381,6 +381,18 @@ describe('skivel for pipelines', () => {
     expect(await say({ views: [shown] }, { views: [{ ...shown, title: 'Everyone', look: { tone: 'dark' } }] })).toBe(
       '~ tree “Everyone”: Tone was not said; title was "All"\n',
     )
+    // What became of a tie is told once, where it begins.
+    const posts = ['p', 'q'].map((one) => ({ id: one, kind: 'position', name: one.toUpperCase(), fields: {} }))
+    const holds = (more: object) => ({
+      entities: [person({}), ...posts],
+      relations: [{ id: 'h', kind: 'holds', source: 'r', target: 'p', fields: {}, ...more }],
+    })
+    expect(await say(holds({}), holds({ to: '2027-03-31' }))).toBe(
+      '~ Person “Ruth Abel”: holds “P”: last day was open\n',
+    )
+    expect(await say(holds({}), holds({ target: 'q' }))).toBe(
+      '~ Person “Ruth Abel”: holds “Q” instead of “P”\n~ holds “Ruth Abel – Q”: target was "P"\n',
+    )
     const held = { entities: [person({ fields: { photo } })] }
     expect(await say({ ...held, pictures: { [photo]: 'data:image/png;base64,iVBORw0KGgo=' } }, held)).toBe(
       `− Picture “${photo}”\n`,

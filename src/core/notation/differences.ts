@@ -2,6 +2,7 @@ import {
   asOf,
   dayInWords,
   difference,
+  SORTS,
   splitPath,
   type Acceptance,
   type Day,
@@ -13,7 +14,7 @@ import {
 } from '../model'
 import { clip } from './entry'
 import { fieldAt, partsOf, type Registry } from './registry'
-import { turnsBetween } from './turns'
+import { turnOfPath, turnsBetween } from './turns'
 
 /** What differs between two states of facts. */
 export interface Told {
@@ -83,7 +84,7 @@ export function differencesIn(registry: Registry, before: Stand, after: Stand): 
   })
   const wordsFor = (id: Id) => (turns.get(id) ?? []).map(({ words }) => words)
   const wasOf = (sort: Sort, one: Fact, other: Fact, paths: readonly string[]) =>
-    paths.map((path) => pathWas(registry, sort, one, other, path))
+    paths.map((path) => pathWas(registry, sort, one, other, path, then))
   return [
     ...settingsTold(registry, before.model, after.model),
     ...entities.added.map((one) => entity('new', one)),
@@ -95,8 +96,11 @@ export function differencesIn(registry: Registry, before: Stand, after: Stand): 
     ...others.map((one) => entity('changed', one, wordsFor(one.id))),
     ...relations.added.map((one) => tie('new', one, now)),
     ...relations.removed.map((one) => tie('gone', one, then)),
-    ...relations.altered.map(({ after: one, before: other, paths }) =>
-      tie('changed', one, now, wasOf('relation', one, other, paths)),
+    // Most of what became of a tie is told where it begins.
+    ...relations.altered.flatMap((one) =>
+      one.paths.some((path) => turnOfPath(registry, 'relation', one, path, then))
+        ? []
+        : tie('changed', one.after, now, wasOf('relation', one.after, one.before, one.paths)),
     ),
     ...views.added.map((one) => view('new', one)),
     ...views.removed.map((one) => view('gone', one)),
@@ -107,10 +111,11 @@ export function differencesIn(registry: Registry, before: Stand, after: Stand): 
 }
 
 /** What stood at a path before, called as people see it. */
-function pathWas(registry: Registry, sort: Sort, after: Fact, before: Fact, path: string): string {
+function pathWas(registry: Registry, sort: Sort, after: Fact, before: Fact, path: string, then: Model): string {
   const { head, key } = splitPath(path)
   const value = (before as unknown as Readonly<Record<string, unknown>>)[head]
-  if (key === undefined) return was(head, value)
+  if (key === undefined)
+    return was(head, SORTS[sort].paths[head]?.shape === 'end' ? (then.entities.get(value as Id)?.name ?? value) : value)
   const field = fieldAt(partsOf(registry, sort, after)?.[head] ?? [], key)
   return was(field?.label ?? key, (value as Readonly<Record<string, unknown>>)[key])
 }

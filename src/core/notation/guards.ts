@@ -40,9 +40,9 @@ export function verdictOf(a: string, b: string): Verdict {
   for (const p of one)
     for (const q of other) {
       const held = witness([...p, ...q])
-      if (held === undefined) continue
+      if (held === 'none') continue
       isPossible = true
-      if (where === undefined && isSure(p, q)) where = held
+      if (where === undefined && held !== 'unknown' && isSure(p, q)) where = held.where
     }
   if (!isPossible) return { are: 'apart' }
   return where === undefined ? { are: 'unknown' } : { are: 'together', where }
@@ -57,26 +57,30 @@ function isSure(p: readonly Literal[], q: readonly Literal[]): boolean {
   return [...mine].some((key) => theirs.has(key)) && !(own(p, theirs) && own(q, mine))
 }
 
-/** A case in which all of it is so, in words that may be empty; undefined where there is none. */
-function witness(all: readonly Literal[]): string | undefined {
+/** A case in which all of it is so, in words that may be empty; none, or nobody knows whether there is one. */
+function witness(all: readonly Literal[]): { readonly where: string } | 'none' | 'unknown' {
   const said: string[] = []
+  let isUnknown = false
   for (const [key, own] of groups(all)) {
     const words = own.filter((one) => one.is === 'words')
-    if (words.some(({ holds }) => holds) && words.some(({ holds }) => !holds)) return undefined
+    if (words.some(({ holds }) => holds) && words.some(({ holds }) => !holds)) return 'none'
     const signs = own.flatMap((one) => (one.is === 'pair' ? [one.signs] : []))
-    if (signs.length > 0 && ![...'<=>'].some((sign) => signs.every((one) => one.includes(sign)))) return undefined
+    if (signs.length > 0 && ![...'<=>'].some((sign) => signs.every((one) => one.includes(sign)))) return 'none'
     const intervals = own.flatMap((one) => (one.is === 'numbers' ? [one.intervals] : []))
     const texts = own.filter((one) => one.is === 'texts')
     const least = intervals.length === 0 ? undefined : met(intervals)
-    if (least?.length === 0) return undefined
-    const left = texts.length === 0 ? undefined : valuesLeft(texts)
-    if (left !== undefined && left.among?.length === 0) return undefined
+    if (least?.length === 0) return 'none'
+    const left = valuesLeft(texts)
+    const among = left && (least ? left.filter((value) => isIn(numberOf(value), least)) : left)
+    // What it equals may be the name of another thing, whose number nobody knows.
+    if (among?.length === 0 && left?.length !== 0 && texts.some(({ signs: pair }) => pair)) isUnknown = true
+    else if (among?.length === 0) return 'none'
+    const [value] = among ?? []
     const [first] = least ?? []
-    const [value] = left?.among ?? []
-    if (first && own.filter((one) => one.is === 'numbers').length > 0) said.push(`${key} is ${intervalWords(first)}`)
-    else if (value !== undefined) said.push(`${key} is ${value}`)
+    if (value !== undefined) said.push(`${key} is ${value}`)
+    else if (first) said.push(`${key} is ${intervalWords(first)}`)
   }
-  return said.join(' and ')
+  return isUnknown ? 'unknown' : { where: said.join(' and ') }
 }
 
 /** What is said about each thing; an equation of two names is said of them as two things, too. */
@@ -108,15 +112,16 @@ function between(p: Interval, q: Interval): Interval | undefined {
 
 const intervalWords = ({ from, to }: Interval): string => (from === to ? String(from) : inWords(from, to))
 
-/** The texts that are left; none named where only some are excluded. */
-function valuesLeft(texts: readonly Extract<Literal, { is: 'texts' }>[]): { readonly among?: readonly string[] } {
+const isIn = (number: number | undefined, all: readonly Interval[]): boolean =>
+  number !== undefined && met([all, [{ from: number, fromOpen: false, to: number, toOpen: false }]]).length > 0
+
+/** The texts that are left; undefined where only some are excluded. */
+function valuesLeft(texts: readonly Extract<Literal, { is: 'texts' }>[]): readonly string[] | undefined {
   const named = texts.filter(({ holds }) => holds)
   const [first] = named
-  if (!first) return {}
+  if (!first) return undefined
   const others = texts.filter((one) => one !== first)
-  return {
-    among: [...first.values].filter((value) => others.every(({ values, holds }) => values.has(value) === holds)),
-  }
+  return [...first.values].filter((value) => others.every(({ values, holds }) => values.has(value) === holds))
 }
 
 /** So many conditions are remembered: each is asked about beside all others of its state. */
@@ -233,7 +238,7 @@ function withoutParentheses(text: string): string {
 const SIDE = '([^<>=≤≥≠!]+?)'
 const COMPARED = new RegExp(`^${SIDE}\\s*(<=|>=|=<|=>|<>|!=|==|[<>=≤≥≠])\\s*${SIDE}$`)
 const BETWEEN_TWO = new RegExp(`^${SIDE}\\s*(<=|≤|<)\\s*${SIDE}\\s*(<=|≤|<)\\s*${SIDE}$`)
-const BETWEEN = /^(.+?)\s+(?:between|from)\s+(\S+)\s+(?:and|to)\s+(\S+)$/
+const BETWEEN = /^(.+?)(?:\s+is)?\s+(?:between|from)\s+(\S+)\s+(?:and|to)\s+(\S+)$/
 const SET = /^(.+?)\s+(not\s+)?in\s+[{([]?([^})\]]*)[})\]]?$/
 const IS = /^(.+?)\s+is\s+(not\s+)?(.+)$/
 const NUMBER = /^[+-]?\d+(?:[.,]\d+)?$/

@@ -2,7 +2,6 @@ import {
   at,
   FactRecall,
   setStep,
-  sorts,
   SORTS,
   splitPath,
   type Day,
@@ -47,22 +46,25 @@ function mentions(model: Model, id: Id): readonly Mention[] {
 
 function mentionsIn(model: Model, ...of: readonly Sort[]): ReadonlyMap<string, readonly Mention[]> {
   const found = new Map<string, Mention[]>()
-  const add = (id: string, mention: Mention) => {
-    if (!model.entities.has(id as Id)) return
-    const known = found.get(id)
-    if (!known) found.set(id, [mention])
-    else if (known.at(-1)?.fact !== mention.fact || known.at(-1)?.path !== mention.path) known.push(mention)
+  const add = (word: unknown, sort: Sort, fact: Fact, part: string, key: string) => {
+    if (typeof word !== 'string' || !model.entities.has(word as Id)) return
+    const path = `${part}.${key}`
+    const known = found.get(word)
+    if (!known) found.set(word, [{ sort, fact, path }])
+    else if (known.at(-1)?.fact !== fact || known.at(-1)?.path !== path) known.push({ sort, fact, path })
   }
-  for (const sort of sorts.filter((one) => of.includes(one)))
+  for (const sort of of)
     for (const fact of (model[SORTS[sort].list] as ReadonlyMap<Id, Fact>).values())
-      for (const part of SORTS[sort].parts)
-        for (const [key, value] of Object.entries(at(fact, part) as Fields)) {
+      for (const part of SORTS[sort].parts) {
+        const values = at(fact, part) as Fields
+        for (const key in values) {
           if (key === JOINED) continue
-          const mention = { sort, fact, path: `${part}.${key}` }
-          for (const one of Array.isArray(value) ? (value as readonly unknown[]) : [value])
-            if (typeof one === 'string') add(one, mention)
-          if (isKeyed(sort, part)) for (const word of key.split(' ')) add(word, mention)
+          const value = values[key]
+          if (Array.isArray(value)) for (const one of value as readonly unknown[]) add(one, sort, fact, part, key)
+          else add(value, sort, fact, part, key)
+          if (isKeyed(sort, part)) for (const word of key.split(' ')) add(word, sort, fact, part, key)
         }
+      }
   return found
 }
 

@@ -4,6 +4,7 @@ import {
   difference,
   isDay,
   type Altered,
+  type Day,
   type Entity,
   type Id,
   type Model,
@@ -51,7 +52,7 @@ export function turnsBetween(registry: Handlings, then: Model, now: Model): Map<
 const SHORT = 40
 
 /** What a path of an altered fact was; undefined for what the program keeps for itself. */
-function turnOfPath(
+export function turnOfPath(
   registry: Handlings,
   sort: 'entity' | 'relation',
   { before, after }: Altered<Entity> | Altered<Relation>,
@@ -62,11 +63,7 @@ function turnOfPath(
   if (head === 'name' && 'name' in before)
     return { ...TURNS.changed, words: `${nameLabel(registry, before)} was “${clip(before.name)}”` }
   if (head === 'from' || head === 'to') {
-    const day = before[head]
-    return {
-      ...TURNS.changed,
-      words: `${head === 'from' ? 'first' : 'last'} day was ${day === undefined ? 'open' : dayInWords(day)}`,
-    }
+    return { ...TURNS.changed, words: dayWas(head, before[head]) }
   }
   if (head !== 'fields') return undefined
   const field = fieldAt(partsOf(registry, sort, after)?.['fields'] ?? [], key)
@@ -77,6 +74,9 @@ function turnOfPath(
   const turn = field.place ? TURNS.moved : TURNS.changed
   return { ...turn, words: `${field.label} was ${valueOf(field, was, then)}` }
 }
+
+const dayWas = (end: 'from' | 'to', day: Day | undefined): string =>
+  `${end === 'from' ? 'first' : 'last'} day was ${day === undefined ? 'open' : dayInWords(day)}`
 
 function valueOf(field: Field, value: unknown, model: Model): string {
   if (field.type === 'reference') return named(model, String(value) as Id)

@@ -201,7 +201,8 @@ function partOf(model: Model, own: View, wish: Delivery): Part {
   const { paper: _paper, across: _across, ...bare } = own.look
   const isTurned = across ?? own.look['across'] === true
   const named = paper ?? own.look['paper']
-  if (across && (named === undefined || named === 'none'))
+  // What is cut into sheets has a paper of its own.
+  if (across && scale === undefined && (named === undefined || named === 'none'))
     throw new DeliveryError('A paper lies across: say which one.')
   // What is cut into sheets is drawn without a paper first.
   const look =

@@ -170,6 +170,9 @@ describe('two guards', () => {
     ['x between 1 and 5', 'x > 5'],
     ['1 <= x < 5', 'x between 5 and 9'],
     ['x in {1, 2}', 'x > 5'],
+    ['x in {few, 2}', 'x > 5'],
+    ['x = "few"', 'x > 5'],
+    ['x is between 1 and 5', 'x > 5'],
     ['x in {1, 2}', 'x not in {1, 2, 3}'],
     ['x != 3', 'x = 3'],
     ['kind in {car, van}', 'kind = bus'],
@@ -193,12 +196,16 @@ describe('two guards', () => {
     ['amount >= price', 'amount <= price', 'both may hold'],
     ['a', 'A ', 'they ask the same'],
     ['ready', 'ready and x > 5', 'both hold where x is above 5'],
+    ['x in {few, 7}', 'x > 5', 'both hold where x is 7'],
+    ['x != few', 'x > 5', 'both hold where x is above 5'],
   ] as const
   const UNKNOWN = [
     ['a', 'b'],
     ['isValid()', 'isReady()'],
     ['amount > price', 'amount < cost'],
     ['x > 5', 'y > 1'],
+    ['x = limit', 'x > 5'],
+    ['x = limit', 'x = 5'],
     ['x > 5 and rain', 'x > 3 and sun'],
     ['the order, or what is left of it', 'the order and more'],
   ] as const
@@ -351,6 +358,7 @@ describe('the outline of states', () => {
     expect(statesText(begun())).toBe(
       '(initial)\n  -> A\nA  entry: wake\n  on tick / count\n  on x [n > 1] / go -> B\nB\n  on y -> final\n(final)',
     )
+    expect(statesText(stateModel('A\n  → B\n  - on x -> A\nB'))).toBe('A\n  -> B\n  on x -> A\nB')
     expect(() => stateModel('A\n  on x [n -> B')).toThrow(
       'Line 2, “on x [n -> B”: At “[n”: “[” is opened and not closed.',
     )

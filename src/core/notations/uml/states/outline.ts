@@ -167,7 +167,8 @@ function pasteLines(wish: Wish, line: Id | undefined, text: string): Outcome {
     const holder = path.findLast(({ is }) => is !== 'transition')
     const beneath = above?.typed.is === 'transition' ? above.owner?.id : undefined
     const within: Within = (holder ? holder.is === 'state' : beneath !== undefined) ? 'state' : 'elsewhere'
-    const read = readLine(one.text, within)
+    // An arrow at the front says where a state leads: here it is no sign of a list.
+    const read = readLine(one.raw.startsWith('→') ? one.raw : one.text, within)
     if ('refused' in read)
       return { refused: `Line ${at + 1}, “${clip(one.raw)}”: ${read.refused} Nothing was changed.` }
     if (read.is === 'transition') {
