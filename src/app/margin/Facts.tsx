@@ -20,12 +20,13 @@ import { Chips } from '../registers/Chips'
 import { IconField } from './IconField'
 import { Photo } from './Photo'
 import { carryOut, wish } from '../store/changes'
+import { useFolds } from '../store/folds'
 import { useParts } from '../store/state'
 
 /** The fields of an entity, generated from its kind: dates first, then ties, then the rest. Each is edited in place. */
 export function Facts({ entity }: { entity: Entity }) {
   const { model, day } = useParts('model', 'day')
-  const [all, setAll] = useState(false)
+  const all = useFolds(({ showsAllFields }) => showsAllFields)
   const kind = handlings.kinds.get(entity.kind)
   const ties = currentNotation()?.ties(model, entity) ?? []
   const tied = new Set(ties.map(({ id }) => id))
@@ -60,7 +61,12 @@ export function Facts({ entity }: { entity: Entity }) {
         <Photo key={`${entity.id} ${field.id}`} entity={entity} field={field} />
       ))}
       {(all || stated.length < rest.length) && (
-        <button type="button" aria-expanded={all} className="verb text-[12px]" onClick={() => setAll(!all)}>
+        <button
+          type="button"
+          aria-expanded={all}
+          className="verb text-[12px]"
+          onClick={() => useFolds.setState({ showsAllFields: !all })}
+        >
           {all ? 'Only what is stated' : `${rest.length - stated.length} more fields`}
         </button>
       )}

@@ -8,9 +8,15 @@ export type Edge = (typeof EDGES)[number]
 const OVERVIEW = 'skivel:overview-folded'
 
 /** What is folded beside the view shown. It belongs to whoever looks, so it is kept in the browser. */
-export const useFolds = create<{ readonly folded: ReadonlySet<Edge>; readonly overviewFolded: boolean }>()(() => ({
+export const useFolds = create<{
+  readonly folded: ReadonlySet<Edge>
+  readonly overviewFolded: boolean
+  /** Whether the margin shows fields of which nothing is stated, too: for every fact, as long as the page is open. */
+  readonly showsAllFields: boolean
+}>()(() => ({
   folded: new Set(),
   overviewFolded: localStorage.getItem(OVERVIEW) !== null,
+  showsAllFields: false,
 }))
 
 /** So many views are remembered, those that were folded last. */
