@@ -76,7 +76,9 @@ export const diff: Command = async (file, values, out, tell) => {
   const isWhole = other !== undefined && values.day === undefined && values.compare === undefined
   const list = [
     ...(isWhole ? differencesIn(registry, { model }, { model: other.model }) : differencesIn(registry, before, after)),
-    ...(other ? picturesTold(photosOf(model, pictures), photosOf(other.model, other.pictures)) : []),
+    ...(other
+      ? picturesTold([model, photosOf(model, pictures)], [other.model, photosOf(other.model, other.pictures)])
+      : []),
   ]
   if (values.out !== undefined)
     await drawn(
@@ -94,13 +96,21 @@ export const diff: Command = async (file, values, out, tell) => {
 }
 
 /** Photos that one of two files has and the other has not, or has otherwise. */
-function picturesTold(then: Photos, now: Photos): Told[] {
+function picturesTold([before, then]: [Model, Photos], [after, now]: [Model, Photos]): Told[] {
   return [...new Set([...then.keys(), ...now.keys()])].flatMap((id): Told[] => {
     const [old, photo] = [then.get(id), now.get(id)]
     if (old === photo) return []
     const what = old === undefined ? 'new' : photo === undefined ? 'gone' : 'changed'
-    return [{ what, sort: 'setting', id, kind: 'Picture', name: id, was: [] }]
+    const name = shownBy(after, id) ?? shownBy(before, id) ?? 'shown by nothing'
+    return [{ what, sort: 'setting', id, kind: 'Picture', name, was: [] }]
   })
+}
+
+/** What a photo stands on: a fact, or a view of which it is the ground. O(facts) */
+function shownBy({ entities, views }: Model, photo: string): string | undefined {
+  const shows = (values: object) => Object.values(values).includes(photo)
+  const fact = [...entities.values()].find(({ fields }) => shows(fields))
+  return fact?.name ?? [...views.values()].find(({ look }) => shows(look))?.title
 }
 
 export const numbers: Command = async (file, values, out) => {

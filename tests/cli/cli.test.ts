@@ -395,8 +395,9 @@ describe('skivel for pipelines', () => {
     )
     const held = { entities: [person({ fields: { photo } })] }
     expect(await say({ ...held, pictures: { [photo]: 'data:image/png;base64,iVBORw0KGgo=' } }, held)).toBe(
-      `− Picture “${photo}”\n`,
+      '− Picture “Ruth Abel”\n',
     )
+    expect(await say(held, { entities: [person({})] })).toBe('~ Person “Ruth Abel”: another photo\n')
   })
   it('begins in a moment: compiled once, and again when a source has changed', () => {
     const small = file('small.skivel.json', WORKSPACE)

@@ -1,6 +1,7 @@
 import { useId, useState } from 'react'
 import type { Entity, Relation } from '../../core/model'
 import {
+  anyFieldColumn,
   fieldColumn,
   fieldsOfKind,
   fieldsOfRelation,
@@ -43,7 +44,7 @@ export function Facts({ entity }: { entity: Entity }) {
   }
   const rest = fields
     .filter(({ id, type }) => type !== 'image' && id !== 'icon')
-    .map((field) => (field.id === 'link' ? linkColumn : fieldColumn(field)))
+    .map((field) => (field.id === 'link' ? linkColumn : anyFieldColumn(field)))
   const stated = rest.filter((column) => all || column.read(model, entity.id, day) !== undefined)
   const columns = [fromColumn, toColumn, name, ...ties.filter((one) => one !== own), ...stated]
   return (

@@ -117,7 +117,10 @@ function pathWas(registry: Registry, sort: Sort, after: Fact, before: Fact, path
   if (key === undefined)
     return was(head, SORTS[sort].paths[head]?.shape === 'end' ? (then.entities.get(value as Id)?.name ?? value) : value)
   const field = fieldAt(partsOf(registry, sort, after)?.[head] ?? [], key)
-  return was(field?.label ?? key, (value as Readonly<Record<string, unknown>>)[key])
+  const one = (value as Readonly<Record<string, unknown>>)[key]
+  if (field?.type === 'image' && one !== undefined) return `another ${field.label.toLowerCase()}`
+  const meant = field?.type === 'reference' ? then.entities.get(one as Id)?.name : undefined
+  return was(field?.label ?? key, meant ?? one)
 }
 
 const was = (label: string, value: unknown): string =>

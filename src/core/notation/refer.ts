@@ -2,7 +2,7 @@ import { covers, type Day, type Entity, type Fields, type Id, type Model, type R
 import { everyoneCalled, oneCalled } from './called'
 import { fieldColumn, namesOf } from './columns'
 import { addEntity, changed, GONE, removeRelation, setField, tie } from './edit'
-import { readEntry } from './entry'
+import { clip, readEntry } from './entry'
 import type { Field } from './kind'
 import { LIMITS } from './limits'
 import type { Column, Register } from './notation'
@@ -37,7 +37,11 @@ export function referenceName(
   return typeof text === 'string' ? (entityNamed(model, refers, text)?.name ?? text) : undefined
 }
 
-/** A reference as a column: shown and written by name, kept by identity where the name is known. With `makes`, an unknown name is made an entity of that kind; else it is kept as it was typed. */
+/** Any field as a column: what it refers to is shown and written by name. */
+export const anyFieldColumn = (field: Field): Column =>
+  field.type === 'reference' ? referenceColumn(field, 140) : fieldColumn(field)
+
+/** A reference as a column: shown and written by name, kept by identity where the name is known. With `makes`, an unknown name is made an entity of that kind; else it is kept as it was typed, unless it says where something is drawn. */
 export function referenceColumn(field: Field, width: number, makes?: string): Column {
   const kinds = field.refers ?? []
   return {
@@ -54,6 +58,8 @@ export function referenceColumn(field: Field, width: number, makes?: string): Co
       if (name === '') return changed(label, [setField(row, field.id, null)])
       const known = knownAs({ model, day }, kinds, name, (id) => entity.fields[field.id] === id)
       if (known && 'refused' in known) return known
+      if (!known && makes === undefined && field.place)
+        return { refused: `There is no ${kinds.join(' or ')} “${clip(name)}”.` }
       if (known || makes === undefined) return changed(label, [setField(row, field.id, known?.id ?? name)])
       const id = newId()
       return changed(label, [addEntity({ id, kind: makes, name, fields: {} }), setField(row, field.id, id)])

@@ -70,7 +70,8 @@ export function turnOfPath(
   if (!field || (field.hidden && !field.place)) return undefined
   const was = before.fields[key]
   if (was === undefined) return { ...TURNS.changed, words: `${field.label} is new` }
-  if (field.type === 'note') return { ...TURNS.changed, words: `another ${field.label.toLowerCase()}` }
+  if (field.type === 'note' || field.type === 'image')
+    return { ...TURNS.changed, words: `another ${field.label.toLowerCase()}` }
   const turn = field.place ? TURNS.moved : TURNS.changed
   return { ...turn, words: `${field.label} was ${valueOf(field, was, then)}` }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { apply, asId, type Id, type Model } from '../../../src/core/model'
-import { isRefusal, type ImportPlan } from '../../../src/core/notation'
+import { apply, asId, type Entity, type Id, type Model } from '../../../src/core/model'
+import { anyFieldColumn, fieldOf, isRefusal, type ImportPlan } from '../../../src/core/notation'
 import { guessMapping, understoodRows, readTable, registerCells, registerCsv } from '../../../src/core/tabular'
 import { marramSoundFerries } from '../../../src/demo'
 import { DAY, numbering } from '../../facts'
@@ -237,5 +237,23 @@ P500\tOrder sent\t\t\tend\tStore`
     expect(write('next', 'Check the order', 'Nowhere')).toHaveProperty('refused')
     expect(write('type', 'Check the order', 'parallel')).toHaveProperty('refused')
     expect(outline.hint).toContain('Lane')
+    // A phase is shown and written by its name, and made where there is none of it.
+    const begun = after(model, write('phase', 'Check the order', 'Intake'))
+    const cell = register?.columns.find(({ id }) => id === 'phase')
+    const [one, other] = [nodeNamed(begun, 'Check the order'), nodeNamed(begun, 'Send the parcel')]
+    expect(cell?.read(begun, one, DAY)).toBe('Intake')
+    const both = after(begun, cell?.write?.(wishOf(begun), other, ' intake '))
+    expect([both.ofKind('phase').length, shown(both).nodes.get(other)?.phase]).toEqual([1, both.ofKind('phase')[0]?.id])
+    expect(shown(after(both, cell?.write?.(wishOf(both), one, ''))).nodes.get(one)?.phase).toBeUndefined()
+  })
+  it('what says where something is drawn is a name of something there, in the margin too', () => {
+    const pool: Entity = { id: asId('p'), kind: 'pool', name: 'Customer', fields: {} }
+    const base = told('Check the order @ Desk')
+    const model = apply(base, { label: '', steps: [{ do: 'add-entity', entity: pool }] }).model
+    const column = anyFieldColumn(fieldOf(process.entityKinds, 'lane', 'pool'))
+    const row = model.ofKind('lane')[0]?.id ?? asId('')
+    const put = after(model, column.write?.(wishOf(model), row, 'customer'))
+    expect([put.entities.get(row)?.fields['pool'], column.read(put, row, DAY)]).toEqual(['p', 'Customer'])
+    expect(column.write?.(wishOf(model), row, 'Nobody')).toEqual({ refused: 'There is no pool “Nobody”.' })
   })
 })

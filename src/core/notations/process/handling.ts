@@ -13,9 +13,9 @@ const tiesOf = (register: string, ids: readonly string[]): readonly Column[] =>
   registers.find(({ id }) => id === register)?.columns.filter(({ id }) => ids.includes(id)) ?? []
 
 const TIES: Readonly<Record<string, readonly Column[]>> = {
-  step: tiesOf('steps', ['lane', 'next', 'tool']),
-  gateway: tiesOf('steps', ['lane', 'next', 'labels', 'shares']),
-  event: tiesOf('steps', ['lane', 'next']),
+  step: tiesOf('steps', ['lane', 'phase', 'next', 'tool']),
+  gateway: tiesOf('steps', ['lane', 'phase', 'next', 'labels', 'shares']),
+  event: tiesOf('steps', ['lane', 'phase', 'next']),
   lane: tiesOf('lanes', ['of', 'held']),
   process: tiesOf('processes', ['owner']),
   system: tiesOf('systems', ['owner']),

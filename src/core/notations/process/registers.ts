@@ -4,6 +4,7 @@ import {
   addEntity,
   adding,
   between,
+  calledKey,
   endColumn,
   fieldColumn,
   fieldOf,
@@ -118,35 +119,50 @@ const type: Column = {
   },
 }
 
-const lane: Column = {
-  id: 'lane',
-  label: 'Lane',
+/** Where an element stands, by name: a lane or phase of its process, made where there is none of that name. */
+const standing = (kind: 'lane' | 'phase', of: Standing): Column => ({
+  id: kind,
+  label: of.label,
   type: 'text',
-  width: 130,
+  width: of.width,
   read: (model, row, day) => {
-    const id = nodeAt(model, row, day)?.lane
+    const id = nodeAt(model, row, day)?.[kind]
     return id === undefined ? undefined : model.entities.get(id)?.name
   },
-  choices: (model) => [...new Set(model.ofKind('lane').map((one) => one.name))],
+  choices: (model) => [...new Set(model.ofKind(kind).map((one) => one.name))],
   write: (wish, row, text) => {
     const process = processAround(wish.model, row, wish.day)
     const wanted = text.trim()
     const node = process?.nodes.get(row)
     if (!process || !node) return NOT_IN_FORCE
-    if (wanted === '') return changed(`Take ${calledNode(node)} out of its lane`, laneSteps(wish, row, undefined))
-    const known = process.lanes.find((one) => one.name.toLowerCase() === wanted.toLowerCase())
+    if (wanted === '') return changed(`Take ${calledNode(node)} out of its ${kind}`, of.steps(wish, row, undefined))
+    const all = kind === 'lane' ? process.lanes : process.phases
+    const known = all.find((one) => calledKey(kind, one.name) === calledKey(kind, wanted))
     const label = `Put ${calledNode(node)} into “${wanted.slice(0, 60)}”`
-    if (known) return changed(label, laneSteps(wish, row, known.id))
+    if (known) return changed(label, of.steps(wish, row, known.id))
     const id = wish.newId()
     const made = addEntity({
       id,
-      kind: 'lane',
+      kind,
       name: wanted.slice(0, 400),
-      fields: { process: process.process?.id ?? '', order: process.lanes.length + 1 },
+      fields: { process: process.process?.id ?? '', order: all.length + 1 },
     })
-    return changed(label, [made, ...laneSteps(wish, row, id)])
+    return changed(label, [made, ...of.steps(wish, row, id)])
   },
+})
+
+interface Standing {
+  readonly label: string
+  readonly width: number
+  readonly steps: (wish: Wish, row: Id, id: Id | undefined) => readonly Step[]
 }
+
+const lane = standing('lane', { label: 'Lane', width: 130, steps: laneSteps })
+const phase = standing('phase', {
+  label: 'Phase',
+  width: 110,
+  steps: (_wish, row, id) => [setEntity(row, 'fields.phase', id ?? null)],
+})
 
 const split = (text: string): string[] => text.split(/\s*[,;]\s*/).map((one) => one.trim())
 
@@ -305,6 +321,7 @@ export const registers: readonly Register[] = [
       name,
       type,
       lane,
+      phase,
       next,
       labels,
       own('duration', 64),
