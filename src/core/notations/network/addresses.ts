@@ -154,6 +154,26 @@ export function readRange(
     : undefined
 }
 
+/** How far an address is known: by all, on one link, in one device, or as one of a group. */
+export type Reach = 'all' | 'link' | 'device' | 'group'
+
+/** O(1). RFC 4291, §2.4: fe80::/10, ::1, ff00::/8; RFC 3927, 169.254.0.0/16; RFC 1122, §3.2.1.3, 127.0.0.0/8; RFC 5771, 224.0.0.0/4. */
+export function reachOf({ family, value }: Address): Reach {
+  if (family === 6)
+    return value === 1n ? 'device' : value >> 118n === 0x3fan ? 'link' : value >> 120n === 0xffn ? 'group' : 'all'
+  if (value >> 16n === 0xa9fen) return 'link'
+  return value >> 24n === 127n ? 'device' : value >> 28n === 14n ? 'group' : 'all'
+}
+
+/** Why a list of addresses cannot be read; undefined where all of it can. */
+export function unreadAddresses(text: string): string | undefined {
+  const wrong = text
+    .split(/[,;\s]+/)
+    .filter(Boolean)
+    .find((part) => !readInterface(part))
+  return wrong === undefined ? undefined : `“${wrong.slice(0, 60)}”: ${addressFault(wrong)}.`
+}
+
 /** Why a text is no address, in words that say where. */
 export function addressFault(text: string): string {
   const [address = '', bits] = text.trim().split('/')

@@ -1,7 +1,7 @@
 import { numberOf, textOf } from '../../notation'
 import { nth } from '../../graph'
 import { capacityOf, type Cable, type Device, type Flow, type Net } from './structure'
-import { cutOffBy, topologyOf, type Down, type Topology } from './topology'
+import { cutOffBy, NOTHING_DOWN, topologyOf, type Down, type Topology } from './topology'
 import { Ways, waysOf, type Way } from './ways'
 
 /** The way that each flow takes; undefined for one that finds none. */
@@ -40,9 +40,12 @@ export interface Carried {
   readonly flows: readonly Flow[]
 }
 
-/** What flows put on each cable that they go through; a flow counts on each cable of its way, in both directions together. O(flows × their ways) */
-function carriedBy(ways: FlowWays): ReadonlyMap<Cable, Carried> {
-  const carried = new Map<Cable, { load: number; onward: boolean; back: boolean; flows: Flow[] }>()
+/**
+ * What flows put on each cable that they go through; a flow counts on each cable of its way, in both directions together. Cables of one link share what
+ * goes along it by what each carries. O(flows × their ways + cables)
+ */
+function carriedBy(topology: Topology, ways: FlowWays, down: Down = NOTHING_DOWN): ReadonlyMap<Cable, Carried> {
+  const carried = new Map<Cable, Load>()
   for (const [flow, way] of ways) {
     if (!way) continue
     const both = textOf(flow.relation, 'direction') === 'both ways'
@@ -56,12 +59,48 @@ function carriedBy(ways: FlowWays): ReadonlyMap<Cable, Carried> {
       if (!isOnward || both) known.back = true
     })
   }
+  for (const link of new Set(topology.links.values()))
+    for (const [cable, share] of shared(
+      link.filter((one) => !down.edges.has(topology.edgeOf.get(one) ?? -1)),
+      carried,
+    ))
+      carried.set(cable, share)
   return carried
+}
+
+type Load = { load: number; onward: boolean; back: boolean; flows: Flow[] }
+
+/** What each cable of a link carries of all that goes along it; nothing where nothing does. */
+function shared(link: readonly Cable[], carried: ReadonlyMap<Cable, Load>): (readonly [Cable, Load])[] {
+  const [first] = link
+  const used = link.flatMap((cable) => {
+    const own = carried.get(cable)
+    return own ? [{ cable, own }] : []
+  })
+  if (!first || used.length === 0) return []
+  const load = used.reduce((sum, { own }) => sum + own.load, 0)
+  const flows = used.flatMap(({ own }) => own.flows)
+  // Said the same way round for all of them: by the devices at their ends.
+  const isTurned = (cable: Cable) => cable.a.device !== first.a.device
+  const onward = used.some(({ cable, own }) => (isTurned(cable) ? own.back : own.onward))
+  const back = used.some(({ cable, own }) => (isTurned(cable) ? own.onward : own.back))
+  const known = link.flatMap((cable) => capacityOf(cable) ?? [])
+  const usual = known.length === 0 ? 1 : known.reduce((sum, one) => sum + one, 0) / known.length
+  const whole = link.reduce((sum, cable) => sum + (capacityOf(cable) ?? usual), 0)
+  return link.map((cable) => [
+    cable,
+    {
+      load: whole === 0 ? load / link.length : (load * (capacityOf(cable) ?? usual)) / whole,
+      onward: isTurned(cable) ? back : onward,
+      back: isTurned(cable) ? onward : back,
+      flows,
+    },
+  ])
 }
 
 /** What cables carry while nothing is out of order. */
 export function usualOf(topology: Topology): ReadonlyMap<Cable, Carried> {
-  const found = carriedUsually.get(topology) ?? carriedBy(flowWays(topology))
+  const found = carriedUsually.get(topology) ?? carriedBy(topology, flowWays(topology))
   carriedUsually.set(topology, found)
   return found
 }
@@ -70,8 +109,10 @@ const carriedUsually = new WeakMap<Topology, ReadonlyMap<Cable, Carried>>()
 /** Whether more goes through a cable than it can carry. */
 export function isOverloaded(cable: Cable, carried: Carried | undefined): boolean {
   const capacity = capacityOf(cable)
-  return carried !== undefined && capacity !== undefined && carried.load > capacity
+  return carried !== undefined && capacity !== undefined && carried.load > capacity * (1 + ROUNDING)
 }
+/** What shares of a link may come to by rounding. */
+const ROUNDING = 1e-9
 
 /** What a network loses while something is out of order. */
 export interface Lost {
@@ -105,8 +146,10 @@ export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
   const down = downBy(net, ids)
   const before = flowWays(topology)
   const ways = waysWithout(topology, down)
-  const carried = carriedBy(ways)
+  const carried = carriedBy(topology, ways, down)
   const usually = usualOf(topology)
+  const isElsewhere = (cable: Cable, other: Cable | undefined) =>
+    cable !== other && !(other && topology.links.get(cable)?.includes(other))
   const isLost = (flow: Flow) => ways.get(flow) === undefined && before.get(flow) !== undefined
   const lost = net.flows.filter(isLost)
   return {
@@ -115,7 +158,9 @@ export function lostBy(net: Net, ids: ReadonlySet<string>): Lost {
     lost: [...lost.filter(isNeeded), ...lost.filter((flow) => !isNeeded(flow))],
     rerouted: net.flows.filter((flow) => {
       const [was, now] = [before.get(flow), ways.get(flow)]
-      return was !== undefined && now !== undefined && was.cables.some((cable, at) => cable !== now.cables[at])
+      return (
+        was !== undefined && now !== undefined && was.cables.some((cable, at) => isElsewhere(cable, now.cables[at]))
+      )
     }),
     overloaded: topology.cables.filter(
       (cable) => isOverloaded(cable, carried.get(cable)) && !isOverloaded(cable, usually.get(cable)),

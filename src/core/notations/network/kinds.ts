@@ -1,5 +1,7 @@
 import { containerOf, type Field, type Kind, type RelationKind } from '../../notation'
+import { unreadAddresses } from './addresses'
 import { unreadPorts } from './ports'
+import { unreadVlans } from './vlans'
 
 /** A network holds devices, zones and subnets, and what joins them. */
 export const networks = containerOf('network', 'Network')
@@ -48,6 +50,8 @@ const speed = (id: string, label: string): Field => ({
 const hours = (id: string, label: string): Field => ({ id, label, type: 'number', unit: 'h', min: 0, max: 1e9 })
 const up: readonly Field[] = [hours('mtbf', 'MTBF'), hours('mttr', 'MTTR')]
 const protocol: Field = { id: 'protocol', label: 'Protocol', type: 'choice', choices: PROTOCOLS }
+/** Addresses that whichever of several devices is up answers to (RFC 5798). */
+const shared: Field = { id: 'shared', label: 'Shared addresses', type: 'list', fault: unreadAddresses }
 const portNumbers: Field = { id: 'port', label: 'Port', type: 'text', fault: unreadPorts }
 const END_KINDS = ['zone', 'subnet', 'device'] as const
 
@@ -68,6 +72,7 @@ export const entityKinds: readonly Kind[] = [
       { id: 'type', label: 'Type', type: 'choice', choices: DEVICE_TYPES },
       zone,
       { id: 'addresses', label: 'Addresses', type: 'list' },
+      shared,
       { id: 'vrf', label: 'VRF', type: 'text' },
       { id: 'critical', label: 'Critical', type: 'flag' },
       { id: 'passes', label: 'Passes traffic on', type: 'choice', choices: ['yes', 'no'] },
@@ -90,9 +95,10 @@ export const entityKinds: readonly Kind[] = [
     fields: [
       { id: 'device', label: 'Device', type: 'reference', refers: ['device'] },
       { id: 'addresses', label: 'Addresses', type: 'list' },
+      shared,
       { id: 'mac', label: 'MAC', type: 'text' },
       { id: 'vlan', label: 'VLAN', type: 'integer', min: 1, max: 4094 },
-      { id: 'tagged', label: 'Tagged VLANs', type: 'list' },
+      { id: 'tagged', label: 'Tagged VLANs', type: 'list', fault: unreadVlans },
       speed('speed', 'Speed'),
       { id: 'duplex', label: 'Duplex', type: 'choice', choices: DUPLEXES },
       { id: 'mtu', label: 'MTU', type: 'integer', unit: 'B', min: 68, max: 65_535 },

@@ -81,7 +81,11 @@ function ofCable(net: Net, cable: Cable): Measure[] {
   const carried = usualOf(topology).get(cable)
   const capacity = capacityOf(cable)
   const cutOff = weaknessesOf(topology).find(({ of }) => 'cable' in of && of.cable === cable)?.cutOff ?? []
+  const link = topology.links.get(cable)
+  const speeds = link?.flatMap((one) => capacityOf(one) ?? [])
+  const together = speeds && speeds.length > 0 ? `, ${speedText(speeds.reduce((sum, one) => sum + one, 0))}` : ''
   return [
+    ...(link ? [{ label: 'One link of', value: `${link.length} cables${together}` }] : []),
     { label: 'Load', value: `${Math.round((carried?.load ?? 0) * 100) / 100} Mbit/s` },
     { label: 'Capacity', value: capacity === undefined ? 'not stated' : speedText(capacity) },
     ...(capacity ? [{ label: 'Share', value: `${Math.round(((carried?.load ?? 0) / capacity) * 100)} %` }] : []),
@@ -132,7 +136,8 @@ function asked(net: Net, view: View): Measure[] {
 
 function ofNet(net: Net): Measure[] {
   const topology = topologyOf(net)
-  const weak = weaknessesOf(topology).filter(({ cutOff }) => cutOff.some(({ critical }) => critical))
+  const weak = weaknessesOf(topology)
+  const critical = weak.filter(({ cutOff }) => cutOff.some((device) => device.critical))
   const rooms = subnetsOf(net)
   const load = net.flows.reduce(
     (sum, { relation }) => sum + (typeof relation.fields['load'] === 'number' ? relation.fields['load'] : 0),
@@ -146,7 +151,7 @@ function ofNet(net: Net): Measure[] {
     { label: 'Cables', value: String(net.cables.length) },
     { label: 'Subnets', value: String(rooms.length) },
     { label: 'Addresses', value: String(net.devices.reduce((sum, { addresses }) => sum + addresses.length, 0)) },
-    { label: 'Single points', value: String(weak.length) },
+    { label: 'Single points', value: `${weak.length}, ${critical.length} for what is critical` },
     {
       label: 'Flows',
       value: `${net.flows.length}, ${load >= 1000 ? `${(load / 1000).toFixed(1)} Gbit/s` : `${Math.round(load)} Mbit/s`} in all`,

@@ -382,6 +382,7 @@ export const registers: readonly Register[] = [
       own('port', 'mtu', 70),
       own('port', 'vlan', 70),
       own('port', 'tagged', 120),
+      own('port', 'shared', 130),
       { ...own('port', 'mac', 140), mono: true },
       own('port', 'poe', 100),
       own('port', 'draws', 90),

@@ -9,7 +9,7 @@ import {
   type Relation,
   type View,
 } from '../../model'
-import { entityNamed, inOrder, namedIn, numberOf } from '../../notation'
+import { entityNamed, inOrder, listOf, namedIn, numberOf, textOf } from '../../notation'
 import { readInterface, saysLength, type Interface } from './addresses'
 import { DEVICE_TYPES, networks, TRUSTS, type DeviceType, type Trust } from './kinds'
 
@@ -21,6 +21,8 @@ export interface Stated extends Interface {
   readonly vrf: string
   /** Whether its text says the prefix: without it, it stands for itself. */
   readonly long: boolean
+  /** Whether it is one that several devices share, and whichever is up answers to. */
+  readonly shared: boolean
 }
 
 export interface Device {
@@ -222,16 +224,14 @@ function siteOf(model: Model, day: Day, device: Id, rack: Entity | undefined): E
   return rack && siteOfRack(model, rack)
 }
 
-function statedOf({ fields }: Entity, device: Device, port: Port | undefined): Stated[] {
-  const list = fields['addresses']
-  if (!Array.isArray(list)) return []
-  const vrf = fields['vrf'] ?? device.entity.fields['vrf']
-  return (list as readonly string[]).flatMap((text): Stated[] => {
-    const read = readInterface(text)
-    return read
-      ? [{ ...read, text, device, port, vrf: typeof vrf === 'string' ? vrf : '', long: saysLength(text) }]
-      : []
-  })
+function statedOf(entity: Entity, device: Device, port: Port | undefined): Stated[] {
+  const vrf = textOf(entity, 'vrf') ?? textOf(device.entity, 'vrf') ?? ''
+  return (['addresses', 'shared'] as const).flatMap((field) =>
+    listOf(entity, field).flatMap((text): Stated[] => {
+      const read = readInterface(text)
+      return read ? [{ ...read, text, device, port, vrf, long: saysLength(text), shared: field === 'shared' }] : []
+    }),
+  )
 }
 
 /** The device at the other end of a cable, and its port. */

@@ -1,6 +1,15 @@
 import { listOf, textOf } from '../../notation'
 import type { Entity } from '../../model'
-import { addressText, hostCount, hostsOf, overlap, readAddress, readPrefix, readRange, type Prefix } from './addresses'
+import {
+  addressText,
+  hostCount,
+  hostsOf,
+  overlap,
+  readInterface,
+  readPrefix,
+  readRange,
+  type Prefix,
+} from './addresses'
 import { type Net, type Stated } from './structure'
 
 /** A subnet with what lies in it. */
@@ -100,7 +109,7 @@ export function roomIn(subnet: Subnet): Room {
 function takenIn({ prefix, used, gateway }: Subnet): bigint[] {
   const { first, last } = hostsOf(prefix)
   const own = used.map(({ address }) => address.value)
-  const router = gateway === undefined ? undefined : readAddress(gateway)
+  const router = gateway === undefined ? undefined : readInterface(gateway)?.address
   if (router?.family === prefix.family) own.push(router.value)
   return own.filter((value) => value >= first && value <= last)
 }

@@ -1,5 +1,5 @@
 import { Incidence, cutsOf, nth } from '../../graph'
-import { Recall, type Day, type Id, type Model } from '../../model'
+import { grouped, Recall, type Day, type Id, type Model } from '../../model'
 import { capacityOf, netsOn, type Cable, type Device, type Net } from './structure'
 
 /** A network as a graph: its devices by number, its cables as edges. A cable from a device to itself leads nowhere. */
@@ -12,6 +12,8 @@ export interface Topology {
   /** Whether traffic goes through a device, and what a cable costs a way: little for a fast one. */
   readonly passes: Uint8Array
   readonly cost: Float64Array
+  /** By cable all cables of the link that it belongs to, itself among them: several between two switches are one (IEEE 802.1AX, §6.2). */
+  readonly links: ReadonlyMap<Cable, readonly Cable[]>
 }
 
 const known = new WeakMap<Net, Topology>()
@@ -24,17 +26,35 @@ export function topologyOf(net: Net): Topology {
   const at = ({ id }: Device) => index.get(id) ?? -1
   const cables = net.cables.filter(({ a, b }) => a.device !== b.device)
   const edges = cables.map(({ a, b }) => [at(a.device), at(b.device)] as const)
+  const links = linksOf(cables)
   const topology: Topology = {
     net,
+    links,
     incidence: new Incidence({ nodes: net.devices.length, edges }),
     index,
     cables,
     edgeOf: new Map(cables.map((cable, edge) => [cable, edge])),
     passes: Uint8Array.from(net.devices, (device) => (device.passes ? 1 : 0)),
-    cost: Float64Array.from(cables, (cable) => 1 / (capacityOf(cable) ?? 1000)),
+    cost: Float64Array.from(cables, (cable) => costOf(links.get(cable) ?? [cable])),
   }
   known.set(net, topology)
   return topology
+}
+
+const costOf = (link: readonly Cable[]): number => 1 / link.reduce((sum, one) => sum + (capacityOf(one) ?? 1000), 0)
+
+/** What a cable costs a way while some are out of order: as much as those of its link that are left. O(cables of the link) */
+export function costWithout({ links, cables, cost, edgeOf }: Topology, edge: number, { edges }: Down): number {
+  const link = edges.size === 0 ? undefined : links.get(nth(cables, edge))
+  return link ? costOf(link.filter((cable) => !edges.has(edgeOf.get(cable) ?? -1))) : nth(cost, edge)
+}
+
+/** Links of more than one cable, by each of these. O(cables) */
+function linksOf(cables: readonly Cable[]): ReadonlyMap<Cable, readonly Cable[]> {
+  const isSwitch = ({ type }: Device) => type === 'switch'
+  const joining = cables.filter(({ a, b }) => isSwitch(a.device) && isSwitch(b.device))
+  const pairs = grouped(joining, ({ a, b }) => [a.device.id, b.device.id].sort().join(' '))
+  return new Map([...pairs.values()].flatMap((link) => (link.length < 2 ? [] : link.map((cable) => [cable, link]))))
 }
 
 export const passesAt =

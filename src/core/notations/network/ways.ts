@@ -1,6 +1,6 @@
 import { Incidence, nth } from '../../graph'
 import type { Cable, Device } from './structure'
-import { NOTHING_DOWN, type Down, type Topology } from './topology'
+import { costWithout, NOTHING_DOWN, type Down, type Topology } from './topology'
 
 /** A way through the network. */
 export interface Way {
@@ -118,7 +118,7 @@ export class Ways {
       for (let place = all.first(start); place < all.first(start + 1); place++) {
         const edge = all.edge(place)
         const next = nth(of, all.other(edge, start))
-        if (next >= 0) come(next, 1, nth(topology.cost, edge), edge)
+        if (next >= 0) come(next, 1, costWithout(topology, edge, down), edge)
       }
     }
     // What is come to stands in the order of its steps, so that its price is settled before it is left.
@@ -127,7 +127,12 @@ export class Ways {
       for (let place = incidence.first(node); place < incidence.first(node + 1); place++) {
         const own = incidence.edge(place)
         const edge = nth(edges, own)
-        come(incidence.other(own, node), nth(steps, node) + 1, nth(price, node) + nth(topology.cost, edge), edge)
+        come(
+          incidence.other(own, node),
+          nth(steps, node) + 1,
+          nth(price, node) + costWithout(topology, edge, down),
+          edge,
+        )
       }
     }
     return reached
@@ -136,7 +141,7 @@ export class Ways {
   /** The last cable to a device that passes nothing on; −1 where none leads there. */
   #lastTo(a: number, b: number, { steps, price, turn }: Reached): number {
     const { topology, down } = this
-    const { incidence, cost } = topology
+    const { incidence } = topology
     const { of } = coreOf(topology)
     let best = { edge: -1, steps: Infinity, price: Infinity, turn: Infinity }
     for (let place = incidence.first(b); place < incidence.first(b + 1); place++) {
@@ -147,8 +152,13 @@ export class Ways {
       if (before !== a && (core < 0 || nth(steps, core) < 0)) continue
       const found =
         before === a
-          ? { edge, steps: 1, price: nth(cost, edge), turn: -1 }
-          : { edge, steps: nth(steps, core) + 1, price: nth(price, core) + nth(cost, edge), turn: nth(turn, core) }
+          ? { edge, steps: 1, price: costWithout(topology, edge, down), turn: -1 }
+          : {
+              edge,
+              steps: nth(steps, core) + 1,
+              price: nth(price, core) + costWithout(topology, edge, down),
+              turn: nth(turn, core),
+            }
       if ((found.steps - best.steps || found.price - best.price || found.turn - best.turn) < 0) best = found
     }
     return best.edge

@@ -1,5 +1,6 @@
-import { grouped, type Entity, type Id } from '../../../model'
+import { freeId, grouped, type Entity, type Id } from '../../../model'
 import {
+  addEntity,
   fixAs,
   joinFix,
   listOf,
@@ -10,7 +11,8 @@ import {
   type Fix,
   type Found,
 } from '../../../notation'
-import { addressText, BITS, holds, hostsOf, prefixText, readAddress } from '../addresses'
+import { addressText, BITS, holds, hostsOf, prefixText, reachOf as addressReach, readInterface } from '../addresses'
+import { inNet } from '../edits'
 import { acrossFrom, type Net, type Stated } from '../structure'
 import { nextFree, overlapping, subnetsOf, subnetWith, type Subnet } from '../subnets'
 import { finding, inEach, listed } from './found'
@@ -22,13 +24,10 @@ const called = ({ port, device }: Stated): string => (port ? `${device.name} ${p
 /** Writes an address in the place of another one. */
 function readdress(stated: Stated, text: string, button: string): Fix {
   const entity = holder(stated)
-  const list = listOf(entity, 'addresses')
+  const field = stated.shared ? 'shared' : 'addresses'
+  const list = listOf(entity, field)
   const at = list.indexOf(stated.text)
-  return fixAs(
-    button,
-    `Give “${called(stated)}” ${text}`,
-    setField(entity.id, 'addresses', list.toSpliced(at, 1, text)),
-  )
+  return fixAs(button, `Give “${called(stated)}” ${text}`, setField(entity.id, field, list.toSpliced(at, 1, text)))
 }
 
 const takeNext = (stated: Stated, subnet: Subnet | undefined): Fix[] => {
@@ -38,20 +37,60 @@ const takeNext = (stated: Stated, subnet: Subnet | undefined): Fix[] => {
     : [readdress(stated, `${free}/${subnet.prefix.length}`, `Give “${called(stated)}” ${free}`)]
 }
 
+/** Those who state an address that others are in the way of: all that state the same in one VRF are given. O(given × their cables) */
+function doubled(every: readonly Stated[]): readonly Stated[] {
+  const [first] = every
+  if (!first || !every.some((one) => holder(one) !== holder(first))) return []
+  const reach = addressReach(first.address)
+  if (reach === 'link') {
+    const ports = new Set(every.map(({ port }) => port))
+    return every.filter(({ port }) => port?.cables.some((cable) => ports.has(acrossFrom(cable, port))))
+  }
+  // Who owns the address that others share may state it as its own, too.
+  const sharers = new Set(every.filter(({ shared }) => shared).map(({ device }) => device))
+  return reach === 'all' && every.some(({ device }) => !sharers.has(device)) ? every : []
+}
+
+export const sharedAlone = inEach(
+  {
+    id: 'net/shared-alone',
+    severity: 'warning',
+    title: 'Shared with nobody',
+    why: 'An address that several devices share stands in for whichever of them fails: with one alone nothing stands in.',
+    source: 'RFC 5798, §1.1',
+  },
+  (net) => {
+    const shared = net.devices.flatMap(({ addresses }) => addresses).filter((one) => one.shared)
+    const same = grouped(shared, ({ address, vrf }) => `${address.family} ${address.value} ${vrf}`)
+    return [...same.values()].flatMap((list): Found[] => {
+      const [first] = list
+      if (!first || list.some(({ device }) => device !== first.device)) return []
+      const { address, device, port } = first
+      return [
+        finding(
+          `No other device shares ${addressText(address)} with “${called(first)}”.`,
+          port ? [device.id, port.id] : [device.id],
+        ),
+      ]
+    })
+  },
+)
+
 export const duplicateAddress = inEach(
   {
     id: 'net/duplicate-address',
     severity: 'error',
     title: 'An address is there twice',
-    why: 'Two devices that answer to one address within one routing table (VRF) get each other’s traffic.',
-    source: 'RFC 791, §2.3; RFC 5227, §1',
+    why: 'Two devices that answer to one address within one routing table (VRF) get each other’s traffic. What several share is stated as such; an address of a link may be there on another link again, and one within a device in every one.',
+    source: 'RFC 791, §2.3; RFC 5227, §1; RFC 4291, §2.5.6; RFC 5798, §1.1',
   },
   (net) => {
     const all = net.devices.flatMap(({ addresses }) => addresses)
     const same = grouped(all, ({ address, vrf }) => `${address.family} ${address.value} ${vrf}`)
-    return [...same.values()].flatMap((list): Found[] => {
+    return [...same.values()].flatMap((every): Found[] => {
+      const list = doubled(every)
       const [first, ...others] = list
-      if (!first || !others.some((one) => holder(one) !== holder(first))) return []
+      if (!first) return []
       const where = first.vrf === '' ? '' : ` in VRF ${first.vrf}`
       const last = others.at(-1) ?? first
       return [
@@ -65,8 +104,9 @@ export const duplicateAddress = inEach(
   },
 )
 
-/** Whether an address is to be in the subnets that are stated: in zones without trust, and towards them, others give the addresses. */
-const isOurs = ({ device, port }: Stated): boolean =>
+/** Whether an address is to be in the subnets that are stated: those of one link or one device and groups are in none; in zones without trust, and towards them, others give the addresses. */
+const isOurs = ({ address, device, port }: Stated): boolean =>
+  addressReach(address) === 'all' &&
   device.zone?.trust !== 'none' &&
   !(port?.cables.some((cable) => acrossFrom(cable, port).device.zone?.trust === 'none') ?? false)
 
@@ -138,6 +178,52 @@ function nearest(net: Net, { address, device, vrf }: Stated): Subnet | undefined
   )
 }
 
+/** At most so many subnets are stated at once. */
+const MOST_STATED = 200
+
+export const noSubnets = inEach(
+  {
+    id: 'net/no-subnets',
+    severity: 'note',
+    title: 'Addresses, and no subnet',
+    why: 'Addresses with prefixes say which subnets there are. As long as none is stated nothing is found about gateways, about what is free and about addresses that fit nowhere.',
+    source: 'RFC 4632, §3.1',
+  },
+  (net, model): Found[] => {
+    if (net.subnets.length > 0) return []
+    const said = net.devices
+      .flatMap(({ addresses }) => addresses.filter(isOurs))
+      .filter(({ long, prefix }) => long && prefix.length < BITS[prefix.family])
+    const all = [...grouped(said, ({ prefix, vrf }) => `${prefixText(prefix)} ${vrf}`).values()]
+    const [first] = said
+    if (!first) return []
+    const steps = all.slice(0, MOST_STATED).flatMap((list, at) => {
+      const [one] = list
+      if (!one) return []
+      const name = prefixText(one.prefix)
+      const id = freeId(
+        model.entities,
+        `subnet-${net.id ?? ''}-${name.replace(/[^\w.-]+/g, '-')}-${one.vrf}`.slice(0, 60),
+      )
+      const fields = {
+        prefix: name,
+        ...(one.vrf === '' ? {} : { vrf: one.vrf }),
+        ...inNet(net.id),
+        order: at + 1,
+      }
+      return addEntity({ id, kind: 'subnet', name, fields })
+    })
+    const count = `${all.length} ${all.length === 1 ? 'subnet' : 'subnets'}`
+    return [
+      finding(
+        `${said.length} ${said.length === 1 ? 'address says the prefix' : 'addresses say the prefixes'} of ${count}, and no subnet is stated.`,
+        [first.device.id],
+        [fixAs(`State ${all.length > MOST_STATED ? `${MOST_STATED} of them` : count}`, `State ${count}`, ...steps)],
+      ),
+    ]
+  },
+)
+
 export const networkOrBroadcast = inEach(
   {
     id: 'net/network-or-broadcast',
@@ -149,6 +235,7 @@ export const networkOrBroadcast = inEach(
   (net) =>
     net.devices.flatMap(({ addresses, id }): Found[] =>
       addresses.flatMap((stated): Found[] => {
+        if (addressReach(stated.address) !== 'all') return []
         const subnet = subnetWith(net, stated)
         const prefix = subnet?.prefix ?? (stated.long ? stated.prefix : undefined)
         if (!prefix) return []
@@ -200,7 +287,7 @@ export const gateway = inEach(
     severity: 'error',
     title: 'A subnet without a way out',
     why: 'What is in a subnet reaches others by its gateway, which has to have an address in it. A subnet of two addresses joins two routers and needs none.',
-    source: 'RFC 1122, §3.3.1.1',
+    source: 'RFC 1122, §3.3.1.1; RFC 4861, §4.2',
   },
   (net) =>
     subnetsOf(net).flatMap((subnet): Found[] => {
@@ -226,7 +313,9 @@ export const gateway = inEach(
           ),
         ]
       }
-      const address = readAddress(stated)
+      const address = readInterface(stated)?.address
+      // Routers of IPv6 say their address of the link (RFC 4861, §4.2).
+      if (address?.family === 6 && prefix.family === 6 && addressReach(address) === 'link') return []
       if (address && holds(prefix, address) && address.value >= first && address.value <= last) return []
       const free = used.find(({ device }) => device.type === 'router' || device.type === 'firewall')
       const instead = free ? addressText(free.address) : nextFree(subnet)

@@ -12,6 +12,7 @@ import {
 } from '../../../notation'
 import { speedText } from '../speed'
 import { acrossFrom, type Cable, type Device, type Net, type Port } from '../structure'
+import { unreadVlans, vlansOf, vlanText, type Vlans } from '../vlans'
 import { finding, inEach, listed } from './found'
 
 const called = ({ device, name }: Port): string => `${device.name} ${name}`
@@ -142,17 +143,16 @@ export const mtuMismatch = inEach(
     }),
 )
 
-const tagged = (port: Port): string[] =>
-  [...listOf(port.entity, 'tagged')].map((one) => one.trim()).sort((x, y) => Number(x) - Number(y))
 const saysVlan = ({ entity }: Port): boolean =>
   entity.fields['vlan'] !== undefined || listOf(entity, 'tagged').length > 0
-const vlanWords = (port: Port): string => {
-  const own = numberOf(port.entity, 'vlan')
-  const more = tagged(port)
-  return [own === undefined ? '' : `VLAN ${own}`, more.length > 0 ? `tagged ${more.join(', ')}` : '']
+function vlanWords(port: Port): string {
+  const { own, tagged } = vlansOf(port.entity)
+  return [own === undefined ? '' : `VLAN ${own}`, tagged.size > 0 ? `tagged ${vlanText(tagged).join(', ')}` : '']
     .filter(Boolean)
     .join(' and ')
 }
+const isSame = (a: Vlans, b: Vlans): boolean =>
+  a.own === b.own && a.tagged.size === b.tagged.size && [...a.tagged].every((one) => b.tagged.has(one))
 
 export const vlanMismatch = inEach(
   {
@@ -166,12 +166,16 @@ export const vlanMismatch = inEach(
     net.cables.flatMap((cable): Found[] => {
       const { a, b } = cable
       if (!saysVlan(a) || !saysVlan(b)) return []
-      const isSame = a.entity.fields['vlan'] === b.entity.fields['vlan'] && tagged(a).join() === tagged(b).join()
-      if (isSame) return []
-      const set = (port: Port, like: Port): Step[] => [
-        setField(port.id, 'vlan', numberOf(like.entity, 'vlan') ?? null),
-        setField(port.id, 'tagged', tagged(like).length > 0 ? tagged(like) : null),
-      ]
+      // What cannot be read is told by itself.
+      if ([a, b].some(({ entity }) => unreadVlans(listOf(entity, 'tagged').join()) !== undefined)) return []
+      if (isSame(vlansOf(a.entity), vlansOf(b.entity))) return []
+      const set = (port: Port, like: Port): Step[] => {
+        const { own, tagged } = vlansOf(like.entity)
+        return [
+          setField(port.id, 'vlan', own ?? null),
+          setField(port.id, 'tagged', tagged.size > 0 ? vlanText(tagged) : null),
+        ]
+      }
       return [
         finding(
           `“${called(a)}” has ${vlanWords(a)}, “${called(b)}” at the other end ${vlanWords(b)}.`,

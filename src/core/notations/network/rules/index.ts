@@ -7,7 +7,9 @@ import {
   duplicateMac,
   gateway,
   networkOrBroadcast,
+  noSubnets,
   outsideSubnet,
+  sharedAlone,
   subnetOverlap,
 } from './addresses'
 import {
@@ -22,7 +24,7 @@ import {
   vlanMismatch,
 } from './cabling'
 import { blocked, noRules, shadowedRule, tooOpen } from './firewalls'
-import { bypass, noPath, overload, singlePoint } from './paths'
+import { bypass, noCritical, noPath, overload, singlePoint } from './paths'
 import { rackOverlap, rackPower } from './racks'
 import { seenUnstated, statedUnseen } from './seen'
 import { endOfSupport, hostRetired, unhostedSystem } from './systems'
@@ -49,7 +51,7 @@ const filters = own('network', 'zone', 'device', 'port', 'subnet', 'cable', 'tra
 export const rules: readonly Rule[] = [
   // What joins two of them depends on whatever names them.
   duplicateHostname,
-  ...reading(addresses, duplicateAddress, networkOrBroadcast, subnetOverlap, gateway, duplicateMac, badHostname),
+  ...reading(addresses, sharedAlone, networkOrBroadcast, subnetOverlap, gateway, duplicateMac, badHostname),
   ...reading(
     cables,
     portShared,
@@ -61,10 +63,11 @@ export const rules: readonly Rule[] = [
     tooLong,
     poeBudget,
     singlePoint,
+    noCritical,
     bypass,
     unconnected,
   ),
-  ...reading(led, outsideSubnet),
+  ...reading(led, outsideSubnet, duplicateAddress, noSubnets),
   ...reading(flows, noPath, overload),
   ...reading(seen, seenUnstated, statedUnseen),
   ...reading(filters, unread, blocked, noRules, shadowedRule, tooOpen),

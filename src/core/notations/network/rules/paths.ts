@@ -1,8 +1,8 @@
 import { nearest, nth, wayTo } from '../../../graph'
-import { setRelation, thresholdOf, fixAs, type Found, type Rule } from '../../../notation'
-import { flowWays, flowWords, isOverloaded, usualOf } from '../carried'
+import { setField, setRelation, thresholdOf, fixAs, type Found, type Rule } from '../../../notation'
+import { flowWays, flowWords, isOverloaded, usualOf, type Carried } from '../carried'
 import { speedText } from '../speed'
-import { capacityOf, type Device, type Net } from '../structure'
+import { capacityOf, type Cable, type Device, type Net } from '../structure'
 import { topologyOf, weaknessesOf, type Weakness } from '../topology'
 import { wayOf, type Way } from '../ways'
 import { finding, inEach, listed } from './found'
@@ -41,6 +41,43 @@ export const singlePoint = inEach(
       ]
     }),
 )
+
+/** What others hang on, where nobody says more. */
+const SERVING: ReadonlySet<Device['type']> = new Set(['server', 'storage'])
+
+export const noCritical = inEach(
+  {
+    id: 'net/no-critical',
+    severity: 'note',
+    title: 'Nothing is marked critical',
+    why: 'The loss of one device or cable is found where it cuts off what is critical. As long as nothing is marked so, nothing is found.',
+  },
+  (net): Found[] => {
+    if (net.devices.some(({ critical }) => critical)) return []
+    const weak = weaknessesOf(topologyOf(net))
+    const [first] = weak
+    if (!first) return []
+    const cutOff = new Set(weak.flatMap((one) => one.cutOff))
+    const serving = [...cutOff].filter(({ type }) => SERVING.has(type)).slice(0, MOST_MARKED)
+    const count = `${serving.length} ${serving.length === 1 ? 'server or store' : 'servers and stores'}`
+    return [
+      finding(
+        `The loss of ${calledOf(first.of)}${weak.length > 1 ? `, or of ${weak.length - 1} more,` : ''} cuts others off; whether that matters is not known, as nothing is marked critical.`,
+        'device' in first.of ? [first.of.device.id] : [first.of.cable.id],
+        serving.length === 0
+          ? []
+          : [
+              fixAs(
+                `Mark ${count} critical`,
+                `Mark ${count} critical`,
+                ...serving.map(({ id }) => setField(id, 'critical', true)),
+              ),
+            ],
+      ),
+    ]
+  },
+)
+const MOST_MARKED = 1000
 
 export const noPath = inEach(
   {
@@ -118,13 +155,17 @@ export const overload = inEach(
     id: 'net/overload',
     severity: 'warning',
     title: 'More than a cable carries',
-    why: 'The flows that go along it add up to more than its capacity: by the way of fewest cables, then the fastest.',
+    why: 'The flows that go along it add up to more than its capacity: by the way of fewest cables, then the fastest. Several cables between two switches are one link.',
+    source: 'IEEE 802.1AX, §6.2',
   },
   (net) => {
     const topology = topologyOf(net)
-    return [...usualOf(topology)].flatMap(([cable, carried]): Found[] => {
+    const usual = usualOf(topology)
+    return [...usual].flatMap(([cable, carried]): Found[] => {
       if (!isOverloaded(cable, carried)) return []
       const { a, b } = cable
+      const link = topology.links.get(cable)
+      if (link) return link.find((one) => usual.has(one)) === cable ? [ofLink(link, usual)] : []
       const capacity = capacityOf(cable) ?? 0
       const enough = [100, 1000, 2500, 10_000, 25_000, 40_000, 100_000, 400_000].find((speed) => speed >= carried.load)
       return [
@@ -145,3 +186,15 @@ export const overload = inEach(
     })
   },
 )
+
+/** What goes along all cables of a link is more than they carry together. */
+function ofLink(link: readonly Cable[], usual: ReadonlyMap<Cable, Carried>): Found {
+  const [first] = link
+  const sum = (of: (cable: Cable) => number | undefined) => link.reduce((all, cable) => all + (of(cable) ?? 0), 0)
+  const flows = first ? (usual.get(first)?.flows ?? []) : []
+  const ends = [first?.a.device, first?.b.device].flatMap((device) => device ?? [])
+  return finding(
+    `${Math.round(sum((cable) => usual.get(cable)?.load) * 100) / 100} Mbit/s go along the ${link.length} cables between ${ends.map(({ name }) => `“${name}”`).join(' and ')}, which carry ${speedText(sum(capacityOf))} together: ${listed(flows.map(flowWords))}.`,
+    [...link.map(({ id }) => id), ...ends.map(({ id }) => id), ...flows.map(({ id }) => id)],
+  )
+}

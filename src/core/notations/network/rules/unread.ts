@@ -2,6 +2,7 @@ import type { Entity, Id } from '../../../model'
 import { listOf, textOf, type Found } from '../../../notation'
 import { addressFault, readAddress, readInterface, readPrefix, readRange } from '../addresses'
 import { unreadPorts } from '../ports'
+import { unreadVlans } from '../vlans'
 import type { Net } from '../structure'
 import { finding, inEach } from './found'
 
@@ -20,15 +21,20 @@ export const unread = inEach(
 const told = (subject: Id, where: string, text: string, why: string): Found =>
   finding(`${where} “${text.slice(0, 60)}” cannot be read: ${why}.`, [subject])
 
-const inDevice = ({ entity, ports }: Net['devices'][number]): Found[] =>
-  [
+const inDevice = ({ entity, ports }: Net['devices'][number]): Found[] => [
+  ...[
     { of: entity, where: `Address of “${entity.name}”` },
     ...ports.map((port) => ({ of: port.entity, where: `Address of “${entity.name} ${port.name}”` })),
   ].flatMap(({ of, where }) =>
-    listOf(of, 'addresses').flatMap((text) =>
+    [...listOf(of, 'addresses'), ...listOf(of, 'shared')].flatMap((text) =>
       readInterface(text) ? [] : told(of.id, where, text, addressFault(text)),
     ),
-  )
+  ),
+  ...ports.flatMap(({ id, name, entity: port }) => {
+    const fault = unreadVlans(listOf(port, 'tagged').join())
+    return fault === undefined ? [] : [finding(`Tagged VLANs of “${entity.name} ${name}”: ${fault}`, [id])]
+  }),
+]
 
 function inSubnet(entity: Entity): Found[] {
   const { id, name } = entity
