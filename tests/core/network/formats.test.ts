@@ -162,14 +162,21 @@ describe('a topology by RFC 8345', () => {
     }
     // Termination points are an augmentation of another module: with its name or without.
     const back = blank()
-    expect(joined(apply(back, brought(readTopology(wish(back), JSON.stringify(example)))).model)).toEqual({
+    const read = readTopology(wish(back), JSON.stringify(example))
+    const { model } = apply(back, brought(read))
+    // What a node announces is no address of it; its router id is kept.
+    expect(model.ofKind('device').map(({ fields }) => fields['router'])).toEqual(['203.0.113.1', '203.0.113.2'])
+    expect('refused' in read ? [] : read.facts).toContain(
+      'There is no place for announced prefixes (2), “unnumbered-id” of termination points: left out.',
+    )
+    expect(joined(model)).toEqual({
       devices: [
         {
           name: 'D1',
           type: undefined,
           zone: undefined,
           critical: false,
-          addresses: [' 203.0.113.1/32'],
+          addresses: [],
           ports: ['1-0-1', '1-2-1'],
         },
         {
@@ -177,7 +184,7 @@ describe('a topology by RFC 8345', () => {
           type: undefined,
           zone: undefined,
           critical: false,
-          addresses: [' 203.0.113.2/32'],
+          addresses: [],
           ports: ['2-0-1', '2-1-1'],
         },
       ],
@@ -216,12 +223,59 @@ describe('a topology by RFC 8345', () => {
           node: [
             {
               'node-id': 'a',
-              'ietf-l3-unicast-topology:l3-node-attributes': { prefix: [{ prefix: '10.0.0.256/24' }] },
+              'termination-point': [
+                {
+                  'tp-id': 'p',
+                  'ietf-l3-unicast-topology:l3-termination-point-attributes': { 'ip-address': ['10.0.0.256'] },
+                },
+              ],
             },
           ],
         },
       ]),
-    ).toMatch(/prefix\[0\] has “10\.0\.0\.256\/24”, which is no address/)
+    ).toMatch(/termination-point\[0\]\.ip-address has “10\.0\.0\.256”, which is no address/)
+  })
+  it('has addresses without a prefix length in its leaves (RFC 8346, §5), and what these have no place for beside them', () => {
+    const model = network(
+      'r  router  router id: 192.0.2.9  shared addresses: 10.0.0.1/24\n  port e0  10.0.0.2/24, 2001:db8::2/64\n  e0 to s e0\ns  switch',
+    )
+    const written = topologyExport.write(model, viewIn(model), DAY)
+    expect(written).toContain('"ip-address": [\n                    "10.0.0.2",\n                    "2001:db8::2"')
+    expect(written).toContain('"router-id": [\n                "192.0.2.9"')
+    expect(written).not.toContain('"prefix"')
+    const back = blank()
+    const { model: again } = apply(back, brought(readTopology(wish(back), written)))
+    const [router] = again.ofKind('device')
+    const ports = again.ofKind('port').map(({ fields }) => fields['addresses'])
+    expect([router?.fields['router'], router?.fields['shared'], ports]).toEqual([
+      '192.0.2.9',
+      ['10.0.0.1/24'],
+      [['10.0.0.2/24', '2001:db8::2/64'], undefined],
+    ])
+  })
+  it('keeps nodes of one name apart, and links of one way; both ways are one cable', () => {
+    const node = (id: string) => ({ 'node-id': id, 'ietf-l2-topology:l2-node-attributes': { name: 'switch' } })
+    const link = (id: string, a: string, b: string) => ({
+      'link-id': id,
+      source: { 'source-node': a },
+      destination: { 'dest-node': b },
+    })
+    const links = [
+      link('1', 'a', 'b'),
+      link('2', 'b', 'a'),
+      link('3', 'a', 'b'),
+      link('4', 'b', 'a'),
+      link('5', 'a', 'a'),
+    ]
+    const one = { 'network-id': 'n', node: [node('a'), node('b')], 'ietf-network-topology:link': links }
+    const text = JSON.stringify({ 'ietf-network:networks': { network: [one] } })
+    const read = readTopology(wish(blank()), text)
+    const { model } = apply(blank(), brought(read))
+    expect([model.ofKind('device').length, model.relationsOfKind('cable').length]).toEqual([2, 2])
+    expect('refused' in read ? [] : read.facts).toContain(
+      'There is no place for links from a node to itself: left out.',
+    )
+    expect(brought(readTopology(wish(model), text)).steps).toEqual([])
   })
   it('says what it leaves out since no port can have it', () => {
     const answer = readTopology(
@@ -249,6 +303,43 @@ describe('a topology by RFC 8345', () => {
 })
 
 describe('GraphML', () => {
+  const graph = (inner: string, keys = '') =>
+    `<graphml>${keys}<graph edgedefault="undirected">${inner}</graph></graphml>`
+  const taken = (text: string) => {
+    const read = readGraphMl(wish(blank()), text)
+    return { model: apply(blank(), brought(read)).model, facts: 'refused' in read ? [] : read.facts }
+  }
+  const label = (id: string, text: string) => `<node id="${id}"><data key="label">${text}</data></node>`
+  it('keeps nodes of one label apart, and edges between the same two', () => {
+    const text = graph(
+      `${label('1', 'switch')}${label('2', 'switch')}<edge source="1" target="2"/><edge source="1" target="2"/><edge source="1" target="1"/>`,
+    )
+    const { model, facts } = taken(text)
+    expect([model.ofKind('device').length, model.relationsOfKind('cable').length]).toEqual([2, 2])
+    expect(facts).toContain('There is no place for edges from a node to itself: left out.')
+    expect(brought(readGraphMl(wish(model), text)).steps).toEqual([])
+  })
+  it('counts what is so by default, and says what it has no place for', () => {
+    const keys = `<key id="d0" for="node" attr.name="type"><default>router</default></key>
+      <key id="d1" for="edge" attr.name="medium"><default>copper</default></key><key id="d2" for="all" attr.name="colour"/>`
+    const { model, facts } = taken(
+      graph(
+        `<node id="a"/><node id="b"><data key="d0">server</data><data key="d2">red</data></node><edge source="a" target="b"/>`,
+        keys,
+      ),
+    )
+    expect(model.ofKind('device').map(({ fields }) => fields['type'])).toEqual(['router', 'server'])
+    expect(model.relationsOfKind('cable').map(({ fields }) => fields['medium'])).toEqual(['copper'])
+    expect(facts).toContain('There is no place for “colour” of nodes: left out.')
+  })
+  it('is refused where two nodes have one id', () =>
+    expect(refusal(readGraphMl(wish(blank()), graph('<node id="a"/><node id="a"/>')))).toContain(
+      'Two nodes have the id “a”',
+    ))
+  it('says no shared address as one of its own', () => {
+    const model = network('r  router  10.0.0.2/24  shared addresses: 10.0.0.1/24')
+    expect(graphMlExport.write(model, viewIn(model), DAY)).not.toContain('10.0.0.1')
+  })
   const small = network(SMALL)
   const text = graphMlExport.write(small, viewIn(small), DAY)
 

@@ -174,6 +174,12 @@ export function unreadAddresses(text: string): string | undefined {
   return wrong === undefined ? undefined : `“${wrong.slice(0, 60)}”: ${addressFault(wrong)}.`
 }
 
+/** Why a text does not name a router among others: four numbers, as RFC 6991 has it, which need not be an address of it. */
+export const unreadRouter = (text: string): string | undefined =>
+  readAddress(text)?.family === 4
+    ? undefined
+    : `“${text.slice(0, 60)}” is no router id: write four numbers such as 192.0.2.1.`
+
 /** Why a text is no address, in words that say where. */
 export function addressFault(text: string): string {
   const [address = '', bits] = text.trim().split('/')

@@ -1,5 +1,5 @@
 import { containerOf, type Field, type Kind, type RelationKind } from '../../notation'
-import { unreadAddresses } from './addresses'
+import { unreadAddresses, unreadRouter } from './addresses'
 import { unreadPorts } from './ports'
 import { unreadVlans } from './vlans'
 
@@ -73,6 +73,7 @@ export const entityKinds: readonly Kind[] = [
       zone,
       { id: 'addresses', label: 'Addresses', type: 'list' },
       shared,
+      { id: 'router', label: 'Router id', type: 'text', fault: unreadRouter },
       { id: 'vrf', label: 'VRF', type: 'text' },
       { id: 'critical', label: 'Critical', type: 'flag' },
       { id: 'passes', label: 'Passes traffic on', type: 'choice', choices: ['yes', 'no'] },

@@ -560,7 +560,12 @@ function allAddressesColumn(): Column {
     ...column,
     read: (model, row, day) => {
       const device = netWith(model, day, row)?.byId.get(row)
-      return device?.addresses.map(({ text }) => text).join(', ') || undefined
+      return (
+        device?.addresses
+          .filter(({ shared }) => !shared)
+          .map(({ text }) => text)
+          .join(', ') || undefined
+      )
     },
     write: (wish, row, text) => {
       const device = netWith(wish.model, wish.day, row)?.byId.get(row)

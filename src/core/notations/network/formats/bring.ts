@@ -1,4 +1,4 @@
-import { covers, type Entity, type Fields, type Id, type Relation, type Step } from '../../../model'
+import { covers, join, type Entity, type Fields, type Id, type Relation, type Step } from '../../../model'
 import { addEntity, clip, entityNamed, readEntry, setField, setRelation, tie, type Wish } from '../../../notation'
 import { inNet, lastOrder, netFor, netIn, portEntity } from '../edits'
 import { entityKinds, relationKinds } from '../kinds'
@@ -10,9 +10,13 @@ export interface Told {
   readonly zones?: readonly { readonly name: string; readonly fields: Fields }[]
   readonly devices: readonly ToldDevice[]
   readonly cables: readonly ToldCable[]
+  /** Whether each cable is one of its own, though others join the same two devices. */
+  readonly isEach?: boolean
 }
 
 export interface ToldDevice {
+  /** What the ends of cables call it, where names may be there twice. */
+  readonly key?: string
   readonly name: string
   readonly fields: Fields
   readonly zone?: string | undefined
@@ -30,6 +34,7 @@ export interface ToldCable {
 
 /** Without a port a free one is taken, or made. */
 export interface ToldEnd {
+  /** By its key, else by its name. */
   readonly device: string
   readonly port?: string | undefined
 }
@@ -48,13 +53,20 @@ export function bring(wish: Wish, told: Told): Brought {
   const bringer = new Bringer(wish, made.id, netIn(wish))
   for (const zone of told.zones ?? []) bringer.zone(zone.name, zone.fields)
   for (const device of told.devices) bringer.device(device)
-  for (const cable of told.cables) bringer.cable(cable)
+  for (const cable of told.cables) bringer.cable(cable, told.isEach === true)
   return {
     steps: bringer.steps.length > 0 ? [...made.steps, ...bringer.steps] : [],
     leftOut: [...bringer.leftOut],
     added: bringer.added,
     altered: [...bringer.altered],
   }
+}
+
+interface KnownDevice {
+  readonly id: Id
+  readonly name: string
+  /** What the facts have of it; undefined where it is new. */
+  readonly entity: Entity | undefined
 }
 
 interface PortAsked {
@@ -73,7 +85,11 @@ class Bringer {
   readonly added: string[] = []
   readonly altered = new Set<string>()
   readonly leftOut = new Set<string>()
-  readonly #devices = new Map<string, { readonly id: Id; readonly entity: Entity | undefined }>()
+  /** Devices by the key or name that they are told by, and those of the facts by name that none told so far means. */
+  readonly #devices = new Map<string, KnownDevice>()
+  readonly #stated = new Map<string, KnownDevice[]>()
+  /** Cables that something told already means. */
+  readonly #meant = new Set<Id>()
   readonly #ports = new Map<Id, KnownPort[]>()
   readonly #zones = new Map<string, Id>()
   readonly #shared = new Map<string, Id>()
@@ -85,8 +101,7 @@ class Bringer {
     private readonly netId: Id | undefined,
     private readonly net: Net,
   ) {
-    for (const device of net.devices.toReversed())
-      this.#devices.set(device.name.toLowerCase(), { id: device.id, entity: device.entity })
+    for (const { id, name, entity } of net.devices) join(this.#stated, name.toLowerCase(), { id, name, entity })
     for (const device of net.devices)
       this.#ports.set(
         device.id,
@@ -117,13 +132,14 @@ class Bringer {
     const own: Record<string, Fields[string]> = { ...this.#sound('device', fields) }
     if (zone !== undefined && zone !== '') own['zone'] = this.zone(zone, {})
     if (rack !== undefined && rack !== '') own['rack'] = this.#sharedOf('rack', rack)
-    const known = this.#devices.get(name.toLowerCase())
+    const key = told.key ?? name.toLowerCase()
+    const known = this.#devices.get(key) ?? this.#stated.get(name.toLowerCase())?.shift()
     const id = known?.id ?? this.wish.newId()
+    this.#devices.set(key, known ?? { id, name, entity: undefined })
     if (!known) {
       this.steps.push(
         addEntity({ id, kind: 'device', name, fields: { ...own, ...inNet(this.netId), order: ++this.#order } }),
       )
-      this.#devices.set(name.toLowerCase(), { id, entity: undefined })
       this.#ports.set(id, [])
       this.added.push(name)
     } else if (known.entity) this.#set(known.entity, own, name)
@@ -164,21 +180,22 @@ class Bringer {
     return port
   }
 
-  cable({ a, b, fields: told }: ToldCable): void {
+  cable({ a, b, fields: told }: ToldCable, isEach: boolean): void {
     const fields = this.#sound('cable', told)
     const [one, other] = [this.#end(a), this.#end(b)]
     // An end that states no port may be any: the same two devices are taken to be joined as they are.
     const isWhole = a.port !== undefined && b.port !== undefined
     const joined = isWhole
       ? undefined
-      : this.#between({ id: one.device, port: a.port }, { id: other.device, port: b.port })
+      : this.#between({ id: one.device, port: a.port }, { id: other.device, port: b.port }, isEach)
     const [from, to] = joined ?? [one.port(), other.port()]
     const known = this.#cables.get(keyOf(from.id, to.id))
     if (known) {
+      this.#meant.add(known.id)
       for (const [key, value] of Object.entries(fields))
         if (JSON.stringify(known.fields[key]) !== JSON.stringify(value)) {
           this.steps.push(setRelation(known.id, `fields.${key}`, value))
-          this.altered.add(a.device)
+          this.altered.add(one.name)
         }
       return
     }
@@ -186,7 +203,8 @@ class Bringer {
     const id = this.wish.newId()
     this.steps.push(tie(id, 'cable', from.id, to.id, fields))
     this.#cables.set(keyOf(from.id, to.id), { id, kind: 'cable', source: from.id, target: to.id, fields })
-    this.added.push(`${a.device} – ${b.device}`)
+    this.#meant.add(id)
+    this.added.push(`${one.name} – ${other.name}`)
   }
 
   /** What a kind’s fields can hold. */
@@ -205,14 +223,17 @@ class Bringer {
     )
   }
 
-  #end({ device, port }: ToldEnd): { readonly device: Id; readonly port: () => KnownPort } {
-    const id = this.#devices.get(device.toLowerCase())?.id ?? this.device({ name: device, fields: {}, ports: [] })
+  #end({ device, port }: ToldEnd): { readonly device: Id; readonly name: string; readonly port: () => KnownPort } {
+    const known = this.#devices.get(device) ?? this.#devices.get(device.toLowerCase())
+    const id = known?.id ?? this.device({ name: device, fields: {}, ports: [] })
+    const name = known?.name ?? device
     return {
       device: id,
+      name,
       port: () => {
-        if (port !== undefined) return this.port(id, device, port, {})
+        if (port !== undefined) return this.port(id, name, port, {})
         const free = (this.#ports.get(id) ?? []).find((one) => one.free)
-        return free ?? this.port(id, device, this.#freeName(id), {})
+        return free ?? this.port(id, name, this.#freeName(id), {})
       },
     }
   }
@@ -224,12 +245,15 @@ class Bringer {
     return names.size === 0 ? freePortName(this.net, device) : `p${count}`
   }
 
-  #between(a: PortAsked, b: PortAsked): readonly [KnownPort, KnownPort] | undefined {
+  #between(a: PortAsked, b: PortAsked, isEach: boolean): readonly [KnownPort, KnownPort] | undefined {
     const asked = ({ id, port }: PortAsked) =>
       (this.#ports.get(id) ?? []).filter(({ name }) => port === undefined || name.toLowerCase() === port.toLowerCase())
     const theirs = asked(b)
     for (const one of asked(a))
-      for (const other of theirs) if (this.#cables.has(keyOf(one.id, other.id))) return [one, other]
+      for (const other of theirs) {
+        const cable = this.#cables.get(keyOf(one.id, other.id))
+        if (cable && !(isEach && this.#meant.has(cable.id))) return [one, other]
+      }
     return undefined
   }
 
@@ -258,6 +282,24 @@ class Bringer {
 
 /** A cable is the same whichever end it is told from. */
 const keyOf = (a: Id, b: Id): string => (a < b ? `${a} ${b}` : `${b} ${a}`)
+
+/** What a file says and the facts have no place for, each sort once with how often. */
+export class Unplaced {
+  readonly #counts = new Map<string, number>()
+  add(what: string, times = 1): void {
+    if (times > 0) this.#counts.set(what, (this.#counts.get(what) ?? 0) + times)
+  }
+  /** None, or a sentence. */
+  words(): string[] {
+    const all = [...this.#counts]
+    const more = all.length - MOST_TOLD
+    const list = all.slice(0, MOST_TOLD).map(([what, times]) => (times > 1 ? `${what} (${times})` : what))
+    return all.length === 0
+      ? []
+      : [`There is no place for ${list.join(', ')}${more > 0 ? ` and ${more} more` : ''}: left out.`]
+  }
+}
+const MOST_TOLD = 12
 
 /** How a file would change the facts, in words. */
 export function wordsOf({ added, altered, leftOut }: Brought): string[] {

@@ -3,7 +3,7 @@ import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../
 import { rootsOf, type Node } from '../../../tabular/xml'
 import { readInterface } from '../addresses'
 import { DEVICE_TYPES } from '../kinds'
-import { bring, wordsOf, type ToldCable, type ToldDevice } from './bring'
+import { bring, Unplaced, wordsOf, type ToldCable, type ToldDevice } from './bring'
 
 /** O(file). @returns a refusal that names what is at fault, and where. */
 export function read(wish: Wish, text: string): ImportedFile | Refusal {
@@ -15,43 +15,56 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
   const keys = new Map(
     root.children
       .filter(({ name }) => name === 'key')
-      .map(({ attributes }) => [
+      .map(({ attributes, children }): [string, Key] => [
         attributes['id'] ?? '',
-        (attributes['attr.name'] ?? attributes['id'] ?? '').toLowerCase(),
+        {
+          name: (attributes['attr.name'] ?? attributes['id'] ?? '').toLowerCase(),
+          of: attributes['for'] ?? 'all',
+          initial: children.find(({ name }) => name === 'default')?.text.trim(),
+        },
       ]),
   )
-  const names = new Map<string, string>()
+  const unplaced = new Unplaced()
+  const known = new Set<string>()
   const devices: ToldDevice[] = []
   const nodes = all(graph, 'node')
   for (const [at, node] of nodes.entries()) {
     const id = node.attributes['id']
     if (id === undefined) return { refused: `The node number ${at + 1} has no id. Nothing was changed.` }
-    const device = deviceOf(node, valuesOf(node, keys), id)
+    if (known.has(id)) return { refused: `Two nodes have the id “${clip(id)}”. Nothing was changed.` }
+    const values = valuesOf(node, keys)
+    const device = deviceOf(node, values, id)
     if ('refused' in device) return device
-    names.set(id, device.name)
+    known.add(id)
     devices.push(device)
+    for (const key of values.keys()) if (!NODE_KEYS.has(key)) unplaced.add(`“${clip(key)}” of nodes`)
   }
   const cables: ToldCable[] = []
   for (const [at, edge] of all(graph, 'edge').entries()) {
-    const ends = ['source', 'target'].map((end) => names.get(edge.attributes[end] ?? ''))
-    const [a, b] = ends
-    if (a === undefined || b === undefined) {
-      const missing = edge.attributes[a === undefined ? 'source' : 'target']
+    const [a, b] = ['source', 'target'].map((end) => edge.attributes[end] ?? '')
+    if (a === undefined || b === undefined || !known.has(a) || !known.has(b)) {
+      const missing = known.has(a ?? '') ? b : a
       return {
         refused: `The edge number ${at + 1} names the node “${clip(missing ?? '')}”, which this graph does not have. Nothing was changed.`,
       }
     }
-    if (a === b) continue
+    const values = valuesOf(edge, keys)
+    if (a === b) {
+      unplaced.add('edges from a node to itself')
+      continue
+    }
+    for (const key of values.keys()) if (!EDGE_KEYS.has(key)) unplaced.add(`“${clip(key)}” of edges`)
     cables.push({
       a: { device: a, ...(edge.attributes['sourceport'] === undefined ? {} : { port: edge.attributes['sourceport'] }) },
       b: { device: b, ...(edge.attributes['targetport'] === undefined ? {} : { port: edge.attributes['targetport'] }) },
-      fields: cableFields(valuesOf(edge, keys)),
+      fields: cableFields(values),
     })
   }
-  const brought = bring(wish, { devices, cables })
+  unplaced.add('edges of more than two ends', all(graph, 'hyperedge').length)
+  const brought = bring(wish, { devices, cables, isEach: true })
   return {
     change: { label: `Bring in a graph of ${devices.length} devices`, steps: brought.steps },
-    facts: [`${devices.length} nodes, ${cables.length} edges.`, ...wordsOf(brought)],
+    facts: [`${devices.length} nodes, ${cables.length} edges.`, ...wordsOf(brought), ...unplaced.words()],
   }
 }
 
@@ -64,15 +77,29 @@ const all = (graph: Node, name: string): Node[] =>
       : []),
   ])
 
-const valuesOf = (node: Node, keys: ReadonlyMap<string, string>): ReadonlyMap<string, string> =>
-  new Map(
-    node.children
-      .filter(({ name }) => name === 'data')
-      .map(({ attributes, text }) => [
-        keys.get(attributes['key'] ?? '') ?? (attributes['key'] ?? '').toLowerCase(),
-        text.trim(),
-      ]),
+interface Key {
+  readonly name: string
+  /** What may have it: nodes, edges, others, or all. */
+  readonly of: string
+  /** What counts where nothing is said. */
+  readonly initial: string | undefined
+}
+
+const NODE_KEYS = new Set(['name', 'label', 'hostname', 'type', 'zone', 'site', 'addresses', 'address', 'critical'])
+const EDGE_KEYS = new Set(['capacity', 'medium', 'length'])
+
+function valuesOf(node: Node, keys: ReadonlyMap<string, Key>): ReadonlyMap<string, string> {
+  const initial = [...keys.values()].flatMap(({ name, of, initial: value }): [string, string][] =>
+    value !== undefined && (of === 'all' || of === node.name) ? [[name, value]] : [],
   )
+  const said = node.children
+    .filter(({ name }) => name === 'data')
+    .map(({ attributes, text }): [string, string] => {
+      const key = attributes['key'] ?? ''
+      return [keys.get(key)?.name ?? key.toLowerCase(), text.trim()]
+    })
+  return new Map([...initial, ...said])
+}
 
 function deviceOf(node: Node, values: ReadonlyMap<string, string>, id: string): ToldDevice | Refusal {
   const name = (
@@ -89,6 +116,7 @@ function deviceOf(node: Node, values: ReadonlyMap<string, string>, id: string): 
     ...(values.get('critical') === 'true' ? { critical: true } : {}),
   }
   return {
+    key: id,
     name,
     fields,
     zone: values.get('zone'),

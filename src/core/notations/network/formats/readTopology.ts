@@ -2,7 +2,7 @@ import { parseJson, type Fields } from '../../../model'
 import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { readInterface } from '../addresses'
 import { DEVICE_TYPES, TRUSTS } from '../kinds'
-import { bring, wordsOf, type ToldCable, type ToldDevice } from './bring'
+import { bring, Unplaced, wordsOf, type ToldCable, type ToldDevice } from './bring'
 import { L2, L3, LINK, NETWORKS, OWN, POINT, SUPPORTING } from './topologyNames'
 
 type Json = Readonly<Record<string, unknown>>
@@ -60,13 +60,15 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
     const list = listOf(networks, 'network', NETWORKS)
     if (list.length === 0)
       return { refused: 'There is no network here: neither “ietf-network:networks” nor a network in it.' }
-    const told = toldIn(list)
-    const brought = bring(wish, told)
+    const unplaced = new Unplaced()
+    const told = toldIn(list, unplaced)
+    const brought = bring(wish, { ...told, isEach: true })
     return {
       change: { label: `Bring in a topology of ${told.devices.length} devices`, steps: brought.steps },
       facts: [
         `${told.devices.length} devices, ${told.cables.length} cables in ${list.length} networks.`,
         ...wordsOf(brought),
+        ...unplaced.words(),
       ],
     }
   } catch (error) {
@@ -76,6 +78,7 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
 }
 
 interface ReadDevice {
+  readonly key: string
   name: string
   readonly fields: Record<string, Fields[string]>
   zone?: string
@@ -83,7 +86,7 @@ interface ReadDevice {
   readonly ports: Map<string, { name: string; fields: Record<string, Fields[string]> }>
 }
 
-function toldIn(networks: readonly { readonly value: Json; readonly path: string }[]) {
+function toldIn(networks: readonly { readonly value: Json; readonly path: string }[], unplaced: Unplaced) {
   const devices = new Map<string, ReadDevice>()
   const zones = new Map<string, Fields>()
   /** Nodes of all networks, by network and id, as the device that they are. */
@@ -98,11 +101,13 @@ function toldIn(networks: readonly { readonly value: Json; readonly path: string
       const below = listOf(node.value, 'supporting-node', node.path).flatMap(
         ({ value: one }) => nodeOfNetwork.get(`${String(one['network-ref'])} ${String(one['node-ref'])}`) ?? [],
       )
-      const device: ReadDevice = below[0] ?? devices.get(key) ?? { name: key, fields: {}, ports: new Map() }
+      const device: ReadDevice = below[0] ?? devices.get(key) ?? { key, name: key, fields: {}, ports: new Map() }
       if (!below[0]) devices.set(key, device)
       nodeOfNetwork.set(`${id} ${key}`, device)
-      readNode(node.value, node.path, device, zones)
+      readNode(node.value, node.path, device, zones, unplaced)
     }
+  /** How many links lead from one end to another in a network: each way they are the same cables. */
+  const counts = new Map<string, number>()
   for (const { value, path, id } of parsed)
     for (const link of listOf(value, LINK, path)) {
       textIn(link.value, 'link-id', link.path)
@@ -118,16 +123,25 @@ function toldIn(networks: readonly { readonly value: Json; readonly path: string
           throw new Fault(
             `${link.path}.${end} names the termination point “${clip(point)}”, which “${clip(device.name)}” does not have`,
           )
-        return { device: device.name, ...(port ? { port: port.name } : {}) }
+        return { device: device.key, ...(port ? { port: port.name } : {}) }
       })
       const [a, b] = ends
-      if (!a || !b || a.device === b.device) continue
-      // A link each way is one cable.
-      const names = [a, b].map((one) => `${one.device} ${'port' in one ? String(one.port) : ''}`).sort()
+      if (!a || !b) continue
+      if (a.device === b.device) {
+        unplaced.add('links from a node to itself')
+        continue
+      }
+      told(unplaced, link.value, LINK_MEMBERS, 'links')
+      // A link each way is one cable; several of one way are as many, where no termination points tell them apart.
+      const names = [a, b].map((one) => `${one.device} ${'port' in one ? String(one.port) : ''}`)
+      const way = `${id} ${names.join('|')}`
+      counts.set(way, (counts.get(way) ?? 0) + 1)
+      const isWhole = 'port' in a && 'port' in b
+      const key = `${names.toSorted().join('|')} ${isWhole ? 1 : (counts.get(way) ?? 1)}`
       const rate = numberIn(recordIn(link.value, `${L2}:l2-link-attributes`), 'rate')
       const label = recordIn(link.value, OWN)['label']
-      const known = cables.get(names.join('|'))
-      cables.set(names.join('|'), {
+      const known = cables.get(key)
+      cables.set(key, {
         ...(known ?? { a, b }),
         fields: {
           ...known?.fields,
@@ -143,7 +157,7 @@ function toldIn(networks: readonly { readonly value: Json; readonly path: string
   }
 }
 
-function readNode(node: Json, path: string, device: ReadDevice, zones: Map<string, Fields>): void {
+function readNode(node: Json, path: string, device: ReadDevice, zones: Map<string, Fields>, unplaced: Unplaced): void {
   const [two, three, own] = [
     recordIn(node, `${L2}:l2-node-attributes`),
     recordIn(node, `${L3}:l3-node-attributes`),
@@ -164,10 +178,16 @@ function readNode(node: Json, path: string, device: ReadDevice, zones: Map<strin
     zones.set(device.zone, trust === undefined ? {} : { trust })
   }
   if (typeof own['site'] === 'string') device.site = own['site'].slice(0, LIMITS.name)
-  const addresses = listOf(three, 'prefix', `${path}.l3-node-attributes`).map(({ value, path: at }) =>
-    addressIn(textIn(value, 'prefix', at), at),
-  )
-  if (addresses.length > 0) device.fields['addresses'] = addresses
+  // What a node announces are prefixes of others, too: they are no addresses of its own.
+  unplaced.add('announced prefixes', listOf(three, 'prefix', `${path}.l3-node-attributes`).length)
+  const routers = textsIn(three, 'router-id', `${path}.l3-node-attributes`)
+  const [router] = routers
+  if (router !== undefined) device.fields['router'] = router
+  unplaced.add('further router ids', Math.max(0, routers.length - 1))
+  readAddresses(own, path, device.fields)
+  told(unplaced, node, NODE_MEMBERS, 'nodes')
+  told(unplaced, two, NODE_ATTRIBUTES, 'nodes')
+  told(unplaced, three, NODE_ATTRIBUTES, 'nodes')
   for (const point of listOf(node, POINT, path)) {
     const key = textIn(point.value, 'tp-id', point.path)
     const below = listOf(point.value, SUPPORTING, point.path).flatMap(
@@ -184,10 +204,67 @@ function readNode(node: Json, path: string, device: ReadDevice, zones: Map<strin
       const number = numberIn(attributes, from)
       if (number !== undefined) port.fields[field] = number
     }
-    const routed = recordIn(point.value, `${L3}:l3-termination-point-attributes`)['ip-address']
-    if (Array.isArray(routed))
-      port.fields['addresses'] = (routed as unknown[]).map((one) => addressIn(String(one), `${point.path}.ip-address`))
+    const layer3 = recordIn(point.value, `${L3}:l3-termination-point-attributes`)
+    const routed = textsIn(layer3, 'ip-address', point.path).map((one) => addressIn(one, `${point.path}.ip-address`))
+    // With the lengths of their prefixes where we wrote them.
+    if (!readAddresses(recordIn(point.value, OWN), point.path, port.fields) && routed.length > 0)
+      port.fields['addresses'] = routed
+    told(unplaced, point.value, POINT_MEMBERS, 'termination points')
+    told(unplaced, attributes, POINT_ATTRIBUTES, 'termination points')
+    told(unplaced, layer3, ADDRESS_ATTRIBUTES, 'termination points')
   }
+}
+
+const NODE_MEMBERS = new Set([
+  'node-id',
+  'supporting-node',
+  POINT,
+  `${L2}:l2-node-attributes`,
+  `${L3}:l3-node-attributes`,
+  OWN,
+])
+const POINT_MEMBERS = new Set([
+  'tp-id',
+  SUPPORTING,
+  `${L2}:l2-termination-point-attributes`,
+  `${L3}:l3-termination-point-attributes`,
+  OWN,
+])
+const LINK_MEMBERS = new Set([
+  'link-id',
+  'source',
+  'destination',
+  'supporting-link',
+  `${L2}:l2-link-attributes`,
+  `${L3}:l3-link-attributes`,
+  OWN,
+])
+const NODE_ATTRIBUTES = new Set(['name', 'router-id', 'prefix'])
+const POINT_ATTRIBUTES = new Set(['interface-name', 'mac-address', 'rate', 'max-frame-size', 'port-vlan-id'])
+const ADDRESS_ATTRIBUTES = new Set(['ip-address'])
+
+/** Takes note of the members of an object that nothing is made of. */
+function told(unplaced: Unplaced, json: Json, known: ReadonlySet<string>, of: string): void {
+  const bare = (name: string) => name.slice(name.indexOf(':') + 1)
+  const all = new Set([...known].flatMap((name) => [name, bare(name)]))
+  for (const key of Object.keys(json)) if (!all.has(key)) unplaced.add(`“${clip(bare(key))}” of ${of}`)
+}
+
+function textsIn(json: Json, name: string, path: string): string[] {
+  const list = json[name]
+  if (list === undefined) return []
+  if (!Array.isArray(list) || !list.every((one): one is string => typeof one === 'string'))
+    throw new Fault(`${path}.${name} is no list of texts`)
+  return list
+}
+
+/** Addresses as we write them. @returns whether there are any. */
+function readAddresses(own: Json, path: string, fields: Record<string, Fields[string]>): boolean {
+  for (const name of ['addresses', 'shared'] as const) {
+    const list = textsIn(own, name, path).map((one) => addressIn(one, `${path}.${name}`))
+    if (list.length > 0) fields[name] = list
+  }
+  return own['addresses'] !== undefined || own['shared'] !== undefined
 }
 
 function addressIn(text: string, path: string): string {

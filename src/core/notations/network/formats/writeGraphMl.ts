@@ -53,7 +53,10 @@ function written(net: Net): string {
         type: device.type,
         zone: device.zone?.name,
         site: device.site?.name,
-        addresses: device.addresses.map(({ text }) => text).join(', '),
+        addresses: device.addresses
+          .filter(({ shared }) => !shared)
+          .map(({ text }) => text)
+          .join(', '),
         critical: device.critical ? true : undefined,
       }),
       ...device.ports.map(({ name }) => element('port', { name })),

@@ -1,7 +1,7 @@
 import { numberOf, textOf } from '../../../notation'
 import type { Day, Model, View } from '../../../model'
 import type { FileExport } from '../../../notation'
-import { interfaceText } from '../addresses'
+import { addressText } from '../addresses'
 import { capacityOf, netShown, type Cable, type Device, type Net, type Port } from '../structure'
 import { L2, L3, LINK, NETWORKS, OWN, POINT, SUPPORTING } from './topologyNames'
 
@@ -19,8 +19,10 @@ function written(net: Net): Json {
   const name = net.entity?.name ?? 'network'
   const [layer2, layer3] = [`${name}/layer-2`, `${name}/layer-3`]
   const byDevice = (cable: Cable) => [cable.a, cable.b] as const
-  const routed = net.devices.filter(({ addresses }) => addresses.length > 0)
-  const isRouted = ({ entity }: Port) => Array.isArray(entity.fields['addresses'])
+  const routed = net.devices.filter(
+    ({ addresses, entity }) => addresses.length > 0 || textOf(entity, 'router') !== undefined,
+  )
+  const isRouted = ({ id, device }: Port) => device.addresses.some(({ port }) => port?.id === id)
   return {
     [NETWORKS]: {
       network: [
@@ -39,18 +41,20 @@ function written(net: Net): Json {
             'supporting-node': [{ 'network-ref': layer2, 'node-ref': device.id }],
             [`${L3}:l3-node-attributes`]: {
               name: device.name,
-              ...(device.addresses.some(({ port }) => !port)
-                ? {
-                    prefix: device.addresses.filter(({ port }) => !port).map((one) => ({ prefix: interfaceText(one) })),
-                  }
-                : {}),
+              ...(textOf(device.entity, 'router') === undefined
+                ? {}
+                : { 'router-id': [textOf(device.entity, 'router')] }),
             },
+            ...ownAddresses(device, undefined),
             [POINT]: device.ports.filter(isRouted).map((port) => ({
               'tp-id': port.id,
               [SUPPORTING]: [{ 'network-ref': layer2, 'node-ref': device.id, 'tp-ref': port.id }],
               [`${L3}:l3-termination-point-attributes`]: {
-                'ip-address': device.addresses.filter((one) => one.port === port).map(interfaceText),
+                'ip-address': device.addresses
+                  .filter((one) => one.port === port && !one.shared)
+                  .map(({ address }) => addressText(address)),
               },
+              ...ownAddresses(device, port),
             })),
           })),
           [LINK]: net.cables
@@ -60,6 +64,17 @@ function written(net: Net): Json {
       ],
     },
   }
+}
+
+/** Addresses with the lengths of their prefixes, those of a device itself, and those that it shares: RFC 8346 has a place for none of these. */
+function ownAddresses({ addresses }: Device, port: Port | undefined): Json {
+  const here = addresses.filter((one) => one.port === port)
+  const texts = (shared: boolean) => here.filter((one) => one.shared === shared).map(({ text }) => text)
+  const own = {
+    ...(texts(false).length > 0 ? { addresses: texts(false) } : {}),
+    ...(texts(true).length > 0 ? { shared: texts(true) } : {}),
+  }
+  return Object.keys(own).length > 0 ? { [OWN]: own } : {}
 }
 
 function nodeOf(device: Device): Json {
