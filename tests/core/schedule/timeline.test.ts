@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { asId, Model, type Entity, type View } from '../../../src/core/model'
+import { apply, asId, Model, type Entity, type View } from '../../../src/core/model'
 import { onPaper, textWidth, type Item, type Mark, type Scene } from '../../../src/core/scene'
 import { DAY, said } from '../../facts'
-import { after, planView, schedule, wishOf } from './facts'
+import { after, planned, planView, schedule, wishOf } from './facts'
 
 const timeline = schedule.pictures.find(({ id }) => id === 'timeline')
 if (!timeline) throw new Error('no timeline')
@@ -169,5 +169,58 @@ describe('a timeline on a paper', () => {
       )
       expect(Math.abs((pulled(next)?.box.x ?? 0) - box.x - by.x)).toBeLessThan(2)
     }
+  })
+})
+
+describe('a plan as a timeline', () => {
+  const WORK = 'Refit\n  Dock  5d\n  Paint  10d  after Dock\n  Afloat  milestone  after Paint\nTender  3d'
+  const ofPlan = (text: string, options = {}, events: readonly Entity[] = []) => {
+    const view = planView({ picture: 'timeline', options, scope: { plan: 'plan' } })
+    const base = planned(text, '2026-01-05', events)
+    return {
+      model: apply(base, { label: '', steps: [{ do: 'add-view', view: { ...view, id: asId('w') } }] }).model,
+      view,
+    }
+  }
+  const event = (when: string): Entity => ({
+    id: asId('e1'),
+    kind: 'event',
+    name: 'Season opens',
+    fields: { when, plan: 'plan' },
+  })
+  it('is drawn by its milestones and groups, on the days that are worked out, which nobody can pull', () => {
+    const { model, view } = ofPlan(WORK)
+    const scene = timeline.draw(model, view, DAY)
+    expect(scene.headline).toBe('1 milestone, 1 group')
+    expect(scene.items.map(({ label }) => label).sort()).toEqual(['23 Jan 2026: Afloat', 'era Refit'])
+    expect(scene.items.flatMap(({ handles = [] }) => handles)).toEqual([])
+    expect(scene.items.flatMap(({ texts = [] }) => texts.map(({ part }) => part))).toEqual(['name', 'name'])
+  })
+  it('is drawn by its tasks where it has no groups, and not at all where that is not wanted', () => {
+    const { model, view } = ofPlan('Dock  5d\nPaint  10d  after Dock')
+    expect(timeline.draw(model, view, DAY).headline).toBe('2 tasks')
+    expect(timeline.draw(model, { ...view, options: { work: false } }, DAY).headline).toBe('0 events')
+    expect(timeline.draw(model, { ...view, scope: { plan: '' } }, DAY).items).toEqual([])
+    const many = ofPlan(Array.from({ length: 203 }, (_, at) => `Task ${at}  1d`).join('\n'))
+    expect(timeline.draw(many.model, many.view, DAY).headline).toBe('200 tasks, 3 tasks not drawn')
+  })
+  it('leaves events where they are pulled to, between the days of the plan', () => {
+    const { model, view } = ofPlan(WORK, {}, [event('2026-01-12')])
+    const drawn = (of: Model) => timeline.draw(of, view, DAY).items.find(({ id }) => id === 'e1')
+    const { box, handles: [handle] = [] } = drawn(model) ?? {}
+    if (!box || !handle || !timeline.pull) throw new Error('nothing to pull')
+    const by = { x: 200, y: 0 }
+    const wish = wishOf(model, { view, selection: [asId('e1')] })
+    const next = after(model, timeline.pull(wish, { handle: handle.id, by, box, at: box }))
+    expect(Math.abs((drawn(next)?.box.x ?? 0) - box.x - by.x)).toBeLessThan(58)
+    const even = { ...view, options: { spacing: 'even' } }
+    const { handles: [other] = [] } = timeline.draw(model, even, DAY).items.find(({ id }) => id === 'e1') ?? {}
+    expect(timeline.pull({ ...wish, view: even }, { handle: other?.id ?? '', by, box, at: box })).toHaveProperty(
+      'refused',
+    )
+  })
+  it('tells the history of a workspace without the plan beside it, where it names none', () => {
+    const { model } = ofPlan(WORK, {}, [{ ...event('1900'), fields: { when: '1900' } }])
+    expect(timeline.draw(model, planView({ picture: 'timeline' }), DAY).headline).toBe('1 event')
   })
 })

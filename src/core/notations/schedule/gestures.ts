@@ -34,6 +34,7 @@ const timelineOptions: readonly Option[] = [
   { id: 'spacing', label: 'Distances', type: 'choice', choices: ['true', 'even'], initial: 'true' },
   { id: 'width', label: 'Text width', type: 'choice', choices: ['narrow', 'medium', 'wide'], initial: 'medium' },
   { id: 'bands', label: 'A line each band', type: 'flag', initial: false },
+  { id: 'work', label: 'Milestones and groups', type: 'flag', initial: true },
 ]
 
 /** Points and spans in time, told by callouts above and below the line. */
@@ -41,7 +42,7 @@ export const timeline: Gestures = {
   id: 'timeline',
   title: 'Timeline',
   good: 'Dated events and eras, to be told to others',
-  draws: ['event', 'era', 'plan'],
+  draws: ['event', 'era', 'plan', 'milestone', 'group', 'task'],
   options: timelineOptions,
   pins: calloutPins,
   pull: pullEvent,

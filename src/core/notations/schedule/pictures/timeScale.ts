@@ -24,7 +24,7 @@ export interface Span {
 export const isMain = (entity: Entity): boolean => entity.fields['weight'] === 'main'
 
 /** Events and eras of the view's plan, or all where it names none. */
-export function factsOf(model: Model, view: View): { points: Point[]; spans: Span[] } {
+export function factsOf(model: Model, view: View): TimeFacts {
   const plan = typeof view.scope['plan'] === 'string' ? planOf(model, view) : undefined
   const mine = (kind: string) =>
     view.scope['plan'] === ''
@@ -43,18 +43,34 @@ export function factsOf(model: Model, view: View): { points: Point[]; spans: Spa
   return { points, spans }
 }
 
+/** A timeline’s events and eras, and what the plan has besides. */
+export interface TimeFacts {
+  readonly points: readonly Point[]
+  readonly spans: readonly Span[]
+  /** From when to when it reaches, where that takes more than events and eras. */
+  readonly ends?: readonly [Instant, Instant]
+}
+
 export interface TimeScale {
   readonly x: (at: Instant) => number
   readonly at: (x: number) => Instant
   readonly axis: Axis | undefined
   readonly width: number
-  /** As long as it was asked to be: pulls along it say this. */
-  readonly length: number
+  /** What pulls along it say, so that it can be laid again without the plan: how long it is, and its ends where events do not say them. */
+  readonly words: string
+}
+
+/** The scale that a pull began on, by its words; undefined where dates stand evenly apart and the plan says some of them. */
+export function scaleAgain(view: View, facts: TimeFacts, words: readonly string[]): TimeScale | undefined {
+  const [length = LINE, from, to] = words.map(Number)
+  if (from === undefined || to === undefined) return scaleOf(view, facts, length)
+  return view.options['spacing'] === 'even' ? undefined : scaleOf(view, { ...facts, ends: [from, to] }, length)
 }
 
 /** Where time stands: true to scale, or every date as far from the next; on a line so long, or longer where somebody chose its unit. */
-export function scaleOf(view: View, points: readonly Point[], spans: readonly Span[], length: number): TimeScale {
-  const instants = [...points.map(({ at }) => at), ...spans.flatMap(({ from, to }) => [from, to])]
+export function scaleOf(view: View, { points, spans, ends }: TimeFacts, length: number): TimeScale {
+  const instants = [...points.map(({ at }) => at), ...spans.flatMap(({ from, to }) => [from, to]), ...(ends ?? [])]
+  const words = [length, ...(ends ?? [])].join(' ')
   const [first, last] = instants.length === 0 ? [0, 525_600] : [Math.min(...instants), Math.max(...instants)]
   if (view.options['spacing'] === 'even') {
     const stops = [...new Set(instants)].sort((a, b) => a - b)
@@ -70,12 +86,12 @@ export function scaleOf(view: View, points: readonly Point[], spans: readonly Sp
       const [a, b] = [stops[Math.floor(place)] ?? 0, stops[Math.ceil(place)] ?? 0]
       return a + (place - Math.floor(place)) * (b - a)
     }
-    return { x, at, length, axis: undefined, width: MARGIN + 40 + Math.max(0, stops.length - 1) * step }
+    return { x, at, words, axis: undefined, width: MARGIN + 40 + Math.max(0, stops.length - 1) * step }
   }
   const span = Math.max(last - first, 1440)
   const stated = view.options['unit']
   const chosen = UNITS.find((one) => one === stated)
   const unit = chosen ?? unitFor(span, AUTO_WIDTH)
   const axis = axisOf(unit, first, last, MARGIN, length, chosen ? 'stretch' : 'fit')
-  return { x: axis.x, at: axis.at, length, axis, width: MARGIN + axis.width }
+  return { x: axis.x, at: axis.at, words, axis, width: MARGIN + axis.width }
 }

@@ -1,4 +1,4 @@
-import type { Model, View } from '../../../model'
+import type { Day, Model, View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { around, CATEGORIES, type Item, type Mark, type Role, type Scene } from '../../../scene'
 import { timeline as gestures } from '../gestures'
@@ -16,13 +16,16 @@ import {
   type Passed,
 } from './timelineMarks'
 import { layTimeline, type LaidRow } from './timelineRows'
-import { factsOf, MARGIN, type TimeScale } from './timeScale'
+import { PLAN_NEEDS } from './needs'
+import { MARGIN, type Point, type Span, type TimeScale } from './timeScale'
+import { toldBy } from './timelineWork'
 
 export const timeline: Picture = {
   ...gestures,
   draw: drawTimeline,
   turns: workTurns,
   needs: [
+    ...PLAN_NEEDS,
     'plan beside',
     'event.plan',
     'event.when',
@@ -37,9 +40,9 @@ export const timeline: Picture = {
   ],
 }
 
-function drawTimeline(model: Model, view: View): Scene {
-  const facts = factsOf(model, view)
-  const { points, spans } = facts
+function drawTimeline(model: Model, view: View, day: Day): Scene {
+  const facts = toldBy(model, view, day)
+  const { points, reckoned, left } = facts
   const { scale, bands, rows, bottom: top } = layTimeline(view, facts)
   const colours = new Map<string, Role>(
     bands.map((band, i) => [band, band === '' ? 'ink' : `edge-${(i % CATEGORIES) + 1}`]),
@@ -49,7 +52,7 @@ function drawTimeline(model: Model, view: View): Scene {
   const names: Passed[] = []
   for (const row of rows) {
     const drawn = drawRow(row, scale, colours)
-    items.push(...drawn.items)
+    items.push(...drawn.items.map((item) => (reckoned.has(item.id) ? asReckoned(item) : item)))
     backdrop.push(...drawn.backdrop)
     names.push(...drawn.eras)
   }
@@ -69,7 +72,7 @@ function drawTimeline(model: Model, view: View): Scene {
     backdrop,
     items,
     links: [],
-    headline: `${points.length} ${points.length === 1 ? 'event' : 'events'}${spans.length > 0 ? `, ${spans.length} ${spans.length === 1 ? 'era' : 'eras'}` : ''}`,
+    headline: headlineOf(facts, left),
     summary: `A timeline: ${points
       .map(({ words, entity }) => `${words}, ${entity.name}`)
       .slice(0, 60)
@@ -77,12 +80,42 @@ function drawTimeline(model: Model, view: View): Scene {
   }
 }
 
+/** What the plan says: its name may be typed, its dates are worked out. */
+const asReckoned = ({ handles: _handles, ...item }: Item): Item => ({
+  ...item,
+  ...(item.texts ? { texts: item.texts.filter(({ part }) => part === 'name') } : {}),
+})
+
+function headlineOf({ points, spans, reckoned }: ReturnType<typeof toldBy>, left: number): string {
+  const count = (list: readonly (Point | Span)[], of: readonly [one: string, more: string], isOfPlan: boolean) => {
+    const found = list.filter(({ entity }) => reckoned.has(entity.id) === isOfPlan).length
+    return found > 0 ? `${found} ${found === 1 ? of[0] : of[1]}` : ''
+  }
+  const parts = [
+    count(points, ['event', 'events'], false),
+    count(spans, ['era', 'eras'], false),
+    count(points, ['milestone', 'milestones'], true),
+    count(
+      spans.filter(({ entity }) => entity.kind === 'group'),
+      ['group', 'groups'],
+      true,
+    ),
+    count(
+      spans.filter(({ entity }) => entity.kind === 'task'),
+      ['task', 'tasks'],
+      true,
+    ),
+    left > 0 ? `${left} tasks not drawn` : '',
+  ].filter(Boolean)
+  return parts.join(', ') || '0 events'
+}
+
 function drawRow(
   { band, points, texts, places, eras, top, line, under }: LaidRow,
   scale: TimeScale,
   colours: ReadonlyMap<string, Role>,
 ): { items: Item[]; backdrop: Mark[]; eras: readonly Passed[] } {
-  const { x, axis, width, length } = scale
+  const { x, axis, width, words } = scale
   const backdrop: Mark[] = [...strip(axis, width, line)]
   if (band) backdrop.push(label(4, top + 10, band, { 'font-weight': 700, fill: 'ink', 'font-size': 12 }))
   const items: Item[] = []
@@ -91,7 +124,7 @@ function drawRow(
   points.forEach((point, i) => {
     const place = places[i]
     const text = texts[i]
-    if (place && text) items.push(pointItem(point, x(point.at), text, place, { line, under, length, passed }, colours))
+    if (place && text) items.push(pointItem(point, x(point.at), text, place, { line, under, words, passed }, colours))
   })
   // Eras lie over the stems that pass them.
   for (const { span, row } of eras) items.push(eraItem(span, scale, eraTop(row), colours))

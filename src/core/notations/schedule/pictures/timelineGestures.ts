@@ -3,10 +3,13 @@ import type { Id } from '../../../model'
 import { changed, setView, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
 import { named } from '../edits'
 import { textOf } from '../plan'
-import { BASE, factsOf, LINE, scaleOf } from './timeScale'
+import { BASE, factsOf, scaleAgain } from './timeScale'
 
 const NOTHING: Outcome = changed('', [])
 const LEVEL = 22
+const TYPED = {
+  refused: 'Dates stand evenly apart here, those of the plan among them: type the date, or choose true distances.',
+}
 
 /** Along the line a date changes, as exactly as it is known; across it a callout changes its side and how far out it stands. */
 export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
@@ -14,16 +17,16 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
   const [id] = wish.selection
   const entity = id === undefined ? undefined : model.entities.get(id)
   if (!entity) return { refused: 'It is no longer there.' }
-  const { points, spans } = factsOf(model, view)
   // The handle says what is pulled, of an event how far beneath the top of its callout the line runs, and how long that is.
   const [pulled, ...numbers] = handle.split(' ')
-  const scale = scaleOf(view, points, spans, Number(numbers.at(-1)) || LINE)
+  const scale = scaleAgain(view, factsOf(model, view), pulled === 'place' ? numbers.slice(1) : numbers)
   const moved = (field: string): string | undefined => {
     const stated = textOf(entity, field)
     const when = readWhen(stated ?? '')
-    return when && writeAs(scale.at(scale.x(when.from) + by.x), when.precision)
+    return scale && when && writeAs(scale.at(scale.x(when.from) + by.x), when.precision)
   }
   if (entity.kind === 'era') {
+    if (!scale) return TYPED
     const fields = pulled === 'both' ? ['when', 'until'] : [pulled === 'until' ? 'until' : 'when']
     const steps = fields.flatMap((field) => {
       const next = moved(field)
@@ -52,6 +55,7 @@ export function pullEvent(wish: Wish, { handle, by, box }: Pull): Outcome {
       { ghosts: [{ ...box, y: box.y + by.y }] },
     )
   }
+  if (!scale) return TYPED
   const next = moved('when')
   if (next === undefined || next === textOf(entity, 'when')) return NOTHING
   return changed(`“${entity.name}” in ${whenInWords(next)}`, [setField(entity.id, 'when', next)], {

@@ -69,7 +69,12 @@ export function pointItem(
   x: number,
   { date, lines, size, picture, width, height }: PointText,
   { side, out }: CalloutPlace,
-  { line, under, length, passed = [] }: { line: number; under: number; length: number; passed?: readonly Passed[] },
+  {
+    line,
+    under,
+    words: again,
+    passed = [],
+  }: { line: number; under: number; words: string; passed?: readonly Passed[] },
   colours: ReadonlyMap<string, Role>,
 ): Item {
   const main = isMain(entity)
@@ -111,8 +116,8 @@ export function pointItem(
     box: { x, y: top, width, height },
     marks,
     handles: [
-      { id: `place ${edge} ${length}`, box: { x: -7, y: edge - 7, width: 14, height: 14 }, pulls: 'freely' },
-      { id: `place ${edge} ${length}`, box: { x: 0, y: 0, width, height }, pulls: 'freely' },
+      { id: `place ${edge} ${again}`, box: { x: -7, y: edge - 7, width: 14, height: 14 }, pulls: 'freely' },
+      { id: `place ${edge} ${again}`, box: { x: 0, y: 0, width, height }, pulls: 'freely' },
     ],
     texts: [
       {
@@ -140,7 +145,7 @@ export function packed(spans: readonly Span[], x: (at: Instant) => number): { sp
 const isNarrow = (span: Span, x: (at: Instant) => number): boolean =>
   textWidth(span.entity.name, 11, 'text700') + 14 > x(span.to) - x(span.from)
 
-export function eraItem(span: Span, { x, length }: TimeScale, top: number, colours: ReadonlyMap<string, Role>): Item {
+export function eraItem(span: Span, { x, words }: TimeScale, top: number, colours: ReadonlyMap<string, Role>): Item {
   const { entity, from, to } = span
   const [x1, x2] = [x(from), x(to)]
   const width = Math.max(3, x2 - x1)
@@ -174,12 +179,12 @@ export function eraItem(span: Span, { x, length }: TimeScale, top: number, colou
     ],
     handles: [
       {
-        id: `until ${length}`,
+        id: `until ${words}`,
         box: { x: width - Math.min(6, width / 3), y: 0, width: Math.min(6, width / 3), height: ERA },
         pulls: 'along',
       },
-      { id: `when ${length}`, box: { x: 0, y: 0, width: Math.min(6, width / 3), height: ERA }, pulls: 'along' },
-      { id: `both ${length}`, box: { x: 0, y: 0, width, height: ERA }, pulls: 'along' },
+      { id: `when ${words}`, box: { x: 0, y: 0, width: Math.min(6, width / 3), height: ERA }, pulls: 'along' },
+      { id: `both ${words}`, box: { x: 0, y: 0, width, height: ERA }, pulls: 'along' },
     ],
     texts: [
       {

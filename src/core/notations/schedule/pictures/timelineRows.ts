@@ -3,7 +3,7 @@ import type { View } from '../../../model'
 import { paperOf } from '../../../scene'
 import { textOf } from '../plan'
 import { ERA, packed, STRIP, textOfPoint } from './timelineMarks'
-import { BASE, LINE, MARGIN, scaleOf, type Point, type Span, type TimeScale } from './timeScale'
+import { BASE, LINE, MARGIN, scaleOf, type Point, type Span, type TimeFacts, type TimeScale } from './timeScale'
 
 const TEXT = { narrow: 104, medium: 148, wide: 216 } as const
 /** Between the callouts of one row and those of the next, in px. */
@@ -44,16 +44,11 @@ interface LaidTimeline {
   readonly bottom: number
 }
 
-interface Facts {
-  readonly points: readonly Point[]
-  readonly spans: readonly Span[]
-}
-
 /**
  * A timeline as long as it usually is; on a paper, of the lengths that are tried the one with which it can be drawn largest, and of those that need not be
  * made smaller the longest. Grows as its callouts do.
  */
-export function layTimeline(view: View, facts: Facts): LaidTimeline {
+export function layTimeline(view: View, facts: TimeFacts): LaidTimeline {
   const paper = paperOf(view.look)
   if (!paper) return laidAt(view, facts, LINE)
   const few = LENGTHS.filter((_, at) => at % 3 === 0)
@@ -64,8 +59,9 @@ export function layTimeline(view: View, facts: Facts): LaidTimeline {
   return tried.reduce((best, next) => (next.scale >= best.scale ? next : best)).laid
 }
 
-function laidAt(view: View, { points, spans }: Facts, length: number): LaidTimeline {
-  const scale = scaleOf(view, points, spans, length)
+function laidAt(view: View, facts: TimeFacts, length: number): LaidTimeline {
+  const { points, spans } = facts
+  const scale = scaleOf(view, facts, length)
   const bands = [...new Set([...points, ...spans].map(bandOf))]
   const rows: LaidRow[] = []
   let top: number = MARGIN
