@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { parseWorkspace, writeWorkspace } from '../../src/core/file'
 import { apply, asId, Model } from '../../src/core/model'
 import { registry } from '../../src/core/notations'
+import { removePackage } from '../../src/core/notations/uml/edits'
 import { read, writeXmi } from '../../src/core/notations/uml/formats/xmi'
 import { interactionsOn } from '../../src/core/notations/uml/sequences/structure'
 import { marramSoundFerries } from '../../src/demo'
@@ -43,6 +44,8 @@ const LEADING = [
   'location',
   'deployedArtifact',
   'utilizedElement',
+  'instance',
+  'signal',
 ]
 
 function expectSound(xml: string): void {
@@ -297,5 +300,109 @@ describe('a model of another program', () => {
       expect(after.ofKind('person')).toEqual([])
       expect(parseWorkspace(JSON.stringify(writeWorkspace(after)), registry)).toBeDefined()
     }
+  })
+})
+
+/** A file of another program with what each of these says in its own way: literals as instances, packages, pseudostates without names, events. */
+const SAID = `<xmi:XMI xmlns:xmi='http://www.omg.org/spec/XMI/20131001' xmlns:uml='http://www.omg.org/spec/UML/20161101'>
+  <uml:Model xmi:id='m' name='Shop'>
+    <packagedElement xmi:type='uml:Enumeration' xmi:id='en' name='Size'>
+      <ownedLiteral xmi:type='uml:EnumerationLiteral' xmi:id='big' name='LARGE'/>
+    </packagedElement>
+    <packagedElement xmi:type='uml:Signal' xmi:id='sg' name='Paid'/>
+    <packagedElement xmi:type='uml:Class' xmi:id='cl' name='Box'>
+      <ownedAttribute xmi:type='uml:Property' xmi:id='at' name='size' type='en'>
+        <defaultValue xmi:type='uml:InstanceValue' xmi:id='iv' instance='big'/>
+      </ownedAttribute>
+    </packagedElement>
+    <packagedElement xmi:type='uml:Package' xmi:id='pk' name='Desk'>
+      <packagedElement xmi:type='uml:Actor' xmi:id='ac' name='Clerk'/>
+      <packagedElement xmi:type='uml:UseCase' xmi:id='uc' name='Sell'/>
+    </packagedElement>
+    <packagedElement xmi:type='uml:StateMachine' xmi:id='sm' name='Life'>
+      <region xmi:type='uml:Region' xmi:id='rg'>
+        <subvertex xmi:type='uml:Pseudostate' xmi:id='s0'/>
+        <subvertex xmi:type='uml:Pseudostate' xmi:id='s2' kind='choice'/>
+        <subvertex xmi:type='uml:FinalState' xmi:id='s3'/>
+        <subvertex xmi:type='uml:State' xmi:id='s1' name='Open'/>
+        <transition xmi:type='uml:Transition' xmi:id='t0' source='s0' target='s1'/>
+        <transition xmi:type='uml:Transition' xmi:id='t1' source='s1' target='s2'>
+          <trigger xmi:type='uml:Trigger' xmi:id='tr1' name='trigger1' event='e1'/>
+          <trigger xmi:type='uml:Trigger' xmi:id='tr2' event='e2'/>
+        </transition>
+        <transition xmi:type='uml:Transition' xmi:id='t2' source='s2' target='s3'/>
+      </region>
+    </packagedElement>
+    <packagedElement xmi:type='uml:SignalEvent' xmi:id='e1' signal='sg'/>
+    <packagedElement xmi:type='uml:TimeEvent' xmi:id='e2' isRelative='true'>
+      <when xmi:type='uml:TimeExpression' xmi:id='w'><expr xmi:type='uml:LiteralString' xmi:id='x' value='14 d'/></when>
+    </packagedElement>
+  </uml:Model>
+</xmi:XMI>`
+
+describe('what a model says by leading elsewhere', () => {
+  const has = (xml: string, path: string) => {
+    const document = XmlDocument.fromString(xml)
+    const found = document.find(path, { xmi: 'http://www.omg.org/spec/XMI/20131001' }).length
+    document.dispose()
+    return found
+  }
+  it('is read by what it leads to: literals, packages, signals and times; what has no name gets none', () => {
+    const { model, facts: words } = brought(SAID)
+    const one = (kind: string, name: string) => model.ofKind(kind).find((each) => each.name === name)
+    expect(one('attribute', 'size')?.fields).toMatchObject({ type: 'Size', default: 'LARGE' })
+    const desk = one('package', 'Desk')?.id
+    expect([one('actor', 'Clerk')?.fields['package'], one('use-case', 'Sell')?.fields['package']]).toEqual([desk, desk])
+    expect(model.ofKind('state').map(({ name }) => name)).toEqual(['initial', 'choice', 'final', 'Open'])
+    expect(model.relationsOfKind('transition').flatMap(({ fields }) => fields['trigger'] ?? [])).toEqual([
+      'Paid, after 14 d',
+    ])
+    expect(words.join(' ')).not.toContain('no place')
+  })
+  it('is written so again', () => {
+    const { model } = brought(SAID)
+    const xml = writeXmi(model, DAY)
+    expectSound(xml)
+    expect(has(xml, "//defaultValue[@xmi:type='uml:InstanceValue'][@instance='big']")).toBe(1)
+    expect(has(xml, "//packagedElement[@name='Desk']/packagedElement[@xmi:type='uml:Actor'][@name='Clerk']")).toBe(1)
+    expect(has(xml, "//packagedElement[@name='Desk']/packagedElement[@xmi:type='uml:UseCase']")).toBe(1)
+    expect(has(xml, "//subvertex[@xmi:type='uml:Pseudostate' or @xmi:type='uml:FinalState'][@name]")).toBe(0)
+    expect(has(xml, '//trigger')).toBe(2)
+    expect(has(xml, "//packagedElement[@xmi:type='uml:SignalEvent'][@signal='sg']")).toBe(1)
+    expect(has(xml, "//packagedElement[@xmi:type='uml:TimeEvent'][@isRelative='true']/when/expr[@value='14 d']")).toBe(
+      1,
+    )
+    const plain = brought(xml.replace(/<xmi:Extension[\s\S]*<\/xmi:Extension>/, '')).model
+    expect(facts(plain)).toEqual(facts(model))
+    const unnamed = brought(SAID.replace("name='Sell'", '')).model
+    expect(writeXmi(unnamed, DAY)).not.toContain('name="…"')
+  })
+  it('stands where the package stood that is taken away', () => {
+    const { model } = brought(SAID)
+    const desk = model.ofKind('package')[0]?.id ?? asId('')
+    const left = apply(model, { label: '', steps: removePackage(model, desk) }).model
+    expect(['actor', 'use-case'].map((kind) => left.ofKind(kind)[0]?.fields['package'])).toEqual([undefined, undefined])
+  })
+  it.each([
+    ['classes', { package: '', machine: '', interaction: '', subject: '' }, {}, 'classes'],
+    ['states', { machine: '' }, { machine: 'sm' }, 'states'],
+    ['use-cases', { subject: '' }, {}, 'use-cases'],
+    ['sequence', { interaction: '' }, {}, 'classes'],
+    ['classes', {}, {}, 'classes'],
+    ['classes', { package: 'elsewhere' }, {}, 'classes'],
+  ])('shows in the open view: %s of %j', (picture, scope, after, drawn) => {
+    const view = { ...classView(), picture, scope }
+    const onto = Model.of({ views: [view] })
+    const found = read(wishFor(onto, { view, newId: numbering(`shown${++runs}-`) }), SAID)
+    if ('refused' in found) throw new Error(found.refused)
+    const shown = apply(onto, found.change).model.views.get(view.id)
+    const { package: _package, ...rest } = { ...shown?.scope }
+    const left = Object.fromEntries(Object.entries(rest).filter(([, value]) => value !== ''))
+    expect([left, shown?.picture, shown?.scope['package']]).toEqual([after, drawn, undefined])
+    const scene = registry.notations
+      .find(({ id }) => id === 'uml')
+      ?.pictures.find(({ id }) => id === shown?.picture)
+      ?.draw(apply(onto, found.change).model, shown ?? view, DAY)
+    expect(scene?.items.length).toBeGreaterThan(0)
   })
 })

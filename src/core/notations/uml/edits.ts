@@ -42,12 +42,23 @@ export const membersOf = (model: Model, owner: Id): readonly Entity[] =>
 export const removeClasses = (model: Model, ...ids: readonly Id[]): Step[] =>
   removal(model, ...ids, ...ids.flatMap((id) => membersOf(model, id).map((member) => member.id)))
 
+/** What may stand in a package. */
+const PACKAGED = [
+  'class',
+  'package',
+  'machine',
+  'subject',
+  'actor',
+  'use-case',
+  'component',
+  'deployment-node',
+  'interaction',
+]
+
 /** Takes a package away: what stood in it stands where it stood. */
 export function removePackage(model: Model, id: Id): Step[] {
   const outer = model.entities.get(id)?.fields['package'] ?? null
-  const inside = ['class', 'package'].flatMap((kind) =>
-    model.ofKind(kind).filter(({ fields }) => fields['package'] === id),
-  )
+  const inside = PACKAGED.flatMap((kind) => model.ofKind(kind).filter(({ fields }) => fields['package'] === id))
   return [...inside.map((one) => setField(one.id, 'package', outer as string | null)), ...removal(model, id)]
 }
 

@@ -5,6 +5,8 @@ const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true
 const kept: Field = { id: 'kept', label: 'Kept from elsewhere', type: 'note', hidden: true }
 /** The package that a class or another package stands in. */
 const within: Field = { id: 'package', label: 'Package', type: 'reference', refers: ['package'], place: true }
+/** The same of what is drawn without packages: a model file puts it there. */
+const filed: Field = { ...within, hidden: true }
 const owner: Field = { id: 'class', label: 'Class', type: 'reference', refers: ['class'], place: true }
 
 /** The sorts of classifiers that stand as boxes with compartments (UML 2.5.1, clauses 10 and 11). */
@@ -131,7 +133,7 @@ const stated: readonly Kind[] = [
     id: 'machine',
     title: 'State machine',
     plural: 'State machines',
-    fields: [{ id: 'class', label: 'Life of', type: 'reference', refers: ['class'] }, order],
+    fields: [{ id: 'class', label: 'Life of', type: 'reference', refers: ['class'] }, filed, order],
   },
   {
     id: 'state',
@@ -157,25 +159,25 @@ const stated: readonly Kind[] = [
     id: 'subject',
     title: 'Subject',
     plural: 'Subjects',
-    fields: [{ id: 'system', label: 'System', type: 'reference', refers: ['system'] }, order],
+    fields: [{ id: 'system', label: 'System', type: 'reference', refers: ['system'] }, filed, order],
   },
   {
     id: 'use-case',
     title: 'Use case',
     plural: 'Use cases',
-    fields: [{ id: 'subject', label: 'Subject', type: 'reference', refers: ['subject'], place: true }, order],
+    fields: [{ id: 'subject', label: 'Subject', type: 'reference', refers: ['subject'], place: true }, filed, order],
   },
   {
     id: 'actor',
     title: 'Actor',
     plural: 'Actors',
-    fields: [{ id: 'role', label: 'Role', type: 'reference', refers: ['role'] }, order],
+    fields: [{ id: 'role', label: 'Role', type: 'reference', refers: ['role'] }, filed, order],
   },
   {
     id: 'component',
     title: 'Component',
     plural: 'Components',
-    fields: [{ id: 'system', label: 'System', type: 'reference', refers: ['system'] }, order],
+    fields: [{ id: 'system', label: 'System', type: 'reference', refers: ['system'] }, filed, order],
   },
   {
     id: 'component-port',
@@ -190,6 +192,7 @@ const stated: readonly Kind[] = [
     fields: [
       { id: 'device', label: 'Device', type: 'reference', refers: ['device'] },
       { id: 'within', label: 'Within', type: 'reference', refers: ['deployment-node'], place: true },
+      filed,
       order,
     ],
   },
@@ -213,7 +216,7 @@ const stated: readonly Kind[] = [
       order,
     ],
   },
-  { id: 'interaction', title: 'Sequence', plural: 'Sequences', fields: [order] },
+  { id: 'interaction', title: 'Sequence', plural: 'Sequences', fields: [filed, order] },
   {
     id: 'lifeline',
     title: 'Lifeline',

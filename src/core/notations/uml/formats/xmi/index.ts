@@ -18,6 +18,7 @@ import { besideOf, linked, readBeside, toldBy, type Told } from './beside'
 import { Reader, type ReadFact } from './read'
 import { el, keptEl, OWN, printed, UML, XMI, type El } from './tree'
 import { keptOf } from './pen'
+import { showing, type Fact } from './shown'
 import { Writer } from './write'
 
 /** All software of a day as XMI 2.5.1 of UML 2.5.1, without diagrams; what another program’s file kept is in it again. O(facts) */
@@ -126,9 +127,11 @@ function brought(
     if (isNew) counts.added++
     else if (made.length > 0) counts.altered++
   }
+  const facts: Fact[] = []
   for (const [key, one] of entities ?? []) {
     const id = here.get(key) ?? wish.newId()
     const fields = linked(one.kind, one.fields, here)
+    facts.push({ id, kind: one.kind, fields })
     const before = model.entities.get(id)
     if (!before) count([addEntity({ id, kind: one.kind, name: one.name, fields, ...dates(one) })], true)
     else {
@@ -162,6 +165,7 @@ function brought(
     const fields = { kept: JSON.stringify({ xml }), order }
     steps.push(addEntity({ id: wish.newId(), kind: 'model-file', name: 'What a model file says besides', fields }))
   }
+  steps.push(...showing(wish, facts))
   return {
     change: { label: `Bring in a model of ${told.size} facts`, steps },
     facts: [

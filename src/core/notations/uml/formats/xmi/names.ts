@@ -1,5 +1,8 @@
 /** How kinds and words of ours are called in UML 2.5.1. */
 
+/** What a fact is called that a file does not name; it is written without a name again. */
+export const UNNAMED = '…'
+
 export const KINDS_WRITTEN = [
   'package',
   'class',

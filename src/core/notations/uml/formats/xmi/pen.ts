@@ -12,7 +12,7 @@ import { inOrder } from '../../../../notation'
 import { readMultiplicity } from '../../syntax/multiplicity'
 import { isFault } from '../../syntax/scan'
 import { PRIMITIVE_TYPES } from '../../types'
-import { KINDS_WRITTEN, TIES_WRITTEN } from './names'
+import { KINDS_WRITTEN, TIES_WRITTEN, UNNAMED } from './names'
 import { el, idsIn, keptEl, PRIMITIVES, typedEl, type El } from './tree'
 
 /** What is written: both sorts of facts. */
@@ -131,10 +131,13 @@ export class Pen {
     children: readonly (El | undefined)[] = [],
   ): El {
     const { attributes } = keptOf(one.fields['kept'])
-    return typedEl(name, type, this.idOf(one), { name: one.name, ...attributes, ...more }, [
-      ...children,
-      ...this.beside(one),
-    ])
+    return typedEl(
+      name,
+      type,
+      this.idOf(one),
+      { name: isNameless(one) ? undefined : one.name, ...attributes, ...more },
+      [...children, ...this.beside(one)],
+    )
   }
 
   /** Ties of a kind that begin at a fact. */
@@ -197,6 +200,26 @@ export class Pen {
       : typedEl(name, type, this.part(fact, part), {}, [el('body', {}, [], body)])
   }
 
+  /** A default: of an enumeration the literal of that name. */
+  initial(fact: Stated, part: string, type: string | undefined, text: string | undefined): El | undefined {
+    const owner = type === undefined ? undefined : this.#classes.get(type)
+    const literal =
+      owner &&
+      this.of('literal', 'class')
+        .get(owner.id)
+        ?.find(({ name }) => name === text)
+    const instance = literal && this.ref(literal.id)
+    return instance === undefined
+      ? this.expression('defaultValue', fact, part, text)
+      : typedEl('defaultValue', 'InstanceValue', this.part(fact, part), { instance })
+  }
+
+  /** The class of a name and form, by its identity. */
+  classOf(form: string, name: string): string | undefined {
+    const one = this.#classes.get(name)
+    return one?.fields['form'] === form ? this.ref(one.id) : undefined
+  }
+
   /** Takes note of what has no place. Answers whether that was known: else what leads there is written anew. */
   settled(absent: readonly Stated[]): boolean {
     const before = this.#absent.size
@@ -207,6 +230,10 @@ export class Pen {
     return false
   }
 }
+
+/** Whether nobody named it: a pseudostate then is called by its sort. */
+const isNameless = ({ kind, name, fields }: Entity): boolean =>
+  name === UNNAMED || (kind === 'state' && name === fields['form'])
 
 /** An identity that XML takes: it begins with a letter or underscore (NCName). */
 const xmlName = (id: string): string => (/^[A-Za-z_][\w.-]*$/.test(id) ? id : `_${id.replace(/[^\w.-]/g, '-')}`)

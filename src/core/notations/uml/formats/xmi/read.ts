@@ -15,7 +15,7 @@ import {
   xmi,
 } from './elements'
 import type { Kept } from './pen'
-import { FORM_TYPES, MESSAGE_SORTS, PSEUDOSTATES } from './names'
+import { FORM_TYPES, MESSAGE_SORTS, PSEUDOSTATES, UNNAMED } from './names'
 
 /** A fact as a file tells it: it is known, and names others, by the identities of the file. */
 export interface ReadFact {
@@ -219,7 +219,7 @@ export class Reader {
   #read(node: Node, type: string, home: string | undefined): (() => void) | true | undefined {
     const name = node.attributes['name'] ?? ''
     if (node.attributes['skivel:kind'] === 'subject') {
-      this.#add(node, 'subject', name, {})
+      this.#add(node, 'subject', name, { package: home })
       return true
     }
     if (type === 'Package' || type === 'Model' || type === 'Profile') {
@@ -243,22 +243,33 @@ export class Reader {
       // What a component is manifested by; the deployment leads to it.
       case 'Artifact':
         return node.children.some((one) => one.name === 'manifestation') ? true : undefined
+      // Triggers say them.
       case 'AnyReceiveEvent':
+      case 'SignalEvent':
+      case 'CallEvent':
+      case 'TimeEvent':
+      case 'ChangeEvent':
         return true
       case 'StateMachine':
-        this.#machine(node, undefined)
+        this.#machine(node, undefined, home)
         return true
       case 'Actor': {
-        const id = this.#add(node, 'actor', name, {}, GENERAL)
+        const id = this.#add(node, 'actor', name, { package: home }, GENERAL)
         return () => this.#generals(node, id)
       }
       case 'UseCase': {
         const subject = this.#ref(node, 'subject')
-        const id = this.#add(node, 'use-case', name, { subject }, USE_CASE)
+        const id = this.#add(node, 'use-case', name, { subject, package: home }, USE_CASE)
         return () => this.#useCase(node, id)
       }
       case 'Component': {
-        const id = this.#add(node, 'component', name, {}, new Set(['ownedAttribute', 'interfaceRealization']))
+        const id = this.#add(
+          node,
+          'component',
+          name,
+          { package: home },
+          new Set(['ownedAttribute', 'interfaceRealization']),
+        )
         for (const port of node.children)
           if (port.name === 'ownedAttribute' && typeOfNode(port) === 'Port')
             this.#add(port, 'component-port', port.attributes['name'] ?? '', { component: id })
@@ -271,18 +282,18 @@ export class Reader {
       case 'Node':
       case 'Device':
       case 'ExecutionEnvironment':
-        this.#node(node, undefined)
+        this.#node(node, undefined, home)
         return true
       case 'Interaction':
-        this.#interaction(node)
+        this.#interaction(node, home)
         return true
       default:
         return undefined
     }
   }
 
-  #node(node: Node, within: string | undefined): void {
-    const id = this.#add(node, 'deployment-node', node.attributes['name'] ?? '', { within }, NESTED)
+  #node(node: Node, within: string | undefined, home?: string): void {
+    const id = this.#add(node, 'deployment-node', node.attributes['name'] ?? '', { within, package: home }, NESTED)
     for (const one of node.children) if (one.name === 'nestedNode') this.#node(one, id)
   }
 
@@ -332,7 +343,7 @@ export class Reader {
         visibility: node.attributes['visibility'],
         type: this.#typeOf(node),
         multiplicity: multiplicityOf(node),
-        default: valueOf(node.children.find(({ name }) => name === 'defaultValue')),
+        default: this.#value(node.children.find(({ name }) => name === 'defaultValue')),
         static: isTrue(node, 'isStatic') ? true : undefined,
         derived: isTrue(node, 'isDerived') ? true : undefined,
         properties: listOr(propertiesOf(node)),
@@ -349,7 +360,7 @@ export class Reader {
       const { direction = 'in', name = '' } = one.attributes
       const type = this.#typeOf(one)
       const many = multiplicityOf(one)
-      const start = valueOf(one.children.find((each) => each.name === 'defaultValue'))
+      const start = this.#value(one.children.find((each) => each.name === 'defaultValue'))
       return [
         `${direction === 'in' ? '' : `${direction} `}${name}${type === undefined ? '' : ` : ${type}`}${many === undefined ? '' : ` [${many}]`}${start === undefined ? '' : ` = ${start}`}`,
       ]
@@ -464,8 +475,8 @@ export class Reader {
     }
   }
 
-  #machine(node: Node, owner: string | undefined): void {
-    const id = this.#add(node, 'machine', node.attributes['name'] ?? '', { class: owner }, REGION)
+  #machine(node: Node, owner: string | undefined, home?: string): void {
+    const id = this.#add(node, 'machine', node.attributes['name'] ?? '', { class: owner, package: home }, REGION)
     this.#regions(node, id, undefined)
   }
 
@@ -504,11 +515,34 @@ export class Reader {
     }
   }
 
+  /** What sets it off, by what its event is of: a signal, an operation, a time, a change (UML 2.5.1, 13.3.3); else by a name. */
   #trigger(node: Node): string {
-    const event = this.#ref(node, 'event')
+    const id = this.#ref(node, 'event')
+    const event = id === undefined ? undefined : this.#byId.get(id)
+    const named = (of: string) => {
+      const at = event && this.#ref(event, of)
+      return at === undefined ? undefined : this.#byId.get(at)?.attributes['name']
+    }
+    const inner = (name: string) => event?.children.find((one) => one.name === name)
+    const bare = (text: string | undefined) => text?.replace(/^"(.*)"$/s, '$1')
+    const when = inner('when')
+    const time = bare(valueOf(when?.children.find(({ name }) => name === 'expr') ?? when))
+    const change = bare(valueOf(inner('changeExpression')))
     return (
-      node.attributes['name'] ?? (event === undefined ? undefined : this.#byId.get(event)?.attributes['name']) ?? ''
+      named('signal') ??
+      named('operation') ??
+      (time === undefined ? undefined : `${event?.attributes['isRelative'] === 'true' ? 'after' : 'at'} ${time}`) ??
+      (change === undefined ? undefined : `when ${change}`) ??
+      node.attributes['name'] ??
+      event?.attributes['name'] ??
+      ''
     )
+  }
+
+  /** A value, that of an enumeration by the name of its literal. */
+  #value(node: Node | undefined): string | undefined {
+    const instance = node && typeOfNode(node) === 'InstanceValue' ? this.#ref(node, 'instance') : undefined
+    return (instance === undefined ? undefined : this.#byId.get(instance)?.attributes['name']) ?? valueOf(node)
   }
 
   #state(node: Node, machine: string, within: string | undefined): void {
@@ -520,18 +554,19 @@ export class Reader {
           ? (STATES.get(node.attributes['kind'] ?? 'initial') ?? 'junction')
           : undefined
     const behaviour = (name: string) => valueOf(node.children.find((one) => one.name === name))
+    // What nobody named is called by its sort.
     const id = this.#add(
       node,
       'state',
-      node.attributes['name'] ?? '',
+      node.attributes['name']?.trim() || (form ?? ''),
       { form, machine, within, entry: behaviour('entry'), do: behaviour('doActivity'), exit: behaviour('exit') },
       STATE,
     )
     this.#regions(node, machine, id)
   }
 
-  #interaction(node: Node): void {
-    const id = this.#add(node, 'interaction', node.attributes['name'] ?? '', {}, INTERACTION)
+  #interaction(node: Node, home: string | undefined): void {
+    const id = this.#add(node, 'interaction', node.attributes['name'] ?? '', { package: home }, INTERACTION)
     const sends = new Map<string, Node>()
     for (const one of node.children) {
       if (one.name === 'lifeline') {
@@ -578,14 +613,13 @@ export class Reader {
   }
 }
 
-const UNNAMED = '…'
 const OPERATORS: Readonly<Record<string, readonly [string, string]>> = {
   alt: ['either', 'or'],
   opt: ['if', 'if'],
   loop: ['while', 'while'],
   par: ['at once', 'meanwhile'],
 }
-const HOLDERS = ['class', 'package', 'machine', 'interaction', 'component', 'within'] as const
+const HOLDERS = ['class', 'machine', 'interaction', 'component', 'within', 'package'] as const
 const DEPENDENT = new Set(['class', 'package', 'component'])
 
 const NONE: ReadonlySet<string> = new Set()

@@ -38,32 +38,11 @@ export class Writer {
   }
 
   #document(id: string): El {
-    const packaged = [
-      ...this.#inside(''),
-      ...this.pen
-        .here('machine')
-        .flatMap((one) =>
-          this.pen.written(one.fields['class'])?.kind === 'class'
-            ? []
-            : [this.#behaviour.machine(one, 'packagedElement')],
-        ),
-      ...this.pen
-        .here('subject')
-        .map((one) => this.pen.box('packagedElement', 'Class', one, { 'skivel:kind': 'subject' })),
-      ...this.pen.here('actor').map((one) => this.pen.box('packagedElement', 'Actor', one, {}, this.pen.generals(one))),
-      ...this.pen.here('use-case').map((one) => this.#useCase(one)),
-      ...this.pen.here('component').map((one) => this.#component(one)),
-      ...this.pen
-        .here('deployment-node')
-        .filter((one) => this.pen.written(one.fields['within'])?.kind !== 'deployment-node')
-        .map((one) => this.#node(one, 'packagedElement', new Set())),
-      ...this.pen.here('interaction').map((one) => this.#behaviour.interaction(one)),
-      ...this.pen.relations.flatMap((one) => this.#packagedTie(one)),
-    ]
+    const packaged = [...this.#inside(''), ...this.pen.relations.flatMap((one) => this.#packagedTie(one))]
     return typedEl('uml:Model', 'Model', id, { name: this.model.name }, [...packaged, ...this.#behaviour.eventEls()])
   }
 
-  /** The packages and classes within a package. */
+  /** The packages and all else within a package. */
   #inside(home: string, seen: ReadonlySet<string> = new Set()): readonly El[] {
     const isHere = (one: Entity) => {
       const at = this.pen.written(one.fields['package'])
@@ -78,6 +57,27 @@ export class Writer {
         .here('class')
         .filter(isHere)
         .map((one) => this.#class(one)),
+      ...this.#beside(isHere),
+    ]
+  }
+
+  /** What stands in a package, or in none, besides packages and classes. */
+  #beside(isHere: (one: Entity) => boolean): readonly El[] {
+    const here = (kind: string) => this.pen.here(kind).filter(isHere)
+    return [
+      ...here('machine').flatMap((one) =>
+        this.pen.written(one.fields['class'])?.kind === 'class'
+          ? []
+          : [this.#behaviour.machine(one, 'packagedElement')],
+      ),
+      ...here('subject').map((one) => this.pen.box('packagedElement', 'Class', one, { 'skivel:kind': 'subject' })),
+      ...here('actor').map((one) => this.pen.box('packagedElement', 'Actor', one, {}, this.pen.generals(one))),
+      ...here('use-case').map((one) => this.#useCase(one)),
+      ...here('component').map((one) => this.#component(one)),
+      ...here('deployment-node')
+        .filter((one) => this.pen.written(one.fields['within'])?.kind !== 'deployment-node')
+        .map((one) => this.#node(one, 'packagedElement', new Set())),
+      ...here('interaction').map((one) => this.#behaviour.interaction(one)),
     ]
   }
 
@@ -128,7 +128,7 @@ export class Writer {
       [
         ...children,
         ...this.pen.multiplicity(one, fields['multiplicity']),
-        this.pen.expression('defaultValue', one, 'default', textOf(one, 'default')),
+        this.pen.initial(one, 'default', textOf(one, 'type'), textOf(one, 'default')),
       ],
     )
   }
@@ -159,7 +159,7 @@ export class Writer {
             [
               ...children,
               ...this.pen.multiplicity(one, each.multiplicity, `p${at + 1}.`),
-              this.pen.expression('defaultValue', one, `p${at + 1}.default`, each.default),
+              this.pen.initial(one, `p${at + 1}.default`, each.type, each.default),
             ],
           )
         }),

@@ -50,7 +50,7 @@ export class BehaviourWriter {
   }
 
   #transition(tie: Relation): El {
-    const trigger = textOf(tie, 'trigger')
+    const triggers = triggersIn(textOf(tie, 'trigger') ?? '')
     const guard = this.pen.expression('specification', tie, 'condition', textOf(tie, 'guard'))
     return typedEl(
       'transition',
@@ -63,12 +63,12 @@ export class BehaviourWriter {
       },
       [
         guard && typedEl('ownedRule', 'Constraint', this.pen.part(tie, 'guard'), {}, [guard]),
-        trigger === undefined
-          ? undefined
-          : typedEl('trigger', 'Trigger', this.pen.part(tie, 'trigger'), {
-              name: trigger,
-              event: this.#event(trigger),
-            }),
+        ...triggers.map((trigger, at) =>
+          typedEl('trigger', 'Trigger', this.pen.part(tie, at === 0 ? 'trigger' : `trigger-${at + 1}`), {
+            name: trigger,
+            event: this.#event(trigger),
+          }),
+        ),
         this.pen.expression('effect', tie, 'effect', textOf(tie, 'effect'), 'OpaqueBehavior'),
         ...this.pen.beside(tie),
       ],
@@ -82,7 +82,21 @@ export class BehaviourWriter {
     return id
   }
   eventEls = (): readonly El[] =>
-    [...this.#events].map(([name, id]) => typedEl('packagedElement', 'AnyReceiveEvent', id, { name }))
+    [...this.#events].map(([name, id]) => {
+      const signal = this.pen.classOf('signal', name)
+      const [, word, time] = /^(after|at)\s+(.+)$/i.exec(name) ?? []
+      if (signal !== undefined) return typedEl('packagedElement', 'SignalEvent', id, { signal })
+      if (word === undefined) return typedEl('packagedElement', 'AnyReceiveEvent', id, { name })
+      const [when, literal] = [this.pen.unused(`${id}.when`), this.pen.unused(`${id}.expr`)]
+      const expr = typedEl('expr', 'LiteralString', literal, { value: time })
+      return typedEl(
+        'packagedElement',
+        'TimeEvent',
+        id,
+        { isRelative: word.toLowerCase() === 'after' ? 'true' : undefined },
+        [typedEl('when', 'TimeExpression', when, {}, [expr])],
+      )
+    })
 
   interaction(one: Entity): El {
     const lifelines = this.pen.of('lifeline', 'interaction').get(one.id) ?? []
@@ -167,6 +181,21 @@ export class BehaviourWriter {
       ...inner,
     ])
   }
+}
+
+/** The triggers of a text, set apart by commas outside of parentheses. */
+function triggersIn(text: string): string[] {
+  const parts: string[] = []
+  let [depth, from] = [0, 0]
+  for (const [at, sign] of [...text, ','].entries()) {
+    if (sign === '(' || sign === '[') depth++
+    else if (sign === ')' || sign === ']') depth--
+    else if (sign === ',' && (depth <= 0 || at === [...text].length)) {
+      parts.push([...text].slice(from, at).join('').trim())
+      from = at + 1
+    }
+  }
+  return parts.filter(Boolean)
 }
 
 /** What an operand of a sort stands in, and which goes on with it. */
