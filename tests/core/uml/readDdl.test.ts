@@ -43,16 +43,16 @@ describe('SQL tables as classes', () => {
     ).toBe(
       [
         'OrderLine',
-        '  - code : String {id}',
-        '  - seats : Integer = 1',
-        '  - price : Real [0..1]',
+        '  - code : String {id}  kept as: CHAR(8)',
+        '  - seats : Integer = 1  kept as: INT UNSIGNED',
+        '  - price : Real [0..1]  kept as: DECIMAL(10, 2)',
         '  - paid : Boolean = false',
         '  - state : OrderLineState = open',
-        '  - note : String [0..1] = "a;b"',
+        '  - note : String [0..1] = "a;b"  kept as: TEXT',
         '  - born : Date [0..1]',
-        '  - at : DateTime [0..1]',
+        '  - at : DateTime [0..1]  kept as: TIMESTAMP(3)',
         '  - picture : Binary [0..1]',
-        '  - größe : Real [0..1]',
+        '  - größe : Real [0..1]  column: größe',
         'OrderLineState  (enumeration)',
         '  open',
         "  it's, paid",
@@ -96,7 +96,7 @@ describe('SQL tables as classes', () => {
     const { model, facts } = brought(
       "SET x = 1;\nINSERT INTO a VALUES ('CREATE TABLE no (id INT);');\nCREATE TABLE a (\n  id INT,\n  odd GEOHASH(3) STRANGE,\n  KEY k (id),\n  name VARCHAR(5)\n);",
     )
-    expect(textOf(model)).toBe('A\n  - id : Integer [0..1]\n  - name : String [0..1]')
+    expect(textOf(model)).toBe('A\n  - id : Integer [0..1]\n  - name : String [0..1]  kept as: VARCHAR(5)')
     expect(facts).toContain('Line 5: “odd GEOHASH(3) STRANGE” in table “a” was not understood.')
   })
   it('are refused in words where there are none, or too much', () => {

@@ -1,4 +1,5 @@
 import type { Field, Kind, RelationKind } from '../../notation'
+import { unreadType } from './syntax/sqlType'
 
 const order: Field = { id: 'order', label: 'Order', type: 'number', hidden: true }
 /** What another program wrote about a fact and this one does not know: kept as XML, written again. */
@@ -26,6 +27,11 @@ export const SIGN_OF: Readonly<Record<Visibility, string>> = {
 /** AggregationKind (UML 2.5.1, 9.9.1): whether the first end is a whole of which the second is a part. */
 export const AGGREGATIONS = ['shared', 'composite'] as const
 const YES_NO = ['yes', 'no'] as const
+
+/** How a database keeps it, where that is otherwise than its name and type say: the column, the type there, and the table of what there are many of. */
+const column: Field = { id: 'column', label: 'Column', type: 'text' }
+const keptAs: Field = { id: 'keptAs', label: 'Kept as', type: 'text', fault: unreadType }
+const ownTable: Field = { id: 'table', label: 'Table', type: 'text' }
 
 const visibility: Field = { id: 'visibility', label: 'Visibility', type: 'choice', choices: VISIBILITIES }
 const multiplicity: Field = { id: 'multiplicity', label: 'Multiplicity', type: 'text' }
@@ -83,7 +89,8 @@ export const classKind: Kind = {
     { id: 'leaf', label: 'Final', type: 'flag' },
     { id: 'stereotypes', label: 'Stereotypes', type: 'list' },
     within,
-    { id: 'table', label: 'Table', type: 'text' },
+    ownTable,
+    { id: 'key', label: 'Key column', type: 'text' },
     { id: 'system', label: 'System', type: 'reference', refers: ['system'] },
     order,
   ],
@@ -109,6 +116,9 @@ const stated: readonly Kind[] = [
       isStatic,
       { id: 'derived', label: 'Derived', type: 'flag' },
       properties,
+      column,
+      keptAs,
+      ownTable,
       order,
     ],
   },
@@ -271,6 +281,8 @@ const ties: readonly RelationKind[] = [
       { id: 'aggregation', label: 'Whole and part', type: 'choice', choices: AGGREGATIONS },
       ...endFields('source', 'Near end'),
       ...endFields('target', 'Far end'),
+      column,
+      ownTable,
     ],
   },
   {

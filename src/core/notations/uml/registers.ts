@@ -106,6 +106,7 @@ export const registers: readonly Register[] = [
       own('class', 'stereotypes', 110),
       { id: 'members', label: 'Members', type: 'number', width: 80, mono: true, read: sizeOf },
       own('class', 'table', 100),
+      own('class', 'key', 90),
       reference('class', 'system', 130),
       fromColumn,
       toColumn,
@@ -128,7 +129,14 @@ export const registers: readonly Register[] = [
     title: 'Members',
     kind: 'attribute',
     pictures: BOXES,
-    columns: [reference('attribute', 'class', 140), memberColumn, fromColumn, toColumn],
+    columns: [
+      reference('attribute', 'class', 140),
+      memberColumn,
+      own('attribute', 'column', 110),
+      own('attribute', 'keptAs', 110),
+      fromColumn,
+      toColumn,
+    ],
     rows: (model, view, day) =>
       shownIn(model, view, day).classes.flatMap((one) => [
         ...one.attributes.map(({ id }) => id),
@@ -166,6 +174,7 @@ export const registers: readonly Register[] = [
       { ...ofTie('sourceMultiplicity', 118), label: 'Near: how many', mono: true },
       ofTie('targetNavigable', 90),
       { ...ofTie('label', 110), label: 'Name' },
+      ofTie('column', 110),
       relationColumn({ id: 'from', label: 'Since', type: 'day' }, 96, between('is tied to')),
       relationColumn({ id: 'to', label: 'Until', type: 'day' }, 96, between('is tied to')),
     ],

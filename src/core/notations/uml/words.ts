@@ -14,6 +14,7 @@ import { CLASS_FORMS } from './kinds'
 import { memberText, readMember, type AttributeText, type OperationText } from './syntax/members'
 import { readMultiplicity } from './syntax/multiplicity'
 import { isFault, parted } from './syntax/scan'
+import { unreadType } from './syntax/sqlType'
 import { datesText, refIn, refText, typedFields, withoutDates, type Ref } from './typed'
 
 /** What a line of a class model states. */
@@ -106,7 +107,7 @@ function readHolder(line: string): Typed | Refusal {
       }
       continue
     }
-    const refused = readCommon(part, said, dates, fields, ['table', 'system'])
+    const refused = readCommon(part, said, dates, fields, CLASS_LABELS)
     if (refused) return refused
   }
   if (stereotypes.length > 0) fields['stereotypes'] = stereotypes
@@ -116,6 +117,10 @@ function readHolder(line: string): Typed | Refusal {
   if (fields['form'] === 'class') delete fields['form']
   return tooLongName(name) ?? typed(isPackage ? 'package' : 'class', name, fields, undefined, dates)
 }
+
+const CLASS_LABELS = ['table', 'key column', 'system']
+/** What is said of a field by a label of several words. */
+const FIELD_OF: Readonly<Record<string, string>> = { 'key column': 'key', 'kept as': 'keptAs' }
 
 /** `since`, `until` and `label: value`, which many lines may say. */
 function readCommon(
@@ -136,7 +141,7 @@ function readCommon(
   const field = labels.find((one) => one === label.toLowerCase())
   if (field === undefined || value === undefined)
     return { refused: `“${clip(said.plain(part))}” is not understood here.` }
-  fields[field] = said.plain(value)
+  fields[FIELD_OF[field] ?? field] = said.plain(value)
   return undefined
 }
 
@@ -180,7 +185,7 @@ function readTie(
       else if (/^not onwards$/i.test(part)) fields['targetNavigable'] = 'no'
       else if (/^no arrow$/i.test(part)) delete fields['targetNavigable']
       else {
-        const refused = readCommon(part, said, dates, fields, ['name'])
+        const refused = readCommon(part, said, dates, fields, ['name', 'column', 'table'])
         if (refused) return refused
       }
     }
@@ -238,7 +243,8 @@ function readEnd(
 
 /** An attribute, an operation or a literal, with its days behind it. */
 function readMemberLine(line: string, within: Within): Typed | Refusal {
-  const { text, dates } = withoutDates(line)
+  const { text: whole, dates } = withoutDates(line)
+  const { text, kept } = withoutKept(whole)
   if (text === '') return { refused: 'A name is missing.' }
   const literal = within === 'enumeration' ? literalIn(text) : /^literal\s+(\S.*)$/.exec(text)?.[1]
   if (literal !== undefined) {
@@ -247,7 +253,36 @@ function readMemberLine(line: string, within: Within): Typed | Refusal {
   }
   const read = readMember(text)
   if (isFault(read)) return { refused: `At letter ${read.at + 1}: ${read.refused}` }
-  return tooLongName(read.name) ?? typed(read.is, read.name, fieldsOf(read), undefined, dates)
+  const fault = kept['keptAs'] === undefined ? undefined : unreadType(kept['keptAs'])
+  if (fault !== undefined) return { refused: fault }
+  if (read.is === 'operation' && Object.keys(kept).length > 0) return { refused: 'An operation is kept in no column.' }
+  return tooLongName(read.name) ?? typed(read.is, read.name, { ...fieldsOf(read), ...kept }, undefined, dates)
+}
+
+const KEPT = /\s{2,}(column|kept as|table):\s*/gi
+
+/** A line of an attribute without what is said behind it of how a database keeps it, and that. */
+function withoutKept(line: string): { readonly text: string; readonly kept: Record<string, string> } {
+  // What stands in quotation marks is not looked into.
+  const masked = line.replace(/"(?:[^"]|"")*"/g, (quoted) => '_'.repeat(quoted.length))
+  const found = [...masked.matchAll(KEPT)]
+  const kept: Record<string, string> = {}
+  found.forEach((one, at) => {
+    const label = one[1]?.toLowerCase() ?? ''
+    const value = line.slice(one.index + one[0].length, found[at + 1]?.index).trim()
+    if (value !== '') kept[FIELD_OF[label] ?? label] = quotedName(value)
+  })
+  return { text: found[0] ? line.slice(0, found[0].index).trim() : line, kept }
+}
+
+/** The same as it is written. */
+function keptText(fields: Typed['fields'], isQuoted: boolean): string[] {
+  return (['column', 'keptAs', 'table'] as const).flatMap((field) => {
+    const value = fields[field]
+    if (typeof value !== 'string') return []
+    const isPlain = field === 'keptAs' || (!isQuoted && !/^"|\s{2}/.test(value))
+    return [`${field === 'keptAs' ? 'kept as' : field}: ${isPlain ? value : `"${value.replaceAll('"', '""')}"`}`]
+  })
 }
 
 /** Beneath an enumeration a line without any sign of a member is a literal, and what is one name in quotation marks. */
@@ -301,7 +336,7 @@ function memberLine(one: Typed, within: Within, isQuoted: boolean): string {
   const text = memberText(member as AttributeText | OperationText, isQuoted)
   // An attribute that is nothing but a name would be a literal there.
   const isBare = within === 'enumeration' && is === 'attribute' && Object.keys(fields).length === 0
-  return [`${text}${isBare ? ' {}' : ''}`, ...datesText(one)].join('  ')
+  return [`${text}${isBare ? ' {}' : ''}`, ...keptText(fields, isQuoted), ...datesText(one)].join('  ')
 }
 
 function textFor(one: Typed, quote: (text: string) => string): string {
@@ -322,6 +357,7 @@ function textFor(one: Typed, quote: (text: string) => string): string {
     put(quote(name))
     put(words.length === 0 ? '' : `(${words.join(', ')})`)
     put(text('table') && `table: ${quote(text('table'))}`)
+    put(text('key') && `key column: ${quote(text('key'))}`)
     put(text('system') && `system: ${quote(text('system'))}`)
   } else if (is === 'association') {
     const end = (side: 'source' | 'target', called: string) =>
@@ -341,6 +377,8 @@ function textFor(one: Typed, quote: (text: string) => string): string {
     put(text('sourceNavigable') === 'yes' ? 'both ways' : text('sourceNavigable') === 'no' ? 'not back' : '')
     put(navigable === 'no' ? 'not onwards' : navigable === '' && verb !== undefined ? 'no arrow' : '')
     put(text('label') && `name: ${quote(text('label'))}`)
+    put(text('column') && `column: ${quote(text('column'))}`)
+    put(text('table') && `table: ${quote(text('table'))}`)
   } else if (is === 'generalization') put(`${/^[aeio]/i.test(target?.name ?? '') ? 'is an' : 'is a'} ${ref}`)
   else if (is === 'realization') put(`realises ${ref}`)
   else {

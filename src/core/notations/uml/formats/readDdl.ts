@@ -55,13 +55,44 @@ export function tablesIn(
         ...reader.left.slice(0, MOST_TOLD),
       ].join(' '),
     }
+  const tables = [...reader.tables.values()].map(sound)
+  for (const table of tables)
+    for (const names of table.unique)
+      if (!isOfReference(table, names)) reader.omitted.add('unique keys', `${table.name} (${names.join(', ')})`)
   const left = reader.left.slice(0, MOST_TOLD)
   const more = reader.left.length - left.length
   return {
-    tables: [...reader.tables.values()].map(sound),
-    left: more > 0 ? [...left, `… and ${more} more parts that were not understood.`] : left,
+    tables,
+    left: [
+      ...left,
+      ...(more > 0 ? [`… and ${more} more parts that were not understood.`] : []),
+      ...reader.omitted.words(),
+    ],
   }
 }
+
+/** Whether it says that only one refers to each, or what the key says already. */
+const isOfReference = ({ key, foreign }: Table, names: readonly string[]): boolean =>
+  [key, ...foreign.map(({ columns }) => columns)].some(
+    (columns) => columns.length === names.length && columns.every((one) => names.some((name) => alike(name, one))),
+  )
+
+/** What statements say and classes have no place for, each sort with where it stands. */
+class Omitted {
+  readonly #places = new Map<string, string[]>()
+  add(sort: string, place: string): void {
+    const known = this.#places.get(sort)
+    if (known) known.push(place)
+    else this.#places.set(sort, [place])
+  }
+  words = (): string[] =>
+    [...this.#places].map(([sort, places]) => {
+      const shown = places.slice(0, MOST_PLACES).map(clip)
+      const more = places.length - shown.length
+      return `Classes have no place for ${sort}, left out: ${shown.join(', ')}${more > 0 ? ` and ${more} more` : ''}.`
+    })
+}
+const MOST_PLACES = 6
 
 type Open = { -readonly [K in keyof Table]: Table[K] extends readonly (infer E)[] ? E[] : Table[K] }
 type Json = Readonly<Record<string, unknown>>
@@ -83,11 +114,31 @@ const ALTERS = new RegExp(`^ALTER\\s+(?:IGNORE\\s+)?TABLE\\s+(?:IF\\s+EXISTS\\s+
 const ADDS = /^ADD\s+(?:COLUMN\s+)?(?:IF\s+NOT\s+EXISTS\s+)?/i
 const INDEXES = new RegExp(`^CREATE\\s+UNIQUE\\s+INDEX\\s+${NAME}\\s+ON\\s+${QUALIFIED}\\s*\\(`, 'iu')
 /** Parts of a table that tell nothing of what it keeps. */
-const BESIDE = /^(?:(?:FULLTEXT|SPATIAL)\s|(?:INDEX|KEY)\b|(?:CONSTRAINT\s+\S+\s+)?CHECK\b|PERIOD\s)/i
+const BESIDE: readonly (readonly [RegExp, string])[] = [
+  [/^(?:(?:FULLTEXT|SPATIAL)\s|(?:INDEX|KEY)\b)/i, 'indexes'],
+  [/^(?:CONSTRAINT\s+\S+\s+)?CHECK\b/i, 'checks'],
+  [/^PERIOD\s/i, 'periods'],
+]
+const MODIFIES = /^MODIFY\s+(?:COLUMN\s+)?(?:IF\s+EXISTS\s+)?/i
+/** What alters how a table is kept, and not what it keeps. */
+const KEEPING =
+  /^(?:ENGINE|AUTO_INCREMENT|COMMENT|ROW_FORMAT|(?:DEFAULT\s+)?(?:CHARACTER\s+SET|CHARSET|COLLATE)|(?:DIS|EN)ABLE\s+KEYS|CONVERT|ORDER|FORCE)\b/i
+const MAKES =
+  /^CREATE\s+(?:OR\s+REPLACE\s+)?(?:(?:TEMPORARY|UNIQUE|FULLTEXT|SPATIAL|ALGORITHM\s*=\s*\w+|DEFINER\s*=\s*\S+|SQL\s+SECURITY\s+\w+)\s+)*(\w+)/i
+const OTHERS: Readonly<Record<string, string>> = {
+  INDEX: 'indexes',
+  VIEW: 'views',
+  TRIGGER: 'triggers',
+  PROCEDURE: 'procedures',
+  FUNCTION: 'functions',
+  EVENT: 'events',
+  SEQUENCE: 'sequences',
+}
 
 class Reader {
   readonly tables = new Map<string, Open>()
   readonly left: string[] = []
+  readonly omitted = new Omitted()
   /** How many parts of tables were read. */
   parts = 0
   readonly #parser = new Parser()
@@ -103,16 +154,23 @@ class Reader {
       if (body && table.name.length <= LIMITS.name) {
         this.tables.set(table.name.toLowerCase(), table)
         for (const piece of piecesOf(body.text, ',', body.line)) this.#part(table, piece)
-      }
+        if (/\bCOMMENT\b/i.test(text.slice(text.lastIndexOf(')')))) this.omitted.add('comments', table.name)
+      } else this.#left(statement, 'was not understood')
       return undefined
     }
     const alters = ALTERS.exec(text)
     if (alters) {
       const table = this.tables.get(plain(alters[2] ?? '').toLowerCase())
       const [head] = alters
-      for (const piece of table ? piecesOf(text.slice(head.length), ',', statement.line) : []) {
+      if (!table) return void this.#left(statement, 'alters a table that is not here')
+      for (const piece of piecesOf(text.slice(head.length), ',', statement.line)) {
         const [adds] = ADDS.exec(piece.text) ?? []
-        if (table && adds !== undefined) this.#part(table, { ...piece, text: piece.text.slice(adds.length) })
+        const [modifies] = MODIFIES.exec(piece.text) ?? []
+        if (adds !== undefined) this.#part(table, { ...piece, text: piece.text.slice(adds.length) })
+        else if (modifies !== undefined)
+          this.#part(table, { ...piece, text: piece.text.slice(modifies.length) }, 'modifies')
+        else if (!KEEPING.test(piece.text))
+          this.left.push(`Line ${piece.line}: “${clip(piece.text)}” in table “${clip(table.name)}” was left out.`)
       }
       return undefined
     }
@@ -120,12 +178,26 @@ class Reader {
     const table = indexes && this.tables.get(plain(indexes[3] ?? '').toLowerCase())
     const columns = table && bracketed(statement)
     if (columns) table.unique.push(piecesOf(columns.text, ',').map((one) => plain(one.text)))
+    else this.#other(statement)
     return undefined
   }
 
+  /** What makes no table of its own. */
+  #other(statement: Piece): void {
+    const [, what = ''] = MAKES.exec(statement.text) ?? []
+    const sort = OTHERS[what.toUpperCase()]
+    if (what.toUpperCase() === 'TABLE') this.#left(statement, 'was not understood')
+    else if (sort !== undefined) this.omitted.add(sort, `line ${statement.line}`)
+  }
+
+  #left = ({ text, line }: Piece, why: string): unknown =>
+    this.left.push(`Line ${line}: “${clip(text.slice(0, 400).replace(/\s+/g, ' '))}” ${why}.`)
+
   /** What stands in a table, by itself: one part that is not understood stops none of the others. */
-  #part(table: Open, { text, line }: Piece): void {
-    if (BESIDE.test(text) || ++this.parts > MOST_PARTS) return
+  #part(table: Open, { text, line }: Piece, modifies?: 'modifies'): void {
+    const beside = BESIDE.find(([pattern]) => pattern.test(text))
+    if (beside) this.omitted.add(beside[1], table.name)
+    if (beside || ++this.parts > MOST_PARTS) return
     const leave = (why: string) =>
       this.left.push(
         `Line ${line}: “${clip(text.slice(0, 400).replace(/\s+/g, ' '))}” in table “${clip(table.name)}” ${why}.`,
@@ -134,7 +206,7 @@ class Reader {
     try {
       const [read] = [this.#parser.astify(`CREATE TABLE t (${text})`, { database: 'mariadb' }) as unknown].flat()
       const part = at(read, 'create_definitions', 0)
-      if (at(part, 'resource') === 'column') this.#column(table, part)
+      if (at(part, 'resource') === 'column') this.#column(table, part, modifies !== undefined)
       else this.#constraint(table, part)
     } catch (error) {
       if (!(error instanceof Error) || !(error.name === 'SyntaxError' || error instanceof RangeError)) throw error
@@ -142,22 +214,48 @@ class Reader {
     }
   }
 
-  #column(table: Open, part: unknown): void {
+  #column(table: Open, part: unknown, modifies: boolean): void {
     const name = nameOf(at(part, 'column', 'column'))
     const isKey = at(part, 'primary_key') !== undefined || at(part, 'unique_or_primary') === 'primary key'
     const initial = literalOf(at(part, 'default_val', 'value'))
-    if (name.length > LIMITS.name || table.columns.some((one) => alike(one.name, name))) return
-    table.columns.push({
+    const known = table.columns.findIndex((one) => alike(one.name, name))
+    if (name.length > LIMITS.name || known >= 0 !== modifies) return
+    const place = `${table.name}.${name}`
+    const isComputed = isRecord(at(part, 'generated'))
+    for (const [sort, key] of [
+      ['checks', 'check'],
+      ['comments', 'comment'],
+      ['collations', 'collate'],
+      ['character sets', 'character_set'],
+    ] as const)
+      if (isRecord(at(part, key))) this.omitted.add(sort, place)
+    const begins = at(part, 'default_val', 'value', 'type')
+    if (typeof begins === 'string' && begins !== 'null' && initial === undefined)
+      this.omitted.add('defaults that are worked out', place)
+    if (isComputed) this.omitted.add('how columns are computed', place)
+    table.columns.splice(modifies ? known : table.columns.length, modifies ? 1 : 0, {
       name,
       type: typeOf(at(part, 'definition')),
       isRequired: isKey || at(part, 'nullable', 'type') === 'not null',
       ...(initial === undefined ? {} : { initial }),
       ...(at(part, 'auto_increment') === undefined ? {} : { isCounted: true as const }),
+      ...(isComputed ? { isComputed: true as const } : {}),
     })
     if (isKey) table.key = [name]
     if (at(part, 'unique') !== undefined) table.unique.push([name])
-    const refers = referenceOf(at(part, 'reference_definition'), [name])
+    this.#reference(table, part, [name])
+  }
+
+  #reference(table: Open, part: unknown, names: readonly string[]): void {
+    const said = at(part, 'reference_definition')
+    const refers = referenceOf(said, names)
     if (refers) table.foreign.push(refers)
+    const actions = at(said, 'on_action')
+    for (const one of Array.isArray(actions) ? (actions as unknown[]) : []) {
+      const words = `${String(at(one, 'type'))} ${String(at(one, 'value', 'value'))}`.toUpperCase()
+      if (!NO_ACTIONS.has(words))
+        this.omitted.add('what becomes of references', `${table.name} (${names.join(', ')}) ${words}`)
+    }
   }
 
   #constraint(table: Open, part: unknown): void {
@@ -165,12 +263,18 @@ class Reader {
     const names = columnsOf(at(part, 'definition'))
     if (sort === 'primary key') table.key = names
     else if (sort.startsWith('unique')) table.unique.push(names)
-    else if (sort === 'foreign key') {
-      const refers = referenceOf(at(part, 'reference_definition'), names)
-      if (refers) table.foreign.push(refers)
-    }
+    else if (sort === 'foreign key') this.#reference(table, part, names)
   }
 }
+
+/** What parts say, and what is so where nothing is said. */
+const NO_ACTIONS = new Set([
+  'ON DELETE CASCADE',
+  'ON DELETE RESTRICT',
+  'ON DELETE NO ACTION',
+  'ON UPDATE RESTRICT',
+  'ON UPDATE NO ACTION',
+])
 
 const plain = (name: string): string => /^["`](.*)["`]/s.exec(name.trim())?.[1]?.replaceAll('``', '`') ?? name.trim()
 const nameOf = (value: unknown): string =>

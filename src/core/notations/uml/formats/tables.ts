@@ -13,9 +13,21 @@ import {
   type Classifier,
   type Tie,
 } from '../structure'
-import { keptAs, LONGEST_NAME, quoted, snake, TEXT, type Table, type TableColumn } from '../schema/table'
+import {
+  keptAs,
+  LONGEST_NAME,
+  quoted,
+  snake,
+  sortOf,
+  SURROGATE,
+  TEXT,
+  typeText,
+  type Table,
+  type TableColumn,
+} from '../schema/table'
 import { isMany, readMultiplicity } from '../syntax/multiplicity'
 import { isFault } from '../syntax/scan'
+import { unreadType } from '../syntax/sqlType'
 import { classNamed } from '../types'
 
 /** Classes as tables of a relational database: what each keeps in which columns, and how tables refer to each other. */
@@ -107,10 +119,17 @@ class Maker {
     } else {
       const id = this.#idOf(one)
       table.key = id
-        ? this.#values(table, snake(id.name), id.type, true, undefined, id.id)
-        : [this.#add(table, 'id', { type: 'BIGINT UNSIGNED', isRequired: true, isCounted: true })]
+        ? this.#values(table, keptOf(id), { isRequired: true, of: id.id })
+        : [
+            this.#add(table, textOf(one.entity, 'key') ?? SURROGATE, {
+              type: 'BIGINT UNSIGNED',
+              isRequired: true,
+              isCounted: true,
+            }),
+          ]
     }
-    for (const other of others) this.#refer(table, other, snake(other.name), true, true, undefined)
+    for (const other of others)
+      this.#refer(table, other, { called: snake(other.name) }, { isRequired: true, cascades: true })
   }
 
   /** The one attribute that is an `{id}`, where it makes one column: others are no key that is short enough to be referred to. */
@@ -137,9 +156,9 @@ class Maker {
   }
 
   /** Columns that refer to a row of another table. */
-  #refer(table: Open, to: Open, called: string, isRequired: boolean, cascades: boolean, of: Id | undefined): string[] {
+  #refer(table: Open, to: Open, { called, column }: Kept, { isRequired, cascades, of }: Referring): string[] {
     const columns = to.key.map((name) =>
-      this.#add(table, `${called}_${name}`, {
+      this.#add(table, column !== undefined && to.key.length === 1 ? column : `${called}_${name}`, {
         ...this.#like(to, name, isRequired),
         ...(of === undefined ? {} : { of }),
       }),
@@ -157,45 +176,40 @@ class Maker {
       // What it is told apart by is there already.
       if (each === this.#idOf(one) && one.parents.every((parent) => !this.#tables.has(parent))) continue
       const isRequired = many.lower !== 0
-      if (isMany(many)) this.#list(table, snake(each.name), each.type, each.id)
-      else this.#values(table, snake(each.name), each.type, isRequired, initialOf(each), each.id)
+      if (isMany(many)) this.#list(table, keptOf(each), each.id)
+      else this.#values(table, keptOf(each), { isRequired, initial: initialOf(each), of: each.id })
     }
   }
 
   /** A table of what a row has many of, in their order. */
-  #list(owner: Open, called: string, type: string | undefined, of: Id): void {
-    const table = this.#table(`${owner.name}_${called}`, of)
+  #list(owner: Open, kept: Kept, of: Id): void {
+    const table = this.#table(kept.table ?? `${owner.name}_${kept.called}`, of)
     this.#others.push(table)
-    const own = this.#refer(table, owner, owner.name, true, true, of)
+    const own = this.#refer(table, owner, { called: owner.name }, { isRequired: true, cascades: true, of })
     const place = this.#add(table, 'position', { type: 'INT UNSIGNED', isRequired: true })
     table.key = [...own, place]
-    this.#values(table, called, type, true, undefined, of)
+    this.#values(table, kept, { isRequired: true, of })
   }
 
   /** The columns of a value: one, a reference, or those that its data type is taken apart into. */
-  #values(
-    table: Open,
-    called: string,
-    type: string | undefined,
-    isRequired: boolean,
-    initial: string | undefined,
-    of: Id,
-    depth = 0,
-  ): string[] {
+  #values(table: Open, kept: Kept, wanted: Wanted, depth = 0): string[] {
+    const { called, column, type, keptAs: stated } = kept
+    const { isRequired, initial, of } = wanted
     const named = type === undefined ? undefined : classNamed(this.all, type)
     const to = named && this.#tables.get(named)
-    if (to) return this.#refer(table, to, called, isRequired, false, of)
+    if (to) return this.#refer(table, to, kept, { isRequired, cascades: false, of })
     if (named?.form === 'data type' && depth < DEEPEST) {
       const parts = named.attributes.filter((each) => isKept(each) && !isMany(howMany(each)))
       if (parts.length > 0)
         return parts.flatMap((each) =>
           this.#values(
             table,
-            `${called}_${snake(each.name)}`,
-            each.type,
-            isRequired && howMany(each).lower !== 0,
-            initialOf(each),
-            of,
+            {
+              ...keptOf(each),
+              called: `${column ?? called}_${keptOf(each).column ?? snake(each.name)}`,
+              column: undefined,
+            },
+            { isRequired: isRequired && howMany(each).lower !== 0, initial: initialOf(each), of },
             depth + 1,
           ),
         )
@@ -204,12 +218,12 @@ class Maker {
       named?.form === 'enumeration'
         ? [...new Map(named.literals.map(({ name }) => [name.toLowerCase(), name])).values()]
         : []
-    const known = literals.length > 0 ? `ENUM(${literals.map(quoted).join(', ')})` : keptAs(type)
-    const kept = known ?? TEXT
-    const literal = initial === undefined ? undefined : literalOf(initial, kept, literals)
+    const known = stated ?? (literals.length > 0 ? `ENUM(${literals.map(quoted).join(', ')})` : keptAs(type))
+    const ofColumn = known ?? TEXT
+    const literal = initial === undefined ? undefined : literalOf(initial, ofColumn, literals)
     return [
-      this.#add(table, called, {
-        type: kept,
+      this.#add(table, column ?? called, {
+        type: ofColumn,
         isRequired,
         ...(literal === undefined ? {} : { initial: literal }),
         of,
@@ -228,26 +242,74 @@ class Maker {
     const farMany = manyOf(far.multiplicity, '1')
     const nearMany = manyOf(near.multiplicity, isWhole ? '1' : '*')
     const called = snake(far.role ?? b.name)
+    const own = { called: snake(near.role ?? a.name) }
+    const stated = namesIn(textOf(relation, 'column'))
+    const [column] = stated
+    const tableName = textOf(relation, 'table')
+    const there: Kept = { called, column, type: b.name, table: tableName }
     if (!to) {
       if (b.form === 'interface') return
-      if (isMany(farMany)) this.#list(from, called, b.name, relation.id)
-      else this.#values(from, called, b.name, farMany.lower !== 0, undefined, relation.id)
+      if (isMany(farMany)) this.#list(from, there, relation.id)
+      else this.#values(from, there, { isRequired: farMany.lower !== 0, of: relation.id })
       return
     }
+    const of = relation.id
     if (!isMany(nearMany) && (isWhole || isMany(farMany))) {
-      const columns = this.#refer(to, from, snake(near.role ?? a.name), nearMany.lower !== 0, isWhole, relation.id)
+      const columns = this.#refer(
+        to,
+        from,
+        { ...own, column },
+        { isRequired: nearMany.lower !== 0, cascades: isWhole, of },
+      )
       if (!isMany(farMany)) to.unique.push(columns)
     } else if (!isMany(farMany)) {
-      const columns = this.#refer(from, to, called, farMany.lower !== 0, false, relation.id)
+      const columns = this.#refer(from, to, there, { isRequired: farMany.lower !== 0, cascades: false, of })
       if (!isMany(nearMany)) from.unique.push(columns)
     } else {
-      const table = this.#table(`${from.name}_${called}`, relation.id)
+      const table = this.#table(tableName ?? `${from.name}_${called}`, of)
       this.#others.push(table)
-      const own = this.#refer(table, from, snake(near.role ?? a.name), true, true, relation.id)
-      table.key = [...own, ...this.#refer(table, to, called, true, true, relation.id)]
+      const both = { isRequired: true, cascades: true, of }
+      const [first, second] = stated.length === 2 ? stated : []
+      const mine = this.#refer(table, from, { ...own, column: first }, both)
+      table.key = [...mine, ...this.#refer(table, to, { called, column: second }, both)]
     }
   }
 }
+
+/** How a value is kept: by which name, and what is stated of its column, its type there and its table. */
+interface Kept {
+  readonly called: string
+  readonly column?: string | undefined
+  readonly type?: string | undefined
+  readonly keptAs?: string | undefined
+  readonly table?: string | undefined
+}
+interface Wanted {
+  readonly isRequired: boolean
+  readonly initial?: string | undefined
+  readonly of: Id
+}
+interface Referring {
+  readonly isRequired: boolean
+  readonly cascades: boolean
+  readonly of?: Id | undefined
+}
+
+const keptOf = ({ name, type, entity }: Attribute): Kept => ({
+  called: snake(name),
+  column: textOf(entity, 'column'),
+  type,
+  keptAs: typeIn(textOf(entity, 'keptAs')),
+  table: textOf(entity, 'table'),
+})
+const typeIn = (text: string | undefined): string | undefined =>
+  text === undefined || unreadType(text) !== undefined ? undefined : typeText(text)
+/** `order_id, tag_id`. */
+const namesIn = (text: string | undefined): readonly string[] =>
+  (text ?? '')
+    .split(',')
+    .map((one) => one.trim())
+    .filter(Boolean)
 
 const isKept = ({ entity, isStatic }: Attribute): boolean => !isStatic && entity.fields['derived'] !== true
 const isId = ({ entity }: Attribute): boolean => {
@@ -268,11 +330,13 @@ function literalOf(text: string, type: string, literals: readonly string[]): str
     const found = literals.find((one) => one.toLowerCase() === (plain ?? text).toLowerCase())
     return found === undefined ? undefined : quoted(found)
   }
-  if (type === 'BOOLEAN') return /^(true|false)$/i.test(text) ? text.toUpperCase() : undefined
-  if (type === 'DOUBLE') return /^-?\d{1,15}(\.\d{1,15})?$/.test(text) ? text : undefined
-  if (type.startsWith('INT'))
+  const sort = sortOf(type)
+  if (sort === 'Boolean') return /^(true|false)$/i.test(text) ? text.toUpperCase() : undefined
+  if (sort === 'Real') return /^-?\d{1,15}(\.\d{1,15})?$/.test(text) ? text : undefined
+  if (sort === 'Integer')
     return /^-?\d{1,9}$/.test(text) && !(type.endsWith('UNSIGNED') && text.startsWith('-')) ? text : undefined
-  return type === TEXT && plain !== undefined && plain.length <= 255 ? quoted(plain) : undefined
+  const room = Number(/^(?:VAR)?CHAR\((\d+)\)/.exec(type)?.[1] ?? 0)
+  return plain !== undefined && plain.length <= room ? quoted(plain) : undefined
 }
 
 /** Texts that no key needs are kept beside the row where there are too many for one. */

@@ -4,7 +4,19 @@ import { modelIn, type Place, type Scribe } from '../edits'
 import type { Classifier, ClassModel } from '../structure'
 import { PRIMITIVE_TYPES } from '../types'
 import { typed, type Typed } from '../words'
-import { camel, literalsIn, pascal, snake, sortOf, type ForeignKey, type Table, type TableColumn } from './table'
+import {
+  camel,
+  keptAs,
+  literalsIn,
+  pascal,
+  snake,
+  sortOf,
+  SURROGATE,
+  TEXT,
+  type ForeignKey,
+  type Table,
+  type TableColumn,
+} from './table'
 
 /** What tables of a database come to as classes. */
 
@@ -38,13 +50,15 @@ const isInherited = ({ key }: Table, { columns, toColumns, cascades }: ForeignKe
 
 /** The role at the far end of a reference, by the name of its column; undefined where it is that of the table. */
 export function roleOf({ columns: [column = ''], to, toColumns: [far = ''] }: ForeignKey): string | undefined {
+  // Called as what it refers to is: the column says no role.
+  if (alike(column, far)) return undefined
   const end = `_${far}`
   const stem = column.toLowerCase().endsWith(end.toLowerCase()) ? column.slice(0, -end.length) : column
   return stem === '' || alike(stem, to) || alike(stem, snake(pascal(to))) ? undefined : camel(stem)
 }
 
-/** An association as a reference between tables says it, in the fields of its ends. */
-export function associationOf(table: Table, reference: ForeignKey) {
+/** An association as a reference between tables says it, in the fields of its ends; `to` names the class that it refers to. */
+export function associationOf(table: Table, reference: ForeignKey, to: string) {
   const { columns } = reference
   const isRequired = columns.every((name) => columnOf(table, name)?.isRequired)
   const isOne = [table.key, ...table.unique].some((one) => same(one, columns))
@@ -52,24 +66,30 @@ export function associationOf(table: Table, reference: ForeignKey) {
   const role = roleOf(reference)
   const few = isRequired ? '1' : '0..1'
   const many = isOne ? '0..1' : '*'
-  return reference.cascades && owning.length === 1
+  const isWhole = reference.cascades && owning.length === 1
+  const usual = `${snake(role ?? to)}_${reference.toColumns[0] ?? ''}`
+  const column: Readonly<Record<string, string>> =
+    columns.length === 1 && columns[0] !== usual ? { column: columns[0] ?? '' } : {}
+  return isWhole
     ? {
-        isWhole: true,
+        isWhole,
         fields: {
           aggregation: 'composite',
           targetMultiplicity: many,
           targetNavigable: 'yes',
           sourceMultiplicity: few,
           ...(role === undefined ? {} : { sourceRole: role }),
+          ...column,
         },
       }
     : {
-        isWhole: false,
+        isWhole,
         fields: {
           targetMultiplicity: few,
           targetNavigable: 'yes',
           sourceMultiplicity: many,
           ...(role === undefined ? {} : { targetRole: role }),
+          ...column,
         },
       }
 }
@@ -116,6 +136,7 @@ export class ClassMaker {
   readonly #enumerations = new Map<string, string>()
   readonly #names = new Set<string>()
   readonly #place: Place
+  readonly #tables = new Map<string, string>()
 
   constructor(
     wish: Pick<Wish, 'model' | 'day'>,
@@ -139,12 +160,13 @@ export class ClassMaker {
 
   /** O(columns + references) @param all every table of the schema, among which those are that are to be made. */
   make(tables: readonly Table[]): void {
+    for (const { name } of tables) this.#tables.set(name.toLowerCase(), name)
     const classes = tables.filter((one) => sortOfTable(one).is === 'class')
     for (const one of classes) this.#class(one)
     for (const one of classes) for (const reference of one.foreign) this.#reference(one, reference)
     for (const one of tables) {
       const sort = sortOfTable(one)
-      if (sort.is === 'join') this.#join(...sort.ends)
+      if (sort.is === 'join') this.#join(one, ...sort.ends)
       if (sort.is === 'list') this.#list(sort.of, sort.value, one)
     }
   }
@@ -172,15 +194,19 @@ export class ClassMaker {
 
   /** An attribute for a column. */
   attribute(owner: Id, table: Table, column: TableColumn, more: Typed['fields'] = {}): void {
+    const [name, type] = [camel(column.name), this.typeFor(table.name, column)]
     const isKey = table.key.some((name) => alike(name, column.name))
     const initial = initialOf(column)?.slice(0, LIMITS.name)
     this.scribe.make(
-      typed('attribute', camel(column.name), {
+      typed('attribute', name, {
         visibility: 'private',
-        type: this.typeFor(table.name, column),
+        type,
         ...(column.isRequired ? {} : { multiplicity: '0..1' }),
         ...(initial === undefined ? {} : { default: initial }),
         ...(isKey && sortOfTable(table).is === 'class' ? { properties: ['id'] } : {}),
+        ...(snake(name) === column.name ? {} : { column: column.name }),
+        ...(column.isComputed ? { derived: true } : {}),
+        ...(isUsual(type, column.type) ? {} : { keptAs: column.type }),
         ...more,
       }),
       { owner, home: this.#place.home },
@@ -197,7 +223,12 @@ export class ClassMaker {
   #class(table: Table): void {
     const name = this.#unused(pascal(table.name))
     const isPlain = !this.saysTable && snake(name) === table.name
-    const id = this.scribe.make(typed('class', name, isPlain ? {} : { table: table.name }), this.#place)
+    const counter = table.columns.find((one) => one.isCounted && within([one.name], table.key))
+    const fields = {
+      ...(isPlain ? {} : { table: table.name }),
+      ...(counter === undefined || counter.name === SURROGATE ? {} : { key: counter.name }),
+    }
+    const id = this.scribe.make(typed('class', name, fields), this.#place)
     if (id === undefined) return
     this.made.push(name)
     this.#byTable.set(table.name.toLowerCase(), { id, name })
@@ -221,26 +252,41 @@ export class ClassMaker {
       return
     }
     if (isInherited(table, reference)) return void this.#tie('generalization', own.id, far.name, {})
-    const { isWhole, fields } = associationOf(table, reference)
+    const { isWhole, fields } = associationOf(table, reference, far.name)
     this.#tie('association', isWhole ? far.id : own.id, (isWhole ? own : far).name, fields)
   }
 
-  #join(a: ForeignKey, b: ForeignKey): void {
+  #join(table: Table, a: ForeignKey, b: ForeignKey): void {
     const [from, to] = [a, b].map((one) => this.#keptIn(one.to))
     if (!from || !to) return
     const [near, far] = [roleOf(a), roleOf(b)]
+    const usual = [
+      [from, near, a],
+      [to, far, b],
+    ] as const
+    const names = usual.map(([one, role, { toColumns }]) => `${snake(role ?? one.name)}_${toColumns[0] ?? ''}`)
+    const said = [a, b].map(({ columns }) => columns[0] ?? '')
+    const isOne = a.columns.length === 1 && b.columns.length === 1
     this.#tie('association', from.id, to.name, {
       sourceMultiplicity: '*',
       targetMultiplicity: '*',
       targetNavigable: 'yes',
       ...(near === undefined ? {} : { sourceRole: near }),
       ...(far === undefined ? {} : { targetRole: far }),
+      ...(isOne && said.join() !== names.join() ? { column: said.join(', ') } : {}),
+      ...(table.name === `${this.#tableOf(a)}_${snake(far ?? to.name)}` ? {} : { table: table.name }),
     })
   }
 
+  /** The table that a reference leads to, as it is written. */
+  #tableOf = ({ to }: ForeignKey): string => this.#tables.get(to.toLowerCase()) ?? to
+
   #list(of: ForeignKey, value: TableColumn, table: Table): void {
     const owner = this.#keptIn(of.to)
-    if (owner) this.attribute(owner.id, table, value, { multiplicity: '*', properties: ['ordered'] })
+    if (!owner) return
+    const usual = `${this.#tableOf(of)}_${snake(camel(value.name))}`
+    const named: Typed['fields'] = table.name === usual ? {} : { table: table.name }
+    this.attribute(owner.id, table, value, { multiplicity: '*', properties: ['ordered'], ...named })
   }
 
   #tie(is: 'association' | 'generalization', from: Id, to: string, fields: Typed['fields']): void {
@@ -249,6 +295,9 @@ export class ClassMaker {
 }
 
 export const tableOf = (one: Classifier): string => textOf(one.entity, 'table') ?? snake(one.name)
+/** Whether values of a type of the class are kept as this anyway. */
+const isUsual = (type: string, column: string): boolean =>
+  literalsIn(column).length > 0 ? /^ENUM/.test(column) : (keptAs(type) ?? TEXT) === column
 const keyOf = (literals: readonly string[]): string => JSON.stringify(literals)
 
 /** A default as it is written in a class. */

@@ -16,7 +16,7 @@ import { tablesFor } from '../formats/tables'
 import { classesOn, inPackage, type ClassModel, type Classifier, type Tie } from '../structure'
 import { ClassMaker, alike, associationOf, sortOfTable, tableOf } from './classes'
 import { addTable, rewriteTable, schemasOn, type KeptTable, type Schema } from './facts'
-import { camel, literalsIn, sortOf, type ForeignKey, type Table, type TableColumn } from './table'
+import { camel, literalsIn, snake, sortOf, type ForeignKey, type Table, type TableColumn } from './table'
 
 /** What a class model and the databases that keep it say differently; each difference can be taken over from either side. */
 
@@ -137,7 +137,10 @@ class Comparison {
       const before = columnBefore(expected, one)
       const like = extra.filter((other) => this.#isRenamed(expected, one, actual, other))
       const [only] = missing.length === 1 && extra.length === 1 ? like : []
-      const other = only ?? like.find((each) => before !== undefined && columnBefore(actual, each) === before)
+      const other =
+        like.find((each) => bare(each.name) === bare(one.name)) ??
+        only ??
+        like.find((each) => before !== undefined && columnBefore(actual, each) === before)
       if (other && ![...renamed.values()].includes(other)) renamed.set(one, other)
     }
     for (const one of missing) {
@@ -154,24 +157,35 @@ class Comparison {
   }
 
   #isRenamed(expected: Table, one: TableColumn, actual: Table, other: TableColumn): boolean {
-    return (
-      one.of !== undefined &&
-      this.model.entities.has(one.of) &&
-      !one.isPart &&
-      (one.isLoose === true || sortOf(one.type) === sortOf(other.type)) &&
-      !referenceOf(expected, one.name) &&
-      !referenceOf(actual, other.name)
-    )
+    if (one.of === undefined || one.isPart) return false
+    const [mine, theirs] = [referenceOf(expected, one.name), referenceOf(actual, other.name)]
+    // What refers to the same table is the same reference, whatever its column is called.
+    if (mine || theirs)
+      return mine !== undefined && theirs !== undefined && alike(mine.to, theirs.to) && this.#isAlone(one.of, mine)
+    return this.model.entities.has(one.of) && (one.isLoose === true || sortOf(one.type) === sortOf(other.type))
   }
+
+  /** Whether a tie or an attribute is kept in one column alone, which it may name. */
+  #isAlone = (of: Id, { columns }: ForeignKey): boolean =>
+    columns.length === 1 && (this.model.relations.has(of) || this.model.entities.has(of))
 
   #renamed(one: TableColumn, actual: KeptTable, other: TableColumn): Found {
     const id = one.of as Id
     const now = camel(other.name)
+    const isTie = this.model.relations.has(id)
+    const said = snake(now) === other.name ? null : other.name
+    const keeps = fix(
+      `It is kept in column “${other.name}”`,
+      isTie ? setRelation(id, 'fields.column', other.name) : setField(id, 'column', other.name),
+    )
+    const renames = fix(`Call it “${now}” in the class`, setEntity(id, 'name', now), setField(id, 'column', said))
+    // Where only the way of writing differs the class keeps its own.
+    const ours = isTie ? [keeps] : bare(one.name) === bare(other.name) ? [keeps, renames] : [renames, keeps]
     return {
       message: `${this.#named(id)} is column “${other.name}” in table “${actual.name}”, and not “${one.name}”.`,
       subjects: [id, actual.id],
       fixes: [
-        fix(`Call it “${now}” in the class`, setEntity(id, 'name', now)),
+        ...ours,
         fix(`The column is to be “${one.name}”`, ...this.#with(actual, other.name, { ...other, name: one.name })),
       ],
     }
@@ -214,7 +228,7 @@ class Comparison {
     const refers = referenceOf(actual, column.name)
     const far = refers && this.#kept.find((one) => alike(tableOf(one), refers.to))
     if (refers && far) {
-      const { isWhole, fields } = associationOf(actual, refers)
+      const { isWhole, fields } = associationOf(actual, refers, far.name)
       const [a, b] = isWhole ? [far, owner] : [owner, far]
       const id = freeId(this.model.relations, `${actual.id}-${column.name}`.replace(/[^\w.-]+/g, '-'))
       return fix(`“${a.name}” ${isWhole ? 'owns' : 'has'} “${b.name}”`, tie(id, 'association', a.id, b.id, fields))
@@ -439,6 +453,9 @@ const NO_VIEW = {
   pins: {},
   look: {},
 }
+
+/** What of a name does not depend on the way of writing it: `firstName`, `first_name` and `FIRST-NAME` are one. */
+const bare = (name: string): string => snake(camel(name)).replaceAll('_', '')
 
 const columnBefore = ({ columns }: Table, column: TableColumn): string | undefined =>
   columns[columns.indexOf(column) - 1]?.name.toLowerCase()

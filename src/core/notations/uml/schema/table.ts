@@ -1,5 +1,6 @@
 import type { Id } from '../../../model'
 import { clip, type Refusal } from '../../../notation'
+import { SQL_STRING, SQL_TYPE } from '../syntax/sqlType'
 
 /** Tables of a relational database, and how their parts are written as text. */
 
@@ -11,6 +12,8 @@ export interface TableColumn {
   /** A literal as the database writes it. */
   readonly initial?: string
   readonly isCounted?: true
+  /** It is worked out of others of its row. */
+  readonly isComputed?: true
   /** The attribute or the association that it is kept for. */
   readonly of?: Id
   /** It keeps a part of a data type only. */
@@ -47,8 +50,8 @@ const nameText = (name: string): string => (PLAIN.test(name) ? name : `\`${name.
 const NAME = '`(?:[^`]|``)+`|[\\p{L}_$][\\p{L}\\p{N}_$]*'
 const nameIn = (text: string): string => (text.startsWith('`') ? text.slice(1, -1).replaceAll('``', '`') : text)
 
-const STRING = "'(?:[^'\\\\]|''|\\\\.)*'"
-const TYPE = `[A-Z]\\w*(?:\\s+PRECISION)?(?:\\s*\\((?:[^()']|${STRING})*\\))?(?:\\s+(?:UNSIGNED|SIGNED|ZEROFILL))*`
+const STRING = SQL_STRING
+const TYPE = SQL_TYPE
 const FLAG = `NOT\\s+NULL|NULL|AUTO_INCREMENT|DEFAULT\\s+(?:${STRING}|\\S+)`
 const COLUMN = new RegExp(`^(${NAME})\\s+(${TYPE})((?:\\s+(?:${FLAG}))*)$`, 'iu')
 const REFERENCE = new RegExp(
@@ -174,6 +177,9 @@ export const TEXT = 'VARCHAR(255)'
 /** The type by which a database keeps values of a type of a class model; undefined where it is not known. */
 export const keptAs = (type: string | undefined): string | undefined => (type === undefined ? undefined : TYPES[type])
 
+/** What a key is called that only counts. */
+export const SURROGATE = 'id'
+
 /** What names of a database may have, in characters. */
 export const LONGEST_NAME = 64
 
@@ -189,7 +195,9 @@ export const snake = (name: string): string =>
 
 /** A name as attributes and roles are written: `valid_until` is `validUntil`. */
 export const camel = (name: string): string => {
-  const [first = '', ...others] = name.split(/[^\p{L}\p{N}]+/u).filter(Boolean)
+  const [begin = '', ...others] = name.split(/[^\p{L}\p{N}]+/u).filter(Boolean)
+  // What is all capitals is no word with a capital inside: `URL` is `url`.
+  const first = /\p{Ll}/u.test(begin) ? begin : begin.toLowerCase()
   const inner = others.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('')
   const whole = `${first.charAt(0).toLowerCase()}${first.slice(1)}${inner}`
   return /^\p{L}/u.test(whole) ? whole : `x${whole}`
