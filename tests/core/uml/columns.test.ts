@@ -1,11 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { apply, Model } from '../../../src/core/model'
+import { apply, asId, Model, type Id } from '../../../src/core/model'
 import { readEntry } from '../../../src/core/notation'
 import { handlings } from '../../../src/core/notations/handling'
 import { ddlOf } from '../../../src/core/notations/uml/formats/ddl'
 import { read, tablesIn } from '../../../src/core/notations/uml/formats/readDdl'
 import { tablesOf } from '../../../src/core/notations/uml/formats/tables'
+import { registers } from '../../../src/core/notations/uml/registers'
 import { driftIn } from '../../../src/core/notations/uml/schema/drift'
 import { bringSchema } from '../../../src/core/notations/uml/schema/facts'
 import { camel, snake, type Table } from '../../../src/core/notations/uml/schema/table'
@@ -229,6 +230,20 @@ describe('an attribute', () => {
     const initials = tables[0]?.columns.map(({ initial }) => initial)
     // A text longer than its column is no default of it.
     expect(initials?.slice(1, 3)).toEqual([undefined, '7'])
+  })
+  it('and an association alone are asked for their columns in registers', () => {
+    const model = classModel('A\n  - b : String\n  + c()\n  has 1 B\n  is a B\nB')
+    const write = (register: string, column: string, row: Id | undefined) =>
+      registers
+        .find(({ id }) => id === register)
+        ?.columns.find(({ id }) => id === column)
+        ?.write?.(wish(model), row ?? asId(''), 'X')
+    const [attribute, operation] = ['attribute', 'operation'].map((kind) => model.ofKind(kind)[0]?.id)
+    const [association, kind] = ['association', 'generalization'].map((of) => model.relationsOfKind(of)[0]?.id)
+    expect(write('members', 'column', attribute)).toHaveProperty('change')
+    expect(write('members', 'column', operation)).toEqual({ refused: 'Only an attribute has this.' })
+    expect(write('ties', 'column', association)).toHaveProperty('change')
+    expect(write('ties', 'targetRole', kind)).toEqual({ refused: 'Only an association has this.' })
   })
   it('is refused what is no type of a database', () => {
     const field = handlings.kinds.get('attribute')?.fields.find(({ id }) => id === 'keptAs')

@@ -29,6 +29,16 @@ const own = (kind: string, id: string, width?: number): Column => fieldColumn(fi
 const reference = (kind: string, id: string, width: number): Column =>
   referenceColumn(fieldOf(entityKinds, kind, id), width)
 
+/** A column that only rows of one kind have. */
+const only = (kind: string, what: string, column: Column): Column => ({
+  ...column,
+  write: (wish, row, text) =>
+    (wish.model.entities.get(row) ?? wish.model.relations.get(row))?.kind === kind
+      ? (column.write?.(wish, row, text) ?? GONE)
+      : { refused: `Only ${what} has this.` },
+})
+const ofAttribute = (id: string): Column => only('attribute', 'an attribute', own('attribute', id, 110))
+
 /** A member as the standard writes it. */
 const memberColumn: Column = {
   id: 'text',
@@ -48,7 +58,11 @@ const memberColumn: Column = {
 }
 
 const ofTie = (id: string, width: number): Column =>
-  relationColumn(fieldOf(relationKinds, 'association', id), width, between('is tied to'))
+  only(
+    'association',
+    'an association',
+    relationColumn(fieldOf(relationKinds, 'association', id), width, between('is tied to')),
+  )
 
 const sortColumn: Column = {
   id: 'sort',
@@ -132,8 +146,8 @@ export const registers: readonly Register[] = [
     columns: [
       reference('attribute', 'class', 140),
       memberColumn,
-      own('attribute', 'column', 110),
-      own('attribute', 'keptAs', 110),
+      ofAttribute('column'),
+      ofAttribute('keptAs'),
       fromColumn,
       toColumn,
     ],
