@@ -70,6 +70,27 @@ describe.each(CASES)('$rule', ({ rule, wrong, right, says, ...more }) => {
   })
 })
 
+it('an interface is provided through one that is a kind of it (UML 2.5.1, 10.4.3)', () => {
+  const interfaces = ['I', 'J'].map((name): Entity => ({
+    id: asId(name),
+    kind: 'class',
+    name,
+    fields: { form: 'interface' },
+  }))
+  const tied = (source: string, target: string): Model =>
+    apply(parts('A  (component)\n  requires I\nB  (component)\n  provides J', interfaces), {
+      label: '',
+      steps: [
+        {
+          do: 'add-relation',
+          relation: { id: asId('g'), kind: 'generalization', source: asId(source), target: asId(target), fields: {} },
+        },
+      ],
+    }).model
+  expect(findings('uml/interface-unprovided', tied('J', 'I'))).toEqual([])
+  expect(findings('uml/interface-unprovided', tied('I', 'J'))).toHaveLength(1)
+})
+
 it('an interface that a component provides is not forgotten', () => {
   const model = parts('A  (component)\n  provides I\nB  (component)\n  provides J')
   expect(findings('uml/isolated', model)).toEqual([])

@@ -55,7 +55,8 @@ const textOf = (model: Model): string =>
     .map(({ depth, text }) => `${'  '.repeat(depth)}${text}`)
     .join('\n')
 
-const TICKET = 'Ticket\n  + pay(amount : Real)\n  + cancel()\n  - lock()\n  + leave()\nClerk'
+const TICKET =
+  'Ticket\n  + refund(amount : Real, reason : String = "none", out left : Real)\n  + pay(amount : Real)\n  + cancel()\n  - lock()\n  + leave()\nClerk'
 const LIFE = '(initial)\n  -> Reserved\nReserved\n  on pay -> Paid\nPaid\n  on cancel -> final\n(final)'
 
 interface Case {
@@ -86,6 +87,35 @@ const CASES: readonly Case[] = [
     wrong: 'Clerk asks Ticket: pay(5, now)  since 2026-03-01',
     right: 'Clerk asks t : Ticket: pay(max(5, 6))',
     says: '“pay(5, now)” has 2 arguments; “+ pay(amount : Real)” of “Ticket” takes 1',
+    fix: 0,
+  },
+  {
+    rule: 'uml/message-unknown-operation',
+    wrong: 'Clerk asks Ticket: refund(5, late, 1)  since 2026-03-01',
+    right: 'Clerk asks Ticket: refund(5)\nClerk asks Ticket: refund(5, "late, or never")',
+    says: '“refund(5, late, 1)” has 3 arguments',
+    fix: 0,
+  },
+  {
+    rule: 'uml/message-unknown-operation',
+    wrong: 'Clerk tells Ticket: shove()  since 2026-03-01',
+    right: 'Clerk tells Ticket: poke()',
+    says: '“Clerk” tells “Ticket”: shove, but “Ticket” has no such operation',
+    fix: 0,
+    states: '(initial)\n  -> Open\nOpen\n  on poke -> final\n(final)',
+  },
+  {
+    rule: 'uml/message-after-destroy',
+    wrong: 'Clerk makes Ticket\nClerk makes Ticket  since 2026-03-01',
+    right: 'either\n  Clerk makes Ticket\nor\n  Clerk makes Ticket\nClerk ends Ticket\nClerk makes Ticket',
+    says: '“Ticket” has been made before',
+    fix: 0,
+  },
+  {
+    rule: 'uml/message-after-destroy',
+    wrong: 'Clerk makes Ticket\nwhile unpaid\n  Clerk ends Ticket  since 2026-03-01',
+    right: 'while unpaid\n  Clerk makes Ticket\n  Clerk asks Ticket: pay(1)\n  Clerk ends Ticket',
+    says: '“Clerk” ends “Ticket”: “Ticket” has been ended before',
     fix: 0,
   },
   {

@@ -1,4 +1,5 @@
 import type { ClassModel, Classifier } from './structure'
+import { parted } from './syntax/scan'
 
 /** The types that the standard itself defines (UML 2.5.1, 21.1), by name. */
 export const PRIMITIVE_TYPES: ReadonlySet<string> = new Set([
@@ -20,7 +21,17 @@ const known = new WeakMap<ClassModel, ReadonlyMap<string, Classifier>>()
 
 /** The class of a name; the first of several. O(classes) once */
 export function classNamed(all: ClassModel, name: string): Classifier | undefined {
-  const names = known.get(all) ?? new Map(all.classes.toReversed().map((one) => [one.name, one]))
+  const names =
+    known.get(all) ??
+    // `Map<K, V>` is named as `Map`, too.
+    new Map(
+      all.classes
+        .toReversed()
+        .flatMap((one): [string, Classifier][] => [
+          ...(one.name.includes('<') ? ([[one.name.replace(/\s*<.*$/s, ''), one]] as [string, Classifier][]) : []),
+          [one.name, one],
+        ]),
+    )
   known.set(all, names)
   return names.get(name)
 }
@@ -41,3 +52,15 @@ export const typesOf = (all: ClassModel, one: Classifier): readonly Classifier[]
 /** What tells operations of a class apart: the name and the types of the parameters. */
 export const signatureOf = ({ name, parameters }: Classifier['operations'][number]): string =>
   `${name}(${(parameters ?? []).map(({ type }) => type ?? '').join(', ')})`
+
+/** The types that a class leaves open, by the names in the brackets behind its own: `Map<K, V extends Leg>` has two. O(name) */
+export function typeParametersOf({ name }: Pick<Classifier, 'name'>): ReadonlySet<string> {
+  const [, inner] = /^[^<]*<(.*)>\s*$/s.exec(name) ?? []
+  return new Set(
+    inner === undefined ? [] : parted(inner).flatMap((part) => /^[\p{L}_][\p{L}\p{N}_]*/u.exec(part.trim())?.[0] ?? []),
+  )
+}
+
+/** Whether two texts name one type: spaces say nothing, nor does the package that a name begins with. */
+export const isSameType = (a: string, b: string): boolean => plainType(a) === plainType(b)
+const plainType = (type: string): string => type.replace(/\s+/g, '').replace(/[\p{L}\p{N}_]+::/gu, '')

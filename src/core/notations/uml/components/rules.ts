@@ -1,4 +1,5 @@
 import { removeRelation, fix, type Found, type Rule } from '../../../notation'
+import { ancestorsOf } from '../structure'
 import { componentsOn } from './structure'
 
 export const undeployed: Rule = {
@@ -24,7 +25,8 @@ export const unprovided: Rule = {
   source: 'UML 2.5.1, 11.6.3.2 (provided and required interfaces)',
   check: (model, day) => {
     const { offers } = componentsOn(model, day)
-    const provided = new Set(offers.flatMap(({ sort, to }) => (sort === 'provides' ? [to] : [])))
+    // What provides an interface provides those that it is a kind of.
+    const provided = new Set(offers.flatMap(({ sort, to }) => (sort === 'provides' ? [to, ...ancestorsOf(to)] : [])))
     return offers.flatMap(({ id, sort, component, to }): Found[] =>
       sort === 'provides' || provided.has(to)
         ? []

@@ -5,7 +5,7 @@ import { fix, removeRelation, setField, type Found, type Rule } from '../../../n
 import { packageLinks } from '../packages'
 import { ancestorsOf, classesOn, statedOperation, type ClassModel, type Classifier } from '../structure'
 import { operationText } from '../syntax/members'
-import { typesOf } from '../types'
+import { isSameType, namesIn, typeParametersOf, typesOf } from '../types'
 
 const inModel =
   (find: (all: ClassModel, model: Model, day: Day) => readonly Found[]): Rule['check'] =>
@@ -71,22 +71,25 @@ export const missingOperation: Rule = {
       if (one.isAbstract || one.form === 'interface') return []
       const above = ancestorsOf(one)
       const lines = [one, ...above]
-      const has = new Set(
-        lines
-          .flatMap((each) => (each.form === 'interface' ? [] : each.operations))
-          .flatMap((each) => (each.isAbstract ? [] : [keyOf(each)])),
-      )
+      const bodies = lines
+        .flatMap((each) => (each.form === 'interface' ? [] : each.operations))
+        .filter((each) => !each.isAbstract)
       const wanted = [
         ...above.flatMap((each) =>
-          each.operations.flatMap((operation) => (operation.isAbstract ? [{ operation, of: each }] : [])),
+          each.operations.flatMap((operation) => (operation.isAbstract ? [{ operation, of: each, bodies }] : [])),
         ),
-        ...interfacesOf(lines).flatMap((each) => each.operations.map((operation) => ({ operation, of: each }))),
+        // What an interface asks for is asked for from outside, of an instance.
+        ...interfacesOf(lines).flatMap((each) =>
+          each.operations.flatMap((operation) =>
+            operation.isStatic ? [] : [{ operation, of: each, bodies: bodies.filter(isOpen) }],
+          ),
+        ),
       ]
-      const told = new Set<string>()
-      return wanted.flatMap(({ operation, of }): Found[] => {
-        const key = keyOf(operation)
-        if (has.has(key) || told.has(key)) return []
-        told.add(key)
+      const told: { readonly operation: Operation; readonly of: Classifier }[] = []
+      return wanted.flatMap(({ operation, of, bodies: list }): Found[] => {
+        if (list.some((each) => isBodyOf(each, operation, of))) return []
+        if (told.some((each) => isBodyOf(each.operation, operation, each.of))) return []
+        told.push({ operation, of })
         return [
           {
             message: `“${one.name}” is not abstract, but has no “${asked(operation)}”, which “${of.name}” ${of.form === 'interface' ? 'asks for' : 'leaves open'}.`,
@@ -108,8 +111,20 @@ const asked = ({ entity }: Classifier['operations'][number]): string => {
   return operationText(rest)
 }
 
-/** By name and number of parameters: what a caller can tell. */
-const keyOf = ({ name, parameters }: Classifier['operations'][number]): string => `${name} ${parameters?.length ?? -1}`
+type Operation = Classifier['operations'][number]
+
+const isOpen = ({ visibility, isStatic }: Operation): boolean => visibility !== 'private' && !isStatic
+
+/** Whether an operation has the name and the types of parameters that another asks for; what says no type, or one that its class leaves open, fits any. */
+function isBodyOf(body: Operation, wanted: Operation, of: Classifier): boolean {
+  if (body.name !== wanted.name) return false
+  const [own, asked] = [body.parameters, wanted.parameters]
+  if (!own || !asked) return own === asked
+  const isOpenType = (type: string) => namesIn(type).some((name) => typeParametersOf(of).has(name))
+  const fits = (mine: string | undefined, theirs: string | undefined) =>
+    mine === undefined || theirs === undefined || isSameType(mine, theirs) || isOpenType(theirs)
+  return own.length === asked.length && own.every(({ type }, at) => fits(type, asked[at]?.type))
+}
 
 /** The interfaces that classes realise, with what these are kinds of. */
 function interfacesOf(list: readonly Classifier[]): readonly Classifier[] {

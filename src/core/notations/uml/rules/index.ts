@@ -12,6 +12,7 @@ import {
 } from './classes'
 import {
   attributeShadows,
+  compositeRing,
   compositeShared,
   duplicateName,
   multiplicity,
@@ -37,6 +38,7 @@ export const rules: readonly Rule[] = [
     generalizationCycle,
     leafSpecialised,
     multiplicity,
+    compositeRing,
     compositeShared,
     unknownType,
     missingOperation,

@@ -1,3 +1,4 @@
+import { cyclicComponents } from '../../../graph'
 import { freeId, type Id, type Model } from '../../../model'
 import {
   addEntity,
@@ -15,7 +16,7 @@ import {
 import { ancestorsOf, classesOn, endOf, type Classifier } from '../structure'
 import { readMultiplicity, isMany } from '../syntax/multiplicity'
 import { isFault } from '../syntax/scan'
-import { classNamed, namesIn, PRIMITIVE_TYPES, signatureOf } from '../types'
+import { classNamed, isSameType, namesIn, PRIMITIVE_TYPES, signatureOf, typeParametersOf } from '../types'
 
 type Named = { readonly id: Id; readonly name: string }
 
@@ -62,11 +63,38 @@ export const duplicateName: Rule = {
       )
     for (const one of all.classes) {
       look(one.attributes, `“${one.name}”`)
+      found.push(...rolesTwice(one))
       look(one.literals, `“${one.name}”`)
       look(one.operations, `“${one.name}”`, signatureOf)
     }
     return found
   },
+}
+
+/** The roles of a class at the far ends of its ties, beside each other and beside its attributes: all of them are its properties. */
+function rolesTwice(one: Classifier): Found[] {
+  const attributes = new Map(one.attributes.map(({ id, name }) => [name, id]))
+  const known = new Map<string, Id>()
+  return one.ties.flatMap(({ id, sort, relation, a, b }): Found[] => {
+    if (sort !== 'association') return []
+    const ends = (['target', 'source'] as const).filter((end) => (end === 'target' ? a : b) === one)
+    return ends.flatMap((end): Found[] => {
+      const { role } = endOf(relation, end)
+      if (role === undefined) return []
+      const other = attributes.get(role) ?? known.get(role)
+      known.set(role, id)
+      if (other === undefined) return []
+      const far = end === 'target' ? b : a
+      const what = attributes.has(role) ? 'an attribute and a role' : 'two roles'
+      return [
+        {
+          message: `“${role}” is the name of ${what} of “${one.name}”.`,
+          subjects: [one.id, id, other, far.id],
+          fixes: [fix(`Leave the role at “${far.name}” out`, setRelation(id, `fields.${end}Role`, null))],
+        },
+      ]
+    })
+  })
 }
 
 /** Two of one name in the model may be one; two members of a class are told apart by hand. */
@@ -164,6 +192,49 @@ export const compositeShared: Rule = {
   },
 }
 
+export const compositeRing: Rule = {
+  id: 'uml/composite-ring',
+  severity: 'error',
+  title: 'Parts without an end',
+  why: 'Where each of a ring of wholes has at least one part that is a whole in its turn, or each part has always an owner, there is no first and no last: nothing of it can be.',
+  source: 'UML 2.5.1, 9.5.3 (composite aggregation is acyclic)',
+  check: (model, day) => {
+    const all = classesOn(model, day)
+    const owned = all.ties.filter(
+      ({ sort, relation }) => sort === 'association' && relation.fields['aggregation'] === 'composite',
+    )
+    return (['target', 'source'] as const).flatMap((end) => {
+      const firm = owned.filter(({ relation }) => {
+        const text = endOf(relation, end).multiplicity
+        const read = text === undefined ? undefined : readMultiplicity(text)
+        return read !== undefined && !isFault(read) && typeof read.lower === 'number' && read.lower > 0
+      })
+      const next = (one: Classifier) => firm.flatMap(({ a, b }) => (a === one ? [b] : []))
+      return cyclicComponents(all.classes, next).map((ring): Found => {
+        const inside = new Set(ring)
+        const ties = firm.filter(({ a, b }) => inside.has(a) && inside.has(b))
+        const names = ring.map(({ name }) => `“${name}”`).join(', ')
+        return {
+          message:
+            end === 'target'
+              ? `Each of ${names} always owns another of them: their parts have no end.`
+              : `Each of ${names} is always owned by another of them: there is no first one.`,
+          about: end,
+          subjects: [...ring.map(({ id }) => id), ...ties.map(({ id }) => id)],
+          fixes: ties
+            .slice(0, 4)
+            .map(({ id, a, b }) =>
+              fix(
+                end === 'target' ? `“${a.name}” may own no “${b.name}”` : `A “${b.name}” may have no “${a.name}”`,
+                setRelation(id, `fields.${end}Multiplicity`, end === 'target' ? '*' : '0..1'),
+              ),
+            ),
+        }
+      })
+    })
+  },
+}
+
 export const unknownType: Rule = {
   id: 'uml/unknown-type',
   severity: 'warning',
@@ -174,9 +245,11 @@ export const unknownType: Rule = {
     const all = classesOn(model, day)
     const users = new Map<string, { one: Classifier; member: Id }[]>()
     for (const one of all.classes) {
+      // What its own brackets leave open is known in it.
+      const open = typeParametersOf(one)
       const look = (member: Id, type: string | undefined) => {
         for (const name of type === undefined ? [] : namesIn(type))
-          if (!PRIMITIVE_TYPES.has(name) && !classNamed(all, name))
+          if (!PRIMITIVE_TYPES.has(name) && !open.has(name) && !classNamed(all, name))
             users.set(name, [...(users.get(name) ?? []), { one, member }])
       }
       for (const { id, type } of one.attributes) look(id, type)
@@ -222,6 +295,12 @@ export const overrideSignature: Rule = {
       ]
       return one !== undefined && other !== undefined && ancestorsOf(one).includes(other)
     }
+    // A type that the parent leaves open is any.
+    const isAlike = (own: string | undefined, other: string | undefined, parent: Classifier) =>
+      own === other ||
+      (own !== undefined &&
+        other !== undefined &&
+        (isSameType(own, other) || namesIn(other).some((name) => typeParametersOf(parent).has(name))))
     return all.classes.flatMap((one) => {
       const above = ancestorsOf(one)
       return one.operations.flatMap((own): Found[] => {
@@ -229,7 +308,7 @@ export const overrideSignature: Rule = {
           for (const other of parent.operations) {
             if (other.name !== own.name || other.parameters?.length !== own.parameters?.length) continue
             const isSame =
-              (own.parameters ?? []).every(({ type }, at) => type === other.parameters?.[at]?.type) &&
+              (own.parameters ?? []).every(({ type }, at) => isAlike(type, other.parameters?.[at]?.type, parent)) &&
               isKind(own.type, other.type)
             if (isSame) continue
             const { parameters, type } = other.entity.fields

@@ -14,6 +14,7 @@ import { happeningsAt, runsIn, type Standing } from '../states/runs'
 import { happeningWords } from '../states/rules'
 import { machinesOn, type Machine } from '../states/structure'
 import { ancestorsOf, type Classifier, type Operation } from '../structure'
+import type { Parameter } from '../syntax/members'
 import { eventName } from '../syntax/transition'
 import {
   blocksOf,
@@ -49,13 +50,14 @@ export const unknownOperation: Rule = {
   title: 'A message that nobody can take',
   why: 'A message calls an operation of the receiver’s class: one that is there, that the sender may see, and with as many arguments as it has parameters.',
   source: 'UML 2.5.1, 17.4.3 (signature_is_operation_request, arguments) and 7.4.4 (visibility)',
-  check: inSequences((sequence, model) => {
+  check: inSequences((sequence, model, day) => {
     const stated = new Set<string>()
     return sequence.calls.flatMap((call): Found[] => {
       const of = call.to.class
       const { name, args } = messageOf(call.text)
       if (!of || name === '' || (call.sort !== 'asks' && call.sort !== 'tells')) return []
-      // What is sent without waiting may be a signal.
+      // What is sent without waiting may be a signal that the receiver’s states take.
+      if (call.sort === 'tells' && isTaken(model, day, of, name)) return []
       const all = operationsOf(of).filter(({ operation }) => operation.name.toLowerCase() === name.toLowerCase())
       if (all.length === 0) {
         const isNew = !stated.has(`${of.id} ${name.toLowerCase()}`)
@@ -84,14 +86,10 @@ export const unknownOperation: Rule = {
           },
         ]
       }
-      if (
-        args === undefined ||
-        seen.some(({ operation }) => operation.parameters === undefined || operation.parameters.length === args.length)
-      )
-        return []
+      if (args === undefined || seen.some(({ operation }) => takes(operation, args.length))) return []
       const [{ operation } = { operation: undefined }] = seen
       if (!operation) return []
-      const wanted = operation.parameters ?? []
+      const wanted = givenTo(operation)
       return [
         {
           message: `“${call.text}” has ${args.length} ${args.length === 1 ? 'argument' : 'arguments'}; “${operation.text}” of “${of.name}” takes ${wanted.length}.`,
@@ -110,6 +108,27 @@ export const unknownOperation: Rule = {
       ]
     })
   }),
+}
+
+/** The parameters that a call gives values for: not what comes back (UML 2.5.1, 9.4.3). */
+const givenTo = ({ parameters = [] }: Operation): readonly Parameter[] =>
+  parameters.filter(({ direction }) => direction === 'in' || direction === 'inout')
+
+/** Whether so many arguments suit an operation: those with a default may be left out. */
+function takes(operation: Operation, count: number): boolean {
+  if (operation.parameters === undefined) return true
+  const given = givenTo(operation)
+  return count <= given.length && count >= given.filter((one) => one.default === undefined).length
+}
+
+/** Whether the states that a class goes through take a signal of a name. O(transitions) */
+function isTaken(model: Model, day: Day, of: Classifier, name: string): boolean {
+  const machine = machineOf(of, [...machinesOn(model, day).values()])
+  return (
+    machine?.vertices.some(({ out, internal }) =>
+      [...out, ...internal].some(({ triggers }) => triggers.some((one) => eventName(one) === eventName(name))),
+    ) ?? false
+  )
 }
 
 const isName = (text: string): boolean => /^[\p{L}_][\p{L}\p{N}_]*$/u.test(text)
@@ -144,6 +163,8 @@ function follow<T>(
   start: T,
   step: (at: T, call: Call) => T,
   join: (ways: readonly T[], fragment: Fragment) => T,
+  /** How it stands when what comes again begins anew; without it once is enough. */
+  again?: (before: T, after: T) => T,
 ): T {
   let at = start
   for (const block of blocksOf(list)) {
@@ -152,9 +173,14 @@ function follow<T>(
       continue
     }
     const before = at
-    if (block.operator === 'par') for (const operand of block.operands) at = follow(operand.list, at, step, join)
+    if (block.operator === 'par') for (const operand of block.operands) at = follow(operand.list, at, step, join, again)
     else {
-      const ways = block.operands.map((operand) => follow(operand.list, before, step, join))
+      const ways = block.operands.map((operand) => follow(operand.list, before, step, join, again))
+      if (again && block.operator === 'loop')
+        block.operands.forEach((operand, nth) => {
+          const after = ways[nth]
+          if (after !== undefined) follow(operand.list, again(before, after), step, join, again)
+        })
       at = join(block.operator === 'alt' ? ways : [before, ...ways], block)
     }
   }
@@ -186,6 +212,7 @@ export const afterDestroy: Rule = {
       const isMade = call.sort === 'makes'
       for (const one of new Set([call.from, call.to])) {
         if (gone.has(one) && !(isMade && one === call.to)) tell(call, one, 'has been ended before')
+        else if (isMade && one === call.to && made.has(one) && !gone.has(one)) tell(call, one, 'has been made before')
         else if (makers.has(one) && !made.has(one) && !(isMade && one === call.to))
           tell(call, one, 'is only made later')
       }
@@ -207,10 +234,17 @@ export const afterDestroy: Rule = {
       })
     }
     // Made in one way of several: it may be there, so it is not said that it is not.
-    follow<At>(sequence.list, { gone: new Set(), made: new Set() }, step, (ways) => ({
-      gone: common(ways.map(({ gone }) => gone)),
-      made: new Set(ways.flatMap(({ made }) => [...made])),
-    }))
+    follow<At>(
+      sequence.list,
+      { gone: new Set(), made: new Set() },
+      step,
+      (ways) => ({
+        gone: common(ways.map(({ gone }) => gone)),
+        made: new Set(ways.flatMap(({ made }) => [...made])),
+      }),
+      // Each turn of a loop makes what it makes anew; what it has ended is gone at the next.
+      (before, after) => ({ gone: after.gone, made: before.made }),
+    )
     return found
   }),
 }

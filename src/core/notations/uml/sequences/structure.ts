@@ -2,6 +2,7 @@ import { covers, FactRecall, type Day, type Entity, type Id, type Model, type Vi
 import { containerOf, inOrder, namedIn } from '../../../notation'
 import { CALL_SORTS, OPERANDS, type CallSort, type OperandSort } from '../kinds'
 import { classesOn, type Classifier } from '../structure'
+import { parted } from '../syntax/scan'
 import { classNamed } from '../types'
 
 /** Somebody or something that takes part. */
@@ -193,21 +194,5 @@ export function blocksOf(list: readonly (Call | Operand)[]): readonly (Call | Fr
 export function messageOf(text: string): { readonly name: string; readonly args: readonly string[] | undefined } {
   const [, head = text] = /^(?:[\p{L}_][\p{L}\p{N}_.]*\s*=\s*)?(.*)$/u.exec(text.trim()) ?? []
   const [, name = head, inner] = /^([^(]*)\((.*)\)\s*(?::.*)?$/.exec(head) ?? []
-  return { name: name.replace(/\s*:.*$/, '').trim(), args: inner === undefined ? undefined : argumentsIn(inner) }
-}
-
-function argumentsIn(text: string): readonly string[] {
-  const parts: string[] = []
-  let [depth, from] = [0, 0]
-  for (let at = 0; at < text.length; at++) {
-    const sign = text[at] ?? ''
-    if ('([{'.includes(sign)) depth++
-    else if (')]}'.includes(sign)) depth--
-    else if (sign === ',' && depth === 0) {
-      parts.push(text.slice(from, at).trim())
-      from = at + 1
-    }
-  }
-  const last = text.slice(from).trim()
-  return last === '' && parts.length === 0 ? [] : [...parts, last]
+  return { name: name.replace(/\s*:.*$/, '').trim(), args: inner === undefined ? undefined : parted(inner) }
 }

@@ -44,6 +44,7 @@ const BY_SIGN = new Map(VISIBILITIES.map((one) => [SIGN_OF[one], one]))
 export function readMember(text: string): AttributeText | OperationText | Fault {
   const scanner = new Scanner(text)
   readHead(scanner)
+  if (operatorAt(scanner) !== undefined) return readOperation(text)
   scanner.until('([:={')
   return scanner.peek() === '(' ? readOperation(text) : readAttribute(text)
 }
@@ -92,7 +93,9 @@ export function readOperation(text: string): OperationText | Fault {
   const scanner = new Scanner(text)
   const { visibility, derived } = readHead(scanner)
   if (derived) return { refused: 'An operation is not derived: “/” stands before attributes.', at: text.indexOf('/') }
-  const name = readName(scanner, '(')
+  const operator = operatorAt(scanner)
+  if (operator !== undefined) scanner.at += operator.length
+  const name = operator ?? readName(scanner, '(')
   if (typeof name !== 'string') return name
   const from = scanner.at
   const inner = scanner.bracketed('(')
@@ -100,10 +103,12 @@ export function readOperation(text: string): OperationText | Fault {
   if (typeof inner !== 'string') return inner
   const parameters = readParameters(inner)
   if (isFault(parameters)) return { ...parameters, at: from + 1 + parameters.at }
-  const type = readType(scanner, '[{')
+  const type = readType(scanner, '[{=')
   if (type !== undefined && isFault(type)) return type
   const multiplicity = readBrackets(scanner)
   if (multiplicity !== undefined && isFault(multiplicity)) return multiplicity
+  if (scanner.peek() === '=')
+    return { refused: 'An operation has no default: “=” stands behind attributes and parameters.', at: scanner.at }
   const properties = readProperties(scanner)
   if (isFault(properties)) return properties
   const { list, flags } = flagged(properties.list, ['abstract', 'static'])
@@ -139,6 +144,17 @@ export function readParameters(text: string): readonly Parameter[] | Fault {
     found.push({ ...rest, direction: direction ?? 'in' })
   }
   return found
+}
+
+/** The name of an operator, with the signs that it is called by: `operator==`, `operator()`, `operator[]`, `operator <`. */
+const OPERATOR = /operator\s*(?:\(\s*\)|\[\s*\]|[-+*/%^&|~!=<>,]{1,3})(?=\s*\()/y
+
+const WHOLE_OPERATOR = /^operator\s*(?:\(\s*\)|\[\s*\]|[-+*/%^&|~!=<>,]{1,3})$/
+
+function operatorAt(scanner: Scanner): string | undefined {
+  scanner.skip()
+  OPERATOR.lastIndex = scanner.at
+  return OPERATOR.exec(scanner.text)?.[0]
 }
 
 function readHead(scanner: Scanner): { visibility?: Visibility; derived?: true } {
@@ -213,7 +229,8 @@ export function operationText(
   isQuoted = false,
 ): string {
   const words = [...rest.properties, ...(rest.abstract ? ['abstract'] : []), ...(rest.static ? ['static'] : [])]
-  return `${visibility ? `${SIGN_OF[visibility]} ` : ''}${nameText(name, isQuoted)}(${parameters})${typedText(rest)}${listText(words)}`
+  const called = WHOLE_OPERATOR.test(name) && !isQuoted ? name : nameText(name, isQuoted)
+  return `${visibility ? `${SIGN_OF[visibility]} ` : ''}${called}(${parameters})${typedText(rest)}${listText(words)}`
 }
 
 export const memberText = (member: AttributeText | OperationText, isQuoted = false): string =>
