@@ -55,8 +55,8 @@ const policy = (isRead) =>
     "connect-src 'self'",
     "worker-src 'self'",
     "frame-src 'self'",
-    // What is read may stand in a frame of any page; nothing can be changed there.
-    isRead ? 'frame-ancestors *' : "frame-ancestors 'self'",
+    // What is read may stand in a frame of any page, of a file on a disk too, which no star means; nothing can be changed there.
+    ...(isRead ? [] : ["frame-ancestors 'self'"]),
     "form-action 'self'",
     "base-uri 'none'",
     "object-src 'none'",

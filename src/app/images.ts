@@ -10,10 +10,21 @@ import { ApiError, sendBytes } from './sync/api'
 
 const MOST_BYTES = 5_000_000
 
-/** The field of an entity that holds a picture. */
-const imageFieldOf = (entity: Entity): Field | undefined => {
-  const kind = handlings.kinds.get(entity.kind)
-  return kind && fieldsOfKind(kind).find(({ type }) => type === 'image')
+/** The fields of an entity that hold a picture, its own before the small one that any may have. */
+function imageFieldsOf({ kind }: Entity): readonly Field[] {
+  const known = handlings.kinds.get(kind)
+  return known ? fieldsOfKind(known).filter(({ type }) => type === 'image') : []
+}
+
+/** Where a picture goes that is dropped on an item: where the view draws it, as a photo of whoever holds a position; else on the fact itself. */
+function placeFor(item: Item): { readonly entity: Entity; readonly field: Field } | undefined {
+  const { model, viewId } = useWorkspace.getState()
+  const options = viewId === undefined ? undefined : model.views.get(viewId)?.options
+  const places = [factOf(item), ...item.facts].flatMap((id) => {
+    const entity = model.entities.get(id)
+    return entity ? imageFieldsOf(entity).map((field) => ({ entity, field })) : []
+  })
+  return places.find(({ field }) => options?.[field.id] === true) ?? places[0]
 }
 
 /** Sends a picture to the server, which draws it anew, and answers its identity; why it is not taken is said in words. */
@@ -53,16 +64,15 @@ export const takingImages = (itemAt: (event: DragEvent) => Item | undefined) => 
     event.preventDefault()
     if (/\.(json|pdf)$/i.test(file.name)) return void bringFile(file)
     const item = itemAt(event)
-    const place = () => {
-      const entity = item && useWorkspace.getState().model.entities.get(factOf(item))
-      const field = entity && imageFieldOf(entity)
-      if (entity && field) void takeImage(entity.id, field, file)
+    const put = () => {
+      const place = item && placeFor(item)
+      if (place) void takeImage(place.entity.id, place.field, file)
       else notify('Drop a picture on something that can show one, or one that carries its facts.', 'refusal')
     }
-    if (!isPicture(file)) return place()
+    if (!isPicture(file)) return put()
     // A picture that carries facts is one of them; any other is put where it was dropped.
     void takeCarried(file).then((isTaken) => {
-      if (!isTaken) place()
+      if (!isTaken) put()
     })
   },
 })

@@ -1,6 +1,10 @@
 import AxeBuilder from '@axe-core/playwright'
+import { rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
 import type { Browser, Page } from '@playwright/test'
 import {
   address,
@@ -326,8 +330,14 @@ test('what a reader says in a frame of another site arrives', async ({ page, bro
   await framed.getByRole('button', { name: 'Say it' }).click()
   await expect(framed.getByRole('listitem').filter({ hasText: 'Seen in a frame' })).toBeVisible()
   await expect(thread(page, 'Seen in a frame')).toBeVisible()
-  await context.close()
   host.close()
+  // A file on a disk frames it, too.
+  const file = join(tmpdir(), `frame-${process.pid}.html`)
+  writeFileSync(file, `<iframe src="${path}" width="1100" height="700"></iframe>`)
+  await theirs.goto(pathToFileURL(file).href)
+  await expect(theirs.frameLocator('iframe').getByLabel('What you say')).toBeVisible()
+  rmSync(file)
+  await context.close()
 })
 
 test('a proposal is made of changes that nobody else sees, is looked at, and taken over in one step', async ({

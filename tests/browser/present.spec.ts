@@ -2,7 +2,23 @@ import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import sharp from 'sharp'
-import { address, card, expect, notice, ofDemo, ofList, COMPANY, open, saved, sheet, test } from './pages'
+import { writeWorkspace } from '../../src/core/file'
+import { marramPictures, marramSoundFerries } from '../../src/demo'
+import {
+  address,
+  card,
+  create,
+  expect,
+  fetched,
+  notice,
+  ofDemo,
+  ofList,
+  COMPANY,
+  open,
+  saved,
+  sheet,
+  test,
+} from './pages'
 
 const look = (page: Page) => page.getByRole('button', { name: 'Look of the picture' })
 const at = async (page: Page, id: string, view: string) => {
@@ -281,6 +297,44 @@ test('a view is offered as a starter, found by a word, begun with again; copied 
   await expect(notice(page)).toContainText('copied. Paste them on the sheet of another workspace.')
 })
 
+/** Drops a small picture where a card stands. */
+async function dropPicture(page: Page, name: string): Promise<void> {
+  const bytes = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#7f4d00' } })
+    .png()
+    .toBuffer()
+  const dataTransfer = await page.evaluateHandle(
+    (list) => {
+      const transfer = new DataTransfer()
+      transfer.items.add(new File([new Uint8Array(list)], 'quay.png', { type: 'image/png' }))
+      return transfer
+    },
+    [...bytes],
+  )
+  const box = await card(page, name).boundingBox()
+  const at = { clientX: (box?.x ?? 0) + 20, clientY: (box?.y ?? 0) + 10 }
+  await sheet(page).dispatchEvent('drop', { dataTransfer, ...at })
+}
+
+test('a picture that is dropped where photos are drawn is the photo of whoever holds the position', async ({
+  page,
+}) => {
+  const file = writeWorkspace(marramSoundFerries(), marramPictures())
+  const views = file.views.map((view) =>
+    view.id === 'whole-company' ? { ...view, options: { ...view.options, photo: true } } : view,
+  )
+  const id = await create(page, { file: { ...file, views } })
+  await open(page, id)
+  await dropPicture(page, 'Yara Solberg')
+  await expect(card(page, 'Yara Solberg').locator('image')).toHaveCount(1)
+  await saved(page)
+  const { entities } = (await (await fetched(page, `${address()}/api/workspaces/${id}/file`)).json()) as {
+    entities: { name: string; fields: Record<string, unknown> }[]
+  }
+  const shown = entities.filter(({ fields }) => fields['badge'] !== undefined)
+  expect(shown).toEqual([])
+  expect(entities.find(({ name }) => name === 'Yara Solberg')?.fields['photo']).toBeDefined()
+})
+
 test('an icon is found by a word and stands on its box; a small picture is dropped on it', async ({ page }) => {
   const id = await ofDemo(page)
   await open(page, id)
@@ -301,23 +355,7 @@ test('an icon is found by a word and stands on its box; a small picture is dropp
   await card(page, 'Yara Solberg').click()
   await page.getByRole('button', { name: 'No icon' }).click()
   await expect(card(page, 'Yara Solberg').locator('circle')).toHaveCount(0)
-  const bytes = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#7f4d00' } })
-    .png()
-    .toBuffer()
-  const data = await page.evaluateHandle(
-    (list) => {
-      const transfer = new DataTransfer()
-      transfer.items.add(new File([new Uint8Array(list)], 'quay.png', { type: 'image/png' }))
-      return transfer
-    },
-    [...bytes],
-  )
-  const box = await card(page, 'Yara Solberg').boundingBox()
-  await sheet(page).dispatchEvent('drop', {
-    dataTransfer: data,
-    clientX: (box?.x ?? 0) + 20,
-    clientY: (box?.y ?? 0) + 10,
-  })
+  await dropPicture(page, 'Yara Solberg')
   await expect(card(page, 'Yara Solberg').locator('image')).toHaveCount(1)
 })
 

@@ -6,8 +6,8 @@ describe('the scripts of a page', () => {
   const sizes = scriptSizes()
   it.each([
     ['home', 120],
-    ['workspace', 346],
-    ['worker', 450],
+    ['workspace', 348],
+    ['worker', 458],
     ['reader', 150],
   ] as const)('of the %s are no more than %i kB', (name, most) => {
     expect(sizes[name]).toBeGreaterThan(5)

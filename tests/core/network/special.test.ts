@@ -204,7 +204,7 @@ describe('what is not stated is offered', () => {
     expect(mended('net/no-critical', model)).toEqual([])
     expect(measuresOf(model, DAY, undefined, viewIn(model)).list).toContainEqual({
       label: 'Single points',
-      value: '4, 0 for what is critical',
+      value: '4, 0 critical',
     })
     expect(said('net/no-critical', network(`${TREE}\nd  server  critical`))).toEqual([])
   })

@@ -151,7 +151,7 @@ function ofNet(net: Net): Measure[] {
     { label: 'Cables', value: String(net.cables.length) },
     { label: 'Subnets', value: String(rooms.length) },
     { label: 'Addresses', value: String(net.devices.reduce((sum, { addresses }) => sum + addresses.length, 0)) },
-    { label: 'Single points', value: `${weak.length}, ${critical.length} for what is critical` },
+    { label: 'Single points', value: `${weak.length}, ${critical.length} critical` },
     {
       label: 'Flows',
       value: `${net.flows.length}, ${load >= 1000 ? `${(load / 1000).toFixed(1)} Gbit/s` : `${Math.round(load)} Mbit/s`} in all`,
