@@ -10,6 +10,7 @@ import { linesOn } from '../../../src/core/notations/figure/structure'
 import { marramSoundFerries } from '../../../src/demo'
 import { DAY } from '../../facts'
 import { figureOf, figureView } from '../../figureShapes'
+import { registry } from '../../../src/core/notations'
 import { pictures } from '../../../src/core/notations/figure/pictures'
 
 const overlap = pictures.find(({ id }) => id === 'overlap')
@@ -134,6 +135,109 @@ describe('sets', () => {
     const { wanted } = setsOf(linesOn(model2, figureView('overlap'), DAY).tops, model2, DAY)
     expect([...(wanted ?? [])]).toEqual([0, 7, 5, 3])
     expect(overlap?.draw(model2, figureView('overlap'), DAY).headline).toContain('areas are true')
+  })
+  describe('whose numbers contradict each other', () => {
+    const shown = (lines: readonly (readonly [text: string, value?: number])[]) => {
+      const facts = figureOf(lines.map(([text, value]) => ({ text, fields: value === undefined ? {} : { value } })))
+      const model3 = facts.with({ views: new Map([[asId('view'), { ...figureView('overlap'), id: asId('view') }]]) })
+      return {
+        said: (registry.rules.get('fig/impossible-set')?.check(model3, DAY) ?? []).map(({ message }) => message),
+        headline: overlap?.draw(model3, figureView('overlap'), DAY).headline ?? '',
+        many: (registry.rules.get('fig/too-many')?.check(model3, DAY) ?? []).length,
+      }
+    }
+    it.each([
+      [
+        [
+          ['Crew', 10],
+          ['Shore', 10],
+          ['Crew & Shore', 20],
+        ],
+        [
+          '“Crew & Shore” says 20, more than “Crew”, which says 10: what is in several is in each of them.',
+          '“Crew & Shore” says 20, more than “Shore”, which says 10: what is in several is in each of them.',
+        ],
+      ],
+      [
+        [
+          ['Crew', -3],
+          ['Shore', 10],
+        ],
+        ['“Crew” says -3: no set has fewer than none.'],
+      ],
+      [
+        [
+          ['A', 10],
+          ['B', 20],
+          ['C', 20],
+          ['A & B', 8],
+          ['A & C', 6],
+        ],
+        ['What “A” shares with others adds up to 14, and it says 10.'],
+      ],
+      [
+        [
+          ['A', 10],
+          ['B', 20],
+          ['C', 20],
+          ['A & B', 8],
+          ['A & B & C', 9],
+        ],
+        ['“A & B & C” says 9, more than “A & B”, which says 8: what is in several is in each of them.'],
+      ],
+    ] as const)('%j are found', (lines, messages) => {
+      const { said, headline } = shown(lines)
+      expect(said).toEqual(messages)
+      expect(headline).toContain('no areas can be true')
+      expect(headline).not.toContain('areas are true')
+    })
+    it.each([
+      [
+        [
+          ['A', 10],
+          ['B', 20],
+          ['C', 20],
+          ['A & B', 8],
+          ['A & C', 6],
+          ['A & B & C', 4],
+        ],
+      ],
+      [
+        [
+          ['A', 10],
+          ['B', 20],
+          ['C', 20],
+          ['A & B & C', 9],
+        ],
+      ],
+      [
+        [
+          ['A', 10],
+          ['B', 10],
+          ['A & B', 10],
+        ],
+      ],
+      [[['A'], ['B'], ['A & B']]],
+      [
+        [
+          ['A', 0.1],
+          ['B', 0.3],
+          ['A & B', 0.1],
+        ],
+      ],
+    ] as const)('%j do not', (lines) => {
+      const { said, headline } = shown(lines)
+      expect(said).toEqual([])
+      expect(headline).not.toContain('no areas can be true')
+    })
+    it('are counted without the lines that name what they share', () => {
+      const letters = [...'ABCDE']
+      const pairs = letters.flatMap((one, at) => letters.slice(at + 1).map((other): [string] => [`${one} & ${other}`]))
+      expect(shown([...letters.map((one): [string] => [one]), ...pairs]).many).toBe(
+        (overlap?.arranges?.takes[1] ?? 0) >= 5 ? 0 : 1,
+      )
+      expect(shown([...letters, 'F'].map((one): [string] => [one])).many).toBe(1)
+    })
   })
   it('of the demo are counted from its facts', () => {
     const demo = marramSoundFerries()

@@ -6,12 +6,17 @@ import { mapRules } from './maps/rules'
 import { mapOn } from './maps/structure'
 import { pictures } from './pictures'
 import { shownOf } from './pictures/draw'
+import { impossibleIn, setsOf, type Sets } from './sets/regions'
 import { linesOn } from './structure'
 
 const figureViews = (model: Model): readonly View[] =>
   [...model.views.values()].filter(({ notation }) => notation === 'figure')
 const inView = ({ title }: View): string => `“${title}”`
 const gesturesOf = (view: View) => pictures.find(({ id }) => id === view.picture)
+
+/** Sets whose numbers are looked at: those that a view draws as such. */
+const OVERLAP = 'overlap'
+const setCount = ({ sets, left }: Sets): number => sets.length + left
 
 const tooMany: Rule = {
   id: 'fig/too-many',
@@ -25,13 +30,15 @@ const tooMany: Rule = {
       const picture = gesturesOf(view)
       const most = picture?.arranges?.takes[1] ?? Infinity
       const [first] = parts
-      if (!picture || !first || parts.length <= most) return []
+      // Lines that name what several sets share are none of these.
+      const count = view.picture === OVERLAP ? setCount(setsOf(parts, model, day)) : parts.length
+      if (!picture || !first || count <= most) return []
       const roomier = pictures.filter(
-        ({ arranges }) => arranges && arranges.family === picture.arranges?.family && arranges.takes[1] >= parts.length,
+        ({ arranges }) => arranges && arranges.family === picture.arranges?.family && arranges.takes[1] >= count,
       )
       return [
         {
-          message: `${inView(view)} has ${parts.length} parts; as ${picture.title.toLowerCase()} it takes ${most} well.`,
+          message: `${inView(view)} has ${count} parts; as ${picture.title.toLowerCase()} it takes ${most} well.`,
           subjects: [first.id],
           about: view.id,
           fixes: roomier
@@ -40,6 +47,29 @@ const tooMany: Rule = {
         },
       ]
     }),
+}
+
+const impossibleSet: Rule = {
+  id: 'fig/impossible-set',
+  severity: 'error',
+  title: 'Sets that cannot be',
+  why: 'What is in several sets is in each of them: no region has more than a set that holds it, and none fewer than nothing.',
+  source: COMMON,
+  check: (model, day) => {
+    const told = new Set<string>()
+    return figureViews(model).flatMap((view): Found[] => {
+      if (view.picture !== OVERLAP) return []
+      const { parts } = shownOf(linesOn(model, view, day), view, model, day)
+      return impossibleIn(parts, model, day).flatMap(({ lines, words }): Found[] => {
+        const subjects = lines.map(({ id }) => id)
+        // Two views of one figure say it once.
+        const key = `${subjects.join(' ')} ${words}`
+        if (told.has(key)) return []
+        told.add(key)
+        return [{ message: words, subjects, fixes: [] }]
+      })
+    })
+  },
 }
 
 const tooSmall: Rule = {
@@ -178,6 +208,7 @@ const unnamed: Rule = {
 export const rules: readonly Rule[] = [
   // These look at views, which are no facts that rules are told of.
   tooMany,
+  impossibleSet,
   tooSmall,
   ...reading({ facts: { figure: true, part: true }, words: ['part'], names: ['*ties'] }, emptyPart, unnamed),
   ...mapRules,

@@ -169,7 +169,8 @@ const labelSays = (part: Part, { sets }: Field, at: number): readonly Saying[] =
 function noteOf({ off, sets }: Field): string | undefined {
   const words = [
     ...(sets.left > 0 ? [`the first ${sets.sets.length} of ${sets.sets.length + sets.left} sets`] : []),
-    ...(off === undefined
+    ...(sets.isImpossible ? ['no areas can be true: the numbers contradict each other'] : []),
+    ...(off === undefined || sets.isImpossible
       ? []
       : [off < 0.005 ? 'areas are true' : `areas are off by ${(off * 100).toFixed(off < 0.1 ? 1 : 0)} %`]),
     ...(off === undefined && sets.wanted !== undefined
