@@ -144,7 +144,8 @@ describe('a database that is read', () => {
         statements(textOf(model)).filter(used),
       )
     }
-  })
+    // A dozen databases are made and read.
+  }, 180_000)
   it('tells the same to who may do nothing but look, and nothing can be written by it', async () => {
     const demo = marramSoundFerries()
     const tables = bookingTables(demo, DAY)

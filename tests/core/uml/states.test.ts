@@ -435,6 +435,23 @@ describe('what can happen', () => {
     expect(namesIn(text)).not.toContain('B')
     expect(namesIn(text.replace('on never -> q', 'on y -> final\n    (final)'))).toContain('B')
   })
+  it('an event that several regions answer to is one step (UML 2.5.1, 14.2.3.9.4)', () => {
+    const two = (first: string, second: string, more = '') =>
+      `${BEGIN}A${more}\n  P  (region)\n    (initial)\n      -> p\n    p\n      ${first} -> p2\n    p2\n  Q  (region)\n    (initial)\n      -> q\n    q\n      ${second} -> q2\n    q2`
+    const settled = (text: string) => namesIn(text).filter((one) => !/initial/.test(one))
+    expect(settled(two('on x', 'on x'))).toEqual(['p+q', 'p2+q2'])
+    // Where a condition may not hold one of them stays; others go on by themselves.
+    expect(settled(two('on x [ok]', 'on x'))).toEqual(['p+q', 'p2+q2', 'p+q2'])
+    expect([...new Set(settled(two('on x [ok]', 'on x [fine]')))].sort()).toEqual(['p+q', 'p+q2', 'p2+q', 'p2+q2'])
+    expect(settled(two('on x', 'on y')).sort()).toEqual(['p+q', 'p+q2', 'p2+q', 'p2+q2'])
+    // The whole is left only where neither answers: both may in one step as well.
+    const whole = settled(`${two('on x [ok]', 'on x [fine]', '\n  on x -> B')}\nB`)
+    expect([...new Set(whole)].sort()).toEqual(
+      ['B', 'p+q', 'p+q2', 'p2+q', 'p2+q2'].filter((one) => whole.includes(one)),
+    )
+    expect(whole).toContain('p2+q2')
+    expect(whole).toContain('B')
+  })
   it('a history brings back what was there when its region was left, deep or not', () => {
     const text = (form: string) =>
       `${BEGIN}A\n  on out -> Away\n  (initial)\n    -> One\n  H  (${form})\n  One\n    on on -> Two\n  Two\n    (initial)\n      -> In\n    In\n      on in -> Deep\n    Deep\nAway\n  on back -> H`

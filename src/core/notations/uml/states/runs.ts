@@ -109,7 +109,60 @@ export function happeningsAt(from: Standing): readonly Happening[] {
     const goesOn = isDone(from, source)
     for (const one of source.out) if (goesOn || one.triggers.length > 0) found.push(...answering(from, one, joins))
   }
-  return found
+  return together(from, found)
+}
+
+/** So many transitions that answer to one event are tried in all their ways; of more each is taken by itself. */
+const MOST_TOGETHER = 10
+
+/**
+ * An event that several regions answer to is one step: each of them takes it, but where two would leave the same state, which then is one way or another, and
+ * but where a condition may not hold (14.2.3.9.3 and 14.2.3.9.4). O(2^happenings of an event, at most 1 024)
+ */
+function together(from: Standing, list: readonly Happening[]): readonly Happening[] {
+  const events = new Map<string, Happening[]>()
+  for (const one of list) if (one.trigger !== undefined) join(events, eventName(one.trigger), one)
+  return [
+    ...list.filter(({ trigger }) => trigger === undefined),
+    ...[...events.values()].flatMap((answers) =>
+      answers.length < 2 || answers.length > MOST_TOGETHER ? answers : inOneStep(from, answers),
+    ),
+  ]
+}
+
+function inOneStep(from: Standing, answers: readonly Happening[]): readonly Happening[] {
+  const left = answers.map((one) => leftBy(from, one))
+  const isApart = (a: number, b: number) => !left[a]?.some((leaf) => left[b]?.includes(leaf))
+  const mayStay = answers.map(({ taken }) => taken.some(({ guard }) => guard !== undefined))
+  const ways: Happening[] = []
+  const choose = (at: number, chosen: readonly number[]): void => {
+    if (ways.length >= MOST_WAYS) return
+    if (at < answers.length) {
+      if (chosen.every((other) => isApart(at, other))) choose(at + 1, [...chosen, at])
+      return choose(at + 1, chosen)
+    }
+    // What nothing keeps from it answers.
+    const isWhole = answers.every(
+      (_, one) => chosen.includes(one) || mayStay[one] || chosen.some((other) => !isApart(one, other)),
+    )
+    const [first, ...others] = chosen.flatMap((one) => answers[one] ?? [])
+    if (first && isWhole)
+      ways.push(
+        ...others.reduce<readonly Happening[]>((all, next) => all.flatMap((one) => following(one, next)), [first]),
+      )
+  }
+  choose(0, [])
+  return ways
+}
+
+/** One answer after another that left its states alone. */
+const following = (before: Happening, { taken, trigger }: Happening): readonly Happening[] =>
+  taking(before.to, taken, trigger).map((next) => ({ ...next, taken: [...before.taken, ...taken] }))
+
+/** The innermost states that are left. */
+function leftBy({ active }: Standing, { taken }: Happening): readonly Vertex[] {
+  const scope = commonRegion(taken.flatMap(({ source, target }) => [source, target]))
+  return active.filter((one) => scope === undefined || regionsOf(one).includes(scope))
 }
 
 /** Whether what a source does is done, so that it goes on by itself: a composite state has come to the end in each region. */
