@@ -374,6 +374,9 @@ describe('what a model says by leading elsewhere', () => {
     )
     const plain = brought(xml.replace(/<xmi:Extension[\s\S]*<\/xmi:Extension>/, '')).model
     expect(facts(plain)).toEqual(facts(model))
+    // An event that nothing waits for is kept as it was.
+    const idle = SAID.replace('</uml:Model>', "<packagedElement xmi:type='uml:CallEvent' xmi:id='e9'/></uml:Model>")
+    expect(has(writeXmi(brought(idle).model, DAY), "//packagedElement[@xmi:type='uml:CallEvent']")).toBe(1)
     const unnamed = brought(SAID.replace("name='Sell'", '')).model
     expect(writeXmi(unnamed, DAY)).not.toContain('name="…"')
   })

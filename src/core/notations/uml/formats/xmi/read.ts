@@ -94,6 +94,8 @@ export class Reader {
   readonly #parentOf = new Map<Node, Node>()
   readonly #made = new Map<string, ReadFact>()
   readonly #orders = new Map<string, number>()
+  /** Events that set something off, by their identities. */
+  readonly #events = new Set<string>()
   #unnamed = 0
 
   constructor(
@@ -104,6 +106,7 @@ export class Reader {
     const index = (node: Node) => {
       const id = xmi(node, 'id')
       if (id !== undefined && !this.#byId.has(id)) this.#byId.set(id, node)
+      if (node.name === 'trigger') for (const event of this.#refs(node, 'event')) this.#events.add(event)
       for (const child of node.children) {
         this.#parentOf.set(child, node)
         index(child)
@@ -243,13 +246,14 @@ export class Reader {
       // What a component is manifested by; the deployment leads to it.
       case 'Artifact':
         return node.children.some((one) => one.name === 'manifestation') ? true : undefined
-      // Triggers say them.
+      // Triggers say them; one that none leads to is kept.
       case 'AnyReceiveEvent':
+        return true
       case 'SignalEvent':
       case 'CallEvent':
       case 'TimeEvent':
       case 'ChangeEvent':
-        return true
+        return this.#events.has(xmi(node, 'id') ?? '') ? true : undefined
       case 'StateMachine':
         this.#machine(node, undefined, home)
         return true
