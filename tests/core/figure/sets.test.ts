@@ -138,7 +138,9 @@ describe('sets', () => {
   })
   describe('whose numbers contradict each other', () => {
     const shown = (lines: readonly (readonly [text: string, value?: number])[]) => {
-      const facts = figureOf(lines.map(([text, value]) => (value === undefined ? { text } : { text, fields: { value } })))
+      const facts = figureOf(
+        lines.map(([text, value]) => (value === undefined ? { text } : { text, fields: { value } })),
+      )
       const model3 = facts.with({ views: new Map([[asId('view'), { ...figureView('overlap'), id: asId('view') }]]) })
       return {
         said: (registry.rules.get('fig/impossible-set')?.check(model3, DAY) ?? []).map(({ message }) => message),
