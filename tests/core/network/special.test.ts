@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { asId, type Model } from '../../../src/core/model'
 import { readEntry } from '../../../src/core/notation'
 import { handlings } from '../../../src/core/notations/handling'
-import { readAddress, reachOf } from '../../../src/core/notations/network/addresses'
+import { readAddress, scopeOf } from '../../../src/core/notations/network/addresses'
 import { flowWays, lostBy, usualOf } from '../../../src/core/notations/network/carried'
 import { measuresOf } from '../../../src/core/notations/network/measures'
 import { roomIn, subnetsOf } from '../../../src/core/notations/network/subnets'
@@ -20,22 +20,22 @@ describe('an address that is known on one link, in one device or by a group', ()
     // RFC 4291, §2.4 and §2.5.3; RFC 3927, §2.1; RFC 1122, §3.2.1.3; RFC 5771, §3
     ['fe80::1', 'link'],
     ['febf::1', 'link'],
-    ['fec0::1', 'all'],
+    ['fec0::1', 'global'],
     ['169.254.3.4', 'link'],
-    ['169.255.0.1', 'all'],
-    ['::1', 'device'],
-    ['::2', 'all'],
-    ['127.0.0.1', 'device'],
-    ['127.255.255.254', 'device'],
-    ['128.0.0.1', 'all'],
-    ['ff02::1', 'group'],
-    ['224.0.0.5', 'group'],
-    ['239.255.255.255', 'group'],
-    ['240.0.0.1', 'all'],
-    ['223.255.255.255', 'all'],
-  ])('%s: %s', (text, reach) => {
+    ['169.255.0.1', 'global'],
+    ['::1', 'host'],
+    ['::2', 'global'],
+    ['127.0.0.1', 'host'],
+    ['127.255.255.254', 'host'],
+    ['128.0.0.1', 'global'],
+    ['ff02::1', 'multicast'],
+    ['224.0.0.5', 'multicast'],
+    ['239.255.255.255', 'multicast'],
+    ['240.0.0.1', 'global'],
+    ['223.255.255.255', 'global'],
+  ])('%s: %s', (text, scope) => {
     const address = readAddress(text)
-    expect(address && reachOf(address)).toBe(reach)
+    expect(address && scopeOf(address)).toBe(scope)
   })
 
   it('is no error on two links, outside a subnet or in several devices', () => {

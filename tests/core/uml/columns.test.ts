@@ -62,6 +62,8 @@ const SHAPES = [
   'Ω',
   'column: x',
   'say "so"',
+  'a, b',
+  "driver's",
 ] as const
 const TYPES = [
   'VARCHAR(9)',
@@ -261,7 +263,7 @@ describe('a dump', () => {
   it('says what of it classes have no place for, each sort once', () => {
     const { facts } =
       asClasses(`CREATE TABLE a (id INT AUTO_INCREMENT PRIMARY KEY, b INT DEFAULT (1 + 2) CHECK (b > 1), c TIMESTAMP DEFAULT now() COMMENT 'when',
-        d VARCHAR(5) COLLATE utf8_bin, e INT AS (b + 1) STORED, UNIQUE (b, c), KEY k (b), CONSTRAINT x CHECK (b < 9)) COMMENT='all';
+        d VARCHAR(5) COLLATE utf8_bin, e INT AS (b + 1) STORED, UNIQUE (b, c), KEY k (b), CONSTRAINT x CHECK (b < 9)) COMMENT='all (of it)';
       CREATE TABLE f (id INT PRIMARY KEY AUTO_INCREMENT, a_id INT REFERENCES a (id) ON DELETE SET NULL ON UPDATE CASCADE, UNIQUE (a_id));
       CREATE TABLE g LIKE a;
       CREATE VIEW v AS SELECT 1;

@@ -154,15 +154,15 @@ export function readRange(
     : undefined
 }
 
-/** How far an address is known: by all, on one link, in one device, or as one of a group. */
-export type Reach = 'all' | 'link' | 'device' | 'group'
+/** Where an address means one place (RFC 4007, §4): everywhere, on one link, within one host; or a group of places. */
+export type AddressScope = 'global' | 'link' | 'host' | 'multicast'
 
 /** O(1). RFC 4291, §2.4: fe80::/10, ::1, ff00::/8; RFC 3927, 169.254.0.0/16; RFC 1122, §3.2.1.3, 127.0.0.0/8; RFC 5771, 224.0.0.0/4. */
-export function reachOf({ family, value }: Address): Reach {
+export function scopeOf({ family, value }: Address): AddressScope {
   if (family === 6)
-    return value === 1n ? 'device' : value >> 118n === 0x3fan ? 'link' : value >> 120n === 0xffn ? 'group' : 'all'
+    return value === 1n ? 'host' : value >> 118n === 0x3fan ? 'link' : value >> 120n === 0xffn ? 'multicast' : 'global'
   if (value >> 16n === 0xa9fen) return 'link'
-  return value >> 24n === 127n ? 'device' : value >> 28n === 14n ? 'group' : 'all'
+  return value >> 24n === 127n ? 'host' : value >> 28n === 14n ? 'multicast' : 'global'
 }
 
 /** Why a list of addresses cannot be read; undefined where all of it can. */

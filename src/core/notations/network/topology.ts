@@ -27,6 +27,9 @@ export function topologyOf(net: Net): Topology {
   const cables = net.cables.filter(({ a, b }) => a.device !== b.device)
   const edges = cables.map(({ a, b }) => [at(a.device), at(b.device)] as const)
   const links = linksOf(cables)
+  const costs = new Map(
+    [...new Set(links.values())].map((link): [readonly Cable[] | undefined, number] => [link, costOf(link)]),
+  )
   const topology: Topology = {
     net,
     links,
@@ -35,7 +38,7 @@ export function topologyOf(net: Net): Topology {
     cables,
     edgeOf: new Map(cables.map((cable, edge) => [cable, edge])),
     passes: Uint8Array.from(net.devices, (device) => (device.passes ? 1 : 0)),
-    cost: Float64Array.from(cables, (cable) => costOf(links.get(cable) ?? [cable])),
+    cost: Float64Array.from(cables, (cable) => costs.get(links.get(cable)) ?? costOf([cable])),
   }
   known.set(net, topology)
   return topology

@@ -2,8 +2,8 @@ import type { Entity } from '../../model'
 import { listOf, numberOf } from '../../notation'
 
 /** Numbers of VLANs: 1 to 4094, as 0 and 4095 mean something else (IEEE 802.1Q, §9.6). */
-export const FIRST_VLAN = 1
-export const LAST_VLAN = 4094
+const FIRST_VLAN = 1
+const LAST_VLAN = 4094
 
 /** `20` or `20-29` as its first and last number; undefined for what is none. */
 function readVlans(text: string): readonly [number, number] | undefined {

@@ -19,22 +19,18 @@ export const namesIn = (type: string): readonly string[] =>
 
 const known = new WeakMap<ClassModel, ReadonlyMap<string, Classifier>>()
 
-/** The class of a name; the first of several. O(classes) once */
+/** The class of a name; the first of several, and for a name alone one that leaves types open: `Map<K, V>` is named as `Map`. O(classes) once */
 export function classNamed(all: ClassModel, name: string): Classifier | undefined {
-  const names =
-    known.get(all) ??
-    // `Map<K, V>` is named as `Map`, too.
-    new Map(
-      all.classes
-        .toReversed()
-        .flatMap((one): [string, Classifier][] => [
-          ...(one.name.includes('<') ? ([[one.name.replace(/\s*<.*$/s, ''), one]] as [string, Classifier][]) : []),
-          [one.name, one],
-        ]),
-    )
+  const names = known.get(all) ?? byName(all.classes.toReversed())
   known.set(all, names)
   return names.get(name)
 }
+
+const byName = (classes: readonly Classifier[]): ReadonlyMap<string, Classifier> =>
+  new Map([
+    ...classes.flatMap((one) => (one.name.includes('<') ? [[one.name.replace(/\s*<.*$/s, ''), one] as const] : [])),
+    ...classes.map((one) => [one.name, one] as const),
+  ])
 
 /** The classes that the types of a class’s members name. O(members) */
 export const typesOf = (all: ClassModel, one: Classifier): readonly Classifier[] => {

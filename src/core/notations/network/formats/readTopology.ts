@@ -131,7 +131,7 @@ function toldIn(networks: readonly { readonly value: Json; readonly path: string
         unplaced.add('links from a node to itself')
         continue
       }
-      told(unplaced, link.value, LINK_MEMBERS, 'links')
+      noteOthers(unplaced, link.value, LINK_MEMBERS, 'links')
       // A link each way is one cable; several of one way are as many, where no termination points tell them apart.
       const names = [a, b].map((one) => `${one.device} ${'port' in one ? String(one.port) : ''}`)
       const way = `${id} ${names.join('|')}`
@@ -185,9 +185,9 @@ function readNode(node: Json, path: string, device: ReadDevice, zones: Map<strin
   if (router !== undefined) device.fields['router'] = router
   unplaced.add('further router ids', Math.max(0, routers.length - 1))
   readAddresses(own, path, device.fields)
-  told(unplaced, node, NODE_MEMBERS, 'nodes')
-  told(unplaced, two, NODE_ATTRIBUTES, 'nodes')
-  told(unplaced, three, NODE_ATTRIBUTES, 'nodes')
+  noteOthers(unplaced, node, NODE_MEMBERS, 'nodes')
+  noteOthers(unplaced, two, NODE_ATTRIBUTES, 'nodes')
+  noteOthers(unplaced, three, NODE_ATTRIBUTES, 'nodes')
   for (const point of listOf(node, POINT, path)) {
     const key = textIn(point.value, 'tp-id', point.path)
     const below = listOf(point.value, SUPPORTING, point.path).flatMap(
@@ -209,9 +209,9 @@ function readNode(node: Json, path: string, device: ReadDevice, zones: Map<strin
     // With the lengths of their prefixes where we wrote them.
     if (!readAddresses(recordIn(point.value, OWN), point.path, port.fields) && routed.length > 0)
       port.fields['addresses'] = routed
-    told(unplaced, point.value, POINT_MEMBERS, 'termination points')
-    told(unplaced, attributes, POINT_ATTRIBUTES, 'termination points')
-    told(unplaced, layer3, ADDRESS_ATTRIBUTES, 'termination points')
+    noteOthers(unplaced, point.value, POINT_MEMBERS, 'termination points')
+    noteOthers(unplaced, attributes, POINT_ATTRIBUTES, 'termination points')
+    noteOthers(unplaced, layer3, ADDRESS_ATTRIBUTES, 'termination points')
   }
 }
 
@@ -244,7 +244,7 @@ const POINT_ATTRIBUTES = new Set(['interface-name', 'mac-address', 'rate', 'max-
 const ADDRESS_ATTRIBUTES = new Set(['ip-address'])
 
 /** Takes note of the members of an object that nothing is made of. */
-function told(unplaced: Unplaced, json: Json, known: ReadonlySet<string>, of: string): void {
+function noteOthers(unplaced: Unplaced, json: Json, known: ReadonlySet<string>, of: string): void {
   const bare = (name: string) => name.slice(name.indexOf(':') + 1)
   const all = new Set([...known].flatMap((name) => [name, bare(name)]))
   for (const key of Object.keys(json)) if (!all.has(key)) unplaced.add(`“${clip(bare(key))}” of ${of}`)

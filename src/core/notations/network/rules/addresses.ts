@@ -1,17 +1,6 @@
-import { freeId, grouped, type Entity, type Id } from '../../../model'
-import {
-  addEntity,
-  fixAs,
-  joinFix,
-  listOf,
-  removeEntity,
-  setEntity,
-  setField,
-  textOf,
-  type Fix,
-  type Found,
-} from '../../../notation'
-import { addressText, BITS, holds, hostsOf, prefixText, reachOf as addressReach, readInterface } from '../addresses'
+import { freeId, grouped, type Entity } from '../../../model'
+import { addEntity, fixAs, listOf, removeEntity, setField, type Fix, type Found } from '../../../notation'
+import { addressText, BITS, holds, hostsOf, prefixText, readInterface, scopeOf } from '../addresses'
 import { inNet } from '../edits'
 import { acrossFrom, type Net, type Stated } from '../structure'
 import { nextFree, overlapping, subnetsOf, subnetWith, type Subnet } from '../subnets'
@@ -41,14 +30,14 @@ const takeNext = (stated: Stated, subnet: Subnet | undefined): Fix[] => {
 function doubled(every: readonly Stated[]): readonly Stated[] {
   const [first] = every
   if (!first || !every.some((one) => holder(one) !== holder(first))) return []
-  const reach = addressReach(first.address)
-  if (reach === 'link') {
+  const scope = scopeOf(first.address)
+  if (scope === 'link') {
     const ports = new Set(every.map(({ port }) => port))
     return every.filter(({ port }) => port?.cables.some((cable) => ports.has(acrossFrom(cable, port))))
   }
   // Who owns the address that others share may state it as its own, too.
   const sharers = new Set(every.filter(({ shared }) => shared).map(({ device }) => device))
-  return reach === 'all' && every.some(({ device }) => !sharers.has(device)) ? every : []
+  return scope === 'global' && every.some(({ device }) => !sharers.has(device)) ? every : []
 }
 
 export const sharedAlone = inEach(
@@ -106,7 +95,7 @@ export const duplicateAddress = inEach(
 
 /** Whether an address is to be in the subnets that are stated: those of one link or one device and groups are in none; in zones without trust, and towards them, others give the addresses. */
 const isOurs = ({ address, device, port }: Stated): boolean =>
-  addressReach(address) === 'all' &&
+  scopeOf(address) === 'global' &&
   device.zone?.trust !== 'none' &&
   !(port?.cables.some((cable) => acrossFrom(cable, port).device.zone?.trust === 'none') ?? false)
 
@@ -201,10 +190,8 @@ export const noSubnets = inEach(
       const [one] = list
       if (!one) return []
       const name = prefixText(one.prefix)
-      const id = freeId(
-        model.entities,
-        `subnet-${net.id ?? ''}-${name.replace(/[^\w.-]+/g, '-')}-${one.vrf}`.slice(0, 60),
-      )
+      // Its number comes first: what is cut off behind it tells none of them apart.
+      const id = freeId(model.entities, `subnet-${at + 1}-${net.id ?? ''}`.slice(0, 56))
       const fields = {
         prefix: name,
         ...(one.vrf === '' ? {} : { vrf: one.vrf }),
@@ -235,7 +222,7 @@ export const networkOrBroadcast = inEach(
   (net) =>
     net.devices.flatMap(({ addresses, id }): Found[] =>
       addresses.flatMap((stated): Found[] => {
-        if (addressReach(stated.address) !== 'all') return []
+        if (scopeOf(stated.address) !== 'global') return []
         const subnet = subnetWith(net, stated)
         const prefix = subnet?.prefix ?? (stated.long ? stated.prefix : undefined)
         if (!prefix) return []
@@ -315,7 +302,7 @@ export const gateway = inEach(
       }
       const address = readInterface(stated)?.address
       // Routers of IPv6 say their address of the link (RFC 4861, §4.2).
-      if (address?.family === 6 && prefix.family === 6 && addressReach(address) === 'link') return []
+      if (address?.family === 6 && prefix.family === 6 && scopeOf(address) === 'link') return []
       if (address && holds(prefix, address) && address.value >= first && address.value <= last) return []
       const free = used.find(({ device }) => device.type === 'router' || device.type === 'firewall')
       const instead = free ? addressText(free.address) : nextFree(subnet)
@@ -330,138 +317,6 @@ export const gateway = inEach(
                   `Take ${instead}`,
                   `Gateway of “${entity.name}” is ${instead}`,
                   setField(entity.id, 'gateway', instead),
-                ),
-              ],
-        ),
-      ]
-    }),
-)
-
-/** A hardware address without its marks, in lower case. */
-const plainMac = (text: string): string => text.toLowerCase().replace(/[^0-9a-f]/g, '')
-
-export const duplicateMac = inEach(
-  {
-    id: 'net/duplicate-mac',
-    severity: 'warning',
-    title: 'A hardware address is there twice',
-    why: 'A switch learns one place for each hardware address: with two it forwards now to the one, now to the other.',
-    source: 'IEEE 802.1Q, §8.7; IEEE 802, §8',
-  },
-  (net) => {
-    const stated = [...net.ports.values()].filter(({ entity }) => plainMac(textOf(entity, 'mac') ?? '') !== '')
-    return [...grouped(stated, ({ entity }) => plainMac(textOf(entity, 'mac') ?? '')).values()].flatMap(
-      (ports): Found[] => {
-        const [first, ...others] = ports
-        if (!first || others.length === 0) return []
-        return [
-          finding(
-            `${textOf(first.entity, 'mac')} is stated at ${listed(ports.map(({ device, name }) => `${device.name} ${name}`))}.`,
-            [...ports.map(({ id }) => id), ...ports.map(({ device }) => device.id)],
-            [
-              fixAs(
-                `Clear it at “${others.at(-1)?.device.name} ${others.at(-1)?.name}”`,
-                'Clear a hardware address',
-                setField(others.at(-1)?.id ?? first.id, 'mac', null),
-              ),
-            ],
-          ),
-        ]
-      },
-    )
-  },
-)
-
-export const duplicateHostname = inEach(
-  {
-    id: 'net/duplicate-hostname',
-    severity: 'warning',
-    title: 'Two devices of one name',
-    why: 'A name that means two devices leads to either of them. Names of hosts are the same in capitals and small letters.',
-    source: 'RFC 1123, §2.1; RFC 4343',
-  },
-  (net, model) => {
-    const names = new Set(net.devices.map(({ name }) => name.toLowerCase()))
-    return [...grouped(net.devices, ({ name }) => name.toLowerCase()).values()].flatMap((devices): Found[] => {
-      const [first, ...others] = devices
-      const last = others.at(-1)
-      if (!first || !last) return []
-      let count = 2
-      while (names.has(`${last.name.toLowerCase()}-${count}`)) count++
-      const name = `${last.name}-${count}`
-      return [
-        finding(
-          `${devices.length} devices are called “${first.name}”.`,
-          devices.map(({ id }) => id),
-          [
-            fixAs(
-              `Call the last one “${name}”`,
-              `Rename a “${last.name}” to “${name}”`,
-              setEntity(last.id, 'name', name),
-            ),
-            joinFix(model, first.entity, last.entity),
-          ],
-        ),
-      ]
-    })
-  },
-)
-
-const LABEL = /^[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?$/i
-
-/** Why a text is no name of a host. */
-function faultOf(name: string): string | undefined {
-  if (name.length > 253) return `has ${name.length} characters; 253 is the most`
-  const label = name.split('.').find((one) => !LABEL.test(one))
-  if (label === undefined) return undefined
-  if (label === '') return 'has a part without letters'
-  if (label.length > 63) return `has a part of ${label.length} characters; 63 is the most`
-  if (/^-|-$/.test(label)) return 'has a part that begins or ends with a hyphen'
-  return `has “${/[^a-z0-9-]/i.exec(label)?.[0] ?? label}” in it`
-}
-
-/** The nearest text that is a name of a host. */
-const tidied = (name: string): string =>
-  name
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .split('.')
-    .map((label) =>
-      label
-        .replace(/[^a-z0-9-]+/g, '-')
-        .slice(0, 63)
-        .replace(/^-+|-+$/g, ''),
-    )
-    .filter(Boolean)
-    .join('.')
-    .slice(0, 253)
-
-export const badHostname = inEach(
-  {
-    id: 'net/bad-hostname',
-    severity: 'warning',
-    title: 'No name for a host',
-    why: 'Names of hosts are letters, digits and hyphens, in parts of up to 63 between dots: others cannot be looked up everywhere.',
-    source: 'RFC 1123, §2.1; RFC 952',
-  },
-  (net) =>
-    net.devices.flatMap(({ id, name }): Found[] => {
-      const fault = faultOf(name)
-      if (fault === undefined) return []
-      const instead = tidied(name)
-      const isTaken = net.devices.some((one) => one.id !== id && one.name.toLowerCase() === instead)
-      return [
-        finding(
-          `“${name.slice(0, 80)}” ${fault}.`,
-          [id],
-          instead === '' || isTaken
-            ? []
-            : [
-                fixAs(
-                  `Call it “${instead}”`,
-                  `Rename “${name.slice(0, 80)}” to “${instead}”`,
-                  setEntity(id as Id, 'name', instead),
                 ),
               ],
         ),

@@ -1,10 +1,7 @@
 import { reading, type Reads, type Rule } from '../../../notation'
 import { entityKinds, relationKinds } from '../kinds'
 import {
-  badHostname,
   duplicateAddress,
-  duplicateHostname,
-  duplicateMac,
   gateway,
   networkOrBroadcast,
   noSubnets,
@@ -24,6 +21,7 @@ import {
   vlanMismatch,
 } from './cabling'
 import { blocked, noRules, shadowedRule, tooOpen } from './firewalls'
+import { badHostname, duplicateHostname, duplicateMac } from './names'
 import { bypass, noCritical, noPath, overload, singlePoint } from './paths'
 import { rackOverlap, rackPower } from './racks'
 import { seenUnstated, statedUnseen } from './seen'

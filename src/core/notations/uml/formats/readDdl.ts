@@ -154,7 +154,8 @@ class Reader {
       if (body && table.name.length <= LIMITS.name) {
         this.tables.set(table.name.toLowerCase(), table)
         for (const piece of piecesOf(body.text, ',', body.line)) this.#part(table, piece)
-        if (/\bCOMMENT\b/i.test(text.slice(text.lastIndexOf(')')))) this.omitted.add('comments', table.name)
+        const behind = text.slice(text.indexOf(body.text) + body.text.length)
+        if (/^\)(?:[^'"]*\s)?COMMENT\b/i.test(behind)) this.omitted.add('comments', table.name)
       } else this.#left(statement, 'was not understood')
       return undefined
     }

@@ -243,8 +243,7 @@ class Maker {
     const nearMany = manyOf(near.multiplicity, isWhole ? '1' : '*')
     const called = snake(far.role ?? b.name)
     const own = { called: snake(near.role ?? a.name) }
-    const stated = namesIn(textOf(relation, 'column'))
-    const [column] = stated
+    const column = textOf(relation, 'column')
     const tableName = textOf(relation, 'table')
     const there: Kept = { called, column, type: b.name, table: tableName }
     if (!to) {
@@ -269,7 +268,7 @@ class Maker {
       const table = this.#table(tableName ?? `${from.name}_${called}`, of)
       this.#others.push(table)
       const both = { isRequired: true, cascades: true, of }
-      const [first, second] = stated.length === 2 ? stated : []
+      const [first, second] = pairIn(column)
       const mine = this.#refer(table, from, { ...own, column: first }, both)
       table.key = [...mine, ...this.#refer(table, to, { called, column: second }, both)]
     }
@@ -304,12 +303,11 @@ const keptOf = ({ name, type, entity }: Attribute): Kept => ({
 })
 const typeIn = (text: string | undefined): string | undefined =>
   text === undefined || unreadType(text) !== undefined ? undefined : typeText(text)
-/** `order_id, tag_id`. */
-const namesIn = (text: string | undefined): readonly string[] =>
-  (text ?? '')
-    .split(',')
-    .map((one) => one.trim())
-    .filter(Boolean)
+/** `order_id, tag_id`: the columns of a table between two others. */
+function pairIn(text: string | undefined): readonly [first?: string, second?: string] {
+  const [first, second, more] = (text ?? '').split(',').map((one) => one.trim())
+  return first && second && more === undefined ? [first, second] : []
+}
 
 const isKept = ({ entity, isStatic }: Attribute): boolean => !isStatic && entity.fields['derived'] !== true
 const isId = ({ entity }: Attribute): boolean => {

@@ -1,6 +1,6 @@
 import { driftIn } from '../schema/drift'
 import { cyclicComponents } from '../../../graph'
-import { covers, freeId, type Day, type Model } from '../../../model'
+import { covers, freeId, grouped, type Day, type Model } from '../../../model'
 import { fix, removeRelation, setField, type Found, type Rule } from '../../../notation'
 import { packageLinks } from '../packages'
 import { ancestorsOf, classesOn, statedOperation, type ClassModel, type Classifier } from '../structure'
@@ -74,22 +74,26 @@ export const missingOperation: Rule = {
       const bodies = lines
         .flatMap((each) => (each.form === 'interface' ? [] : each.operations))
         .filter((each) => !each.isAbstract)
+      const [byName, openByName] = [bodies, bodies.filter(isOpen)].map((list) => grouped(list, ({ name }) => name))
       const wanted = [
         ...above.flatMap((each) =>
-          each.operations.flatMap((operation) => (operation.isAbstract ? [{ operation, of: each, bodies }] : [])),
+          each.operations.flatMap((operation) =>
+            operation.isAbstract ? [{ operation, of: each, within: byName }] : [],
+          ),
         ),
         // What an interface asks for is asked for from outside, of an instance.
         ...interfacesOf(lines).flatMap((each) =>
           each.operations.flatMap((operation) =>
-            operation.isStatic ? [] : [{ operation, of: each, bodies: bodies.filter(isOpen) }],
+            operation.isStatic ? [] : [{ operation, of: each, within: openByName }],
           ),
         ),
       ]
-      const told: { readonly operation: Operation; readonly of: Classifier }[] = []
-      return wanted.flatMap(({ operation, of, bodies: list }): Found[] => {
-        if (list.some((each) => isBodyOf(each, operation, of))) return []
-        if (told.some((each) => isBodyOf(each.operation, operation, each.of))) return []
-        told.push({ operation, of })
+      const told = new Map<string, { readonly operation: Operation; readonly of: Classifier }[]>()
+      return wanted.flatMap(({ operation, of, within }): Found[] => {
+        if (within?.get(operation.name)?.some((each) => isBodyOf(each, operation, of))) return []
+        const known = told.get(operation.name) ?? []
+        if (known.some((each) => isBodyOf(each.operation, operation, each.of))) return []
+        told.set(operation.name, [...known, { operation, of }])
         return [
           {
             message: `“${one.name}” is not abstract, but has no “${asked(operation)}”, which “${of.name}” ${of.form === 'interface' ? 'asks for' : 'leaves open'}.`,

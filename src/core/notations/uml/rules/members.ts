@@ -1,5 +1,5 @@
 import { cyclicComponents } from '../../../graph'
-import { freeId, type Id, type Model } from '../../../model'
+import { freeId, grouped, type Id, type Model } from '../../../model'
 import {
   addEntity,
   clip,
@@ -13,7 +13,7 @@ import {
   type Found,
   type Rule,
 } from '../../../notation'
-import { ancestorsOf, classesOn, endOf, type Classifier } from '../structure'
+import { ancestorsOf, classesOn, endOf, type Classifier, type ClassModel, type Tie } from '../structure'
 import { readMultiplicity, isMany } from '../syntax/multiplicity'
 import { isFault } from '../syntax/scan'
 import { classNamed, isSameType, namesIn, PRIMITIVE_TYPES, signatureOf, typeParametersOf } from '../types'
@@ -142,6 +142,10 @@ export const multiplicity: Rule = {
   },
 }
 
+/** Ties by which a whole owns its parts. */
+const ownedIn = ({ ties }: ClassModel): readonly Tie[] =>
+  ties.filter(({ sort, relation }) => sort === 'association' && relation.fields['aggregation'] === 'composite')
+
 export const compositeShared: Rule = {
   id: 'uml/composite-shared',
   severity: 'error',
@@ -150,9 +154,7 @@ export const compositeShared: Rule = {
   source: 'UML 2.5.1, 9.5.3 and 9.9.17 (multiplicity_of_composite)',
   check: (model, day) => {
     const all = classesOn(model, day)
-    const owned = all.ties.filter(
-      ({ sort, relation }) => sort === 'association' && relation.fields['aggregation'] === 'composite',
-    )
+    const owned = ownedIn(all)
     const many = owned.flatMap(({ id, relation, a, b }): Found[] => {
       const text = endOf(relation, 'source').multiplicity
       const read = text === undefined ? undefined : readMultiplicity(text)
@@ -200,17 +202,15 @@ export const compositeRing: Rule = {
   source: 'UML 2.5.1, 9.5.3 (composite aggregation is acyclic)',
   check: (model, day) => {
     const all = classesOn(model, day)
-    const owned = all.ties.filter(
-      ({ sort, relation }) => sort === 'association' && relation.fields['aggregation'] === 'composite',
-    )
+    const owned = ownedIn(all)
     return (['target', 'source'] as const).flatMap((end) => {
       const firm = owned.filter(({ relation }) => {
         const text = endOf(relation, end).multiplicity
         const read = text === undefined ? undefined : readMultiplicity(text)
         return read !== undefined && !isFault(read) && typeof read.lower === 'number' && read.lower > 0
       })
-      const next = (one: Classifier) => firm.flatMap(({ a, b }) => (a === one ? [b] : []))
-      return cyclicComponents(all.classes, next).map((ring): Found => {
+      const parts = grouped(firm, ({ a }) => a)
+      return cyclicComponents(all.classes, (one) => (parts.get(one) ?? []).map(({ b }) => b)).map((ring): Found => {
         const inside = new Set(ring)
         const ties = firm.filter(({ a, b }) => inside.has(a) && inside.has(b))
         const names = ring.map(({ name }) => `“${name}”`).join(', ')

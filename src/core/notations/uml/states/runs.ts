@@ -152,7 +152,8 @@ function inOneStep(from: Standing, answers: readonly Happening[]): readonly Happ
       )
   }
   choose(0, [])
-  return ways
+  // Where there are more than are followed, none is left out by itself.
+  return ways.length < MOST_WAYS ? ways : [...ways, ...answers]
 }
 
 /** One answer after another that left its states alone. */

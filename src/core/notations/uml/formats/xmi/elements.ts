@@ -53,3 +53,7 @@ export function valueOf(node: Node | undefined): string | undefined {
 
 export const specificationOf = (node: Node | undefined): Node | undefined =>
   node?.children.find(({ name }) => name === 'specification') ?? node
+
+/** Words of ours by those of the standard. */
+export const turned = (words: Readonly<Record<string, string>>): ReadonlyMap<string, string> =>
+  new Map(Object.entries(words).map(([ours, theirs]) => [theirs, ours]))

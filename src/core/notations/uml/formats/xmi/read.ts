@@ -2,7 +2,6 @@ import type { FieldValue } from '../../../../model'
 import { cut } from '../../../../model'
 import { LIMITS } from '../../../../notation'
 import { written, type Node } from '../../../../tabular/xml'
-import { SILENT } from '../../sequences/structure'
 import {
   isTrue,
   isWhole,
@@ -10,12 +9,14 @@ import {
   multiplicityOf,
   propertiesOf,
   specificationOf,
+  turned,
   typeOfNode,
   valueOf,
   xmi,
 } from './elements'
 import type { Kept } from './pen'
-import { FORM_TYPES, MESSAGE_SORTS, PSEUDOSTATES, UNNAMED } from './names'
+import { FORM_TYPES, UNNAMED } from './names'
+import { BehaviourReader } from './readBehaviour'
 
 /** A fact as a file tells it: it is known, and names others, by the identities of the file. */
 export interface ReadFact {
@@ -29,11 +30,7 @@ export interface ReadFact {
   readonly target?: string
 }
 
-const turned = (words: Readonly<Record<string, string>>): ReadonlyMap<string, string> =>
-  new Map(Object.entries(words).map(([ours, theirs]) => [theirs, ours]))
 const FORMS = turned(FORM_TYPES)
-const STATES = turned(PSEUDOSTATES)
-const SORTS = new Map([...turned(MESSAGE_SORTS), ['asynchSignal', 'tells']])
 
 /** Attributes that are read, or made anew when the model is written. */
 const READ = new Set([
@@ -97,6 +94,7 @@ export class Reader {
   /** Events that set something off, by their identities. */
   readonly #events = new Set<string>()
   #unnamed = 0
+  readonly #behaviour = new BehaviourReader(this)
 
   constructor(
     root: Node,
@@ -106,7 +104,7 @@ export class Reader {
     const index = (node: Node) => {
       const id = xmi(node, 'id')
       if (id !== undefined && !this.#byId.has(id)) this.#byId.set(id, node)
-      if (node.name === 'trigger') for (const event of this.#refs(node, 'event')) this.#events.add(event)
+      if (node.name === 'trigger') for (const event of this.refs(node, 'event')) this.#events.add(event)
       for (const child of node.children) {
         this.#parentOf.set(child, node)
         index(child)
@@ -116,7 +114,8 @@ export class Reader {
     this.#packaged(root, undefined)
   }
 
-  #add(
+  /** States a fact for an element; what the element says besides is kept with it. @returns its identity. */
+  add(
     node: Node,
     kind: string,
     name: string,
@@ -135,7 +134,8 @@ export class Reader {
     return id
   }
 
-  #tie(
+  /** States a relation for an element, which is kept as it is where an end is missing. */
+  tie(
     node: Node,
     kind: string,
     source: string | undefined,
@@ -195,12 +195,14 @@ export class Reader {
   }
 
   /** What attributes or elements of a name lead to, by their identities. */
-  #refs(node: Node, name: string): readonly string[] {
+  refs(node: Node, name: string): readonly string[] {
     const said = node.attributes[name]
     if (said !== undefined) return said.split(/\s+/).filter(Boolean)
     return node.children.filter((one) => one.name === name).flatMap((one) => xmi(one, 'idref') ?? [])
   }
-  #ref = (node: Node, name: string): string | undefined => this.#refs(node, name)[0]
+  /** The element of an identity. */
+  at = (id: string): Node | undefined => this.#byId.get(id)
+  ref = (node: Node, name: string): string | undefined => this.refs(node, name)[0]
 
   #packaged(holder: Node, home: string | undefined): void {
     const later: (() => void)[] = []
@@ -222,11 +224,11 @@ export class Reader {
   #read(node: Node, type: string, home: string | undefined): (() => void) | true | undefined {
     const name = node.attributes['name'] ?? ''
     if (node.attributes['skivel:kind'] === 'subject') {
-      this.#add(node, 'subject', name, { package: home })
+      this.add(node, 'subject', name, { package: home })
       return true
     }
     if (type === 'Package' || type === 'Model' || type === 'Profile') {
-      const id = this.#add(node, 'package', name, { package: home }, PACKAGED)
+      const id = this.add(node, 'package', name, { package: home }, PACKAGED)
       this.#packaged(node, id)
       return true
     }
@@ -255,19 +257,19 @@ export class Reader {
       case 'ChangeEvent':
         return this.#events.has(xmi(node, 'id') ?? '') ? true : undefined
       case 'StateMachine':
-        this.#machine(node, undefined, home)
+        this.#behaviour.machine(node, undefined, home)
         return true
       case 'Actor': {
-        const id = this.#add(node, 'actor', name, { package: home }, GENERAL)
+        const id = this.add(node, 'actor', name, { package: home }, GENERAL)
         return () => this.#generals(node, id)
       }
       case 'UseCase': {
-        const subject = this.#ref(node, 'subject')
-        const id = this.#add(node, 'use-case', name, { subject, package: home }, USE_CASE)
+        const subject = this.ref(node, 'subject')
+        const id = this.add(node, 'use-case', name, { subject, package: home }, USE_CASE)
         return () => this.#useCase(node, id)
       }
       case 'Component': {
-        const id = this.#add(
+        const id = this.add(
           node,
           'component',
           name,
@@ -276,11 +278,11 @@ export class Reader {
         )
         for (const port of node.children)
           if (port.name === 'ownedAttribute' && typeOfNode(port) === 'Port')
-            this.#add(port, 'component-port', port.attributes['name'] ?? '', { component: id })
+            this.add(port, 'component-port', port.attributes['name'] ?? '', { component: id })
         return () => {
           for (const one of node.children)
             if (one.name === 'interfaceRealization')
-              this.#tie(one, 'provides', id, this.#ref(one, 'contract') ?? this.#ref(one, 'supplier'))
+              this.tie(one, 'provides', id, this.ref(one, 'contract') ?? this.ref(one, 'supplier'))
         }
       }
       case 'Node':
@@ -289,7 +291,7 @@ export class Reader {
         this.#node(node, undefined, home)
         return true
       case 'Interaction':
-        this.#interaction(node, home)
+        this.#behaviour.interaction(node, home)
         return true
       default:
         return undefined
@@ -297,14 +299,14 @@ export class Reader {
   }
 
   #node(node: Node, within: string | undefined, home?: string): void {
-    const id = this.#add(node, 'deployment-node', node.attributes['name'] ?? '', { within, package: home }, NESTED)
+    const id = this.add(node, 'deployment-node', node.attributes['name'] ?? '', { within, package: home }, NESTED)
     for (const one of node.children) if (one.name === 'nestedNode') this.#node(one, id)
   }
 
   #class(node: Node, type: string, home: string | undefined): () => void {
     const form = FORMS.get(type)
     const stereotypes = node.attributes['skivel:stereotypes']?.split(', ')
-    const id = this.#add(
+    const id = this.add(
       node,
       'class',
       node.attributes['name'] ?? '',
@@ -321,24 +323,24 @@ export class Reader {
       const inner = one.attributes['name'] ?? ''
       if (one.name === 'ownedAttribute' && one.attributes['association'] === undefined) this.#attribute(one, id)
       if (one.name === 'ownedOperation') this.#operation(one, id)
-      if (one.name === 'ownedLiteral') this.#add(one, 'literal', inner, { class: id })
-      if (one.name === 'ownedBehavior' && typeOfNode(one) === 'StateMachine') this.#machine(one, id)
+      if (one.name === 'ownedLiteral') this.add(one, 'literal', inner, { class: id })
+      if (one.name === 'ownedBehavior' && typeOfNode(one) === 'StateMachine') this.#behaviour.machine(one, id)
     }
     return () => {
       this.#generals(node, id)
       for (const one of node.children)
         if (one.name === 'interfaceRealization')
-          this.#tie(one, 'realization', id, this.#ref(one, 'contract') ?? this.#ref(one, 'supplier'))
+          this.tie(one, 'realization', id, this.ref(one, 'contract') ?? this.ref(one, 'supplier'))
     }
   }
 
   #generals(node: Node, id: string): void {
     for (const one of node.children)
-      if (one.name === 'generalization') this.#tie(one, 'generalization', id, this.#ref(one, 'general'))
+      if (one.name === 'generalization') this.tie(one, 'generalization', id, this.ref(one, 'general'))
   }
 
   #attribute(node: Node, owner: string): void {
-    this.#add(
+    this.add(
       node,
       'attribute',
       node.attributes['name'] ?? '',
@@ -369,7 +371,7 @@ export class Reader {
         `${direction === 'in' ? '' : `${direction} `}${name}${type === undefined ? '' : ` : ${type}`}${many === undefined ? '' : ` [${many}]`}${start === undefined ? '' : ` = ${start}`}`,
       ]
     })
-    this.#add(
+    this.add(
       node,
       'operation',
       node.attributes['name'] ?? '',
@@ -389,7 +391,7 @@ export class Reader {
 
   /** An association between classes, or of an actor with a use case. Its ends stand in it, or in the classes at its other end. */
   #association(node: Node): void {
-    const ids = this.#refs(node, 'memberEnd')
+    const ids = this.refs(node, 'memberEnd')
     const owned = node.children.filter(({ name }) => name === 'ownedEnd')
     const found = ids.length > 0 ? ids.flatMap((id) => this.#byId.get(id) ?? []) : owned
     const [a, b] = found
@@ -404,9 +406,9 @@ export class Reader {
     const kinds = [source, target].map((id) => this.#made.get(id)?.kind)
     if (kinds.includes('use-case')) {
       const [actor, used] = kinds[0] === 'actor' ? [source, target] : [target, source]
-      return this.#tie(node, 'participation', actor, used, {}, ENDS)
+      return this.tie(node, 'participation', actor, used, {}, ENDS)
     }
-    const navigable = new Set(this.#refs(node, 'navigableOwnedEnd'))
+    const navigable = new Set(this.refs(node, 'navigableOwnedEnd'))
     // The end at the part says how it belongs to its whole: where the first end does, the whole is the second.
     const isTurned = isWhole(a) && !isWhole(b)
     const [near, far] = isTurned ? [b, a] : [a, b]
@@ -420,7 +422,7 @@ export class Reader {
           : undefined,
       [`${key}Properties`]: listOr(propertiesOf(one)),
     })
-    this.#tie(
+    this.tie(
       node,
       'association',
       isTurned ? target : source,
@@ -436,42 +438,42 @@ export class Reader {
   }
 
   #dependency(node: Node, type: string): void {
-    const [source, target] = [this.#ref(node, 'client'), this.#ref(node, 'supplier') ?? this.#ref(node, 'contract')]
+    const [source, target] = [this.ref(node, 'client'), this.ref(node, 'supplier') ?? this.ref(node, 'contract')]
     const [from, to] = [source, target].map((id) => (id === undefined ? undefined : this.#made.get(id)?.kind))
     if (from === undefined || to === undefined) return this.#kept(node)
     const isPart = from === 'component' || from === 'component-port'
     const isTie = (isPart && to === 'class') || from === 'component-port'
     if (isTie)
-      return this.#tie(node, type === 'Usage' || type === 'Dependency' ? 'requires' : 'provides', source, target)
+      return this.tie(node, type === 'Usage' || type === 'Dependency' ? 'requires' : 'provides', source, target)
     if (type === 'Realization' || type === 'InterfaceRealization')
-      return from === 'class' && to === 'class' ? this.#tie(node, 'realization', source, target) : this.#kept(node)
+      return from === 'class' && to === 'class' ? this.tie(node, 'realization', source, target) : this.#kept(node)
     const keyword = type === 'Usage' ? 'use' : node.attributes['name']
     if (!DEPENDENT.has(from) || !DEPENDENT.has(to)) return this.#kept(node)
-    this.#tie(node, 'dependency', source, target, { keyword })
+    this.tie(node, 'dependency', source, target, { keyword })
   }
 
   #deployment(node: Node): void {
-    const place = this.#ref(node, 'location') ?? this.#ref(node, 'client')
-    const deployed = this.#ref(node, 'deployedArtifact') ?? this.#ref(node, 'supplier')
+    const place = this.ref(node, 'location') ?? this.ref(node, 'client')
+    const deployed = this.ref(node, 'deployedArtifact') ?? this.ref(node, 'supplier')
     const artifact = deployed === undefined ? undefined : this.#byId.get(deployed)
     const manifestation = artifact?.children.find(({ name }) => name === 'manifestation')
     const component =
-      manifestation && (this.#ref(manifestation, 'utilizedElement') ?? this.#ref(manifestation, 'supplier'))
+      manifestation && (this.ref(manifestation, 'utilizedElement') ?? this.ref(manifestation, 'supplier'))
     const isKnown = [place, component].every((id) => id !== undefined && this.#made.has(id))
-    this.#tie(node, 'deploys', isKnown ? place : undefined, component)
+    this.tie(node, 'deploys', isKnown ? place : undefined, component)
   }
 
   #useCase(node: Node, id: string): void {
     this.#generals(node, id)
     for (const one of node.children) {
-      if (one.name === 'include') this.#tie(one, 'include', id, this.#ref(one, 'addition'))
+      if (one.name === 'include') this.tie(one, 'include', id, this.ref(one, 'addition'))
       if (one.name === 'extend') {
         const condition = one.children.find(({ name }) => name === 'condition')
-        this.#tie(
+        this.tie(
           one,
           'extend',
           id,
-          this.#ref(one, 'extendedCase'),
+          this.ref(one, 'extendedCase'),
           { condition: valueOf(specificationOf(condition)) },
           CONDITION,
         )
@@ -479,150 +481,13 @@ export class Reader {
     }
   }
 
-  #machine(node: Node, owner: string | undefined, home?: string): void {
-    const id = this.#add(node, 'machine', node.attributes['name'] ?? '', { class: owner, package: home }, REGION)
-    this.#regions(node, id, undefined)
-  }
-
-  #regions(holder: Node, machine: string, within: string | undefined): void {
-    const regions = holder.children.filter(({ name }) => name === 'region')
-    for (const region of regions) {
-      // One region without a name is not told apart from what it stands in.
-      const isPlain = region.attributes['name'] === undefined && (regions.length === 1 || region === regions[0])
-      const home = isPlain
-        ? within
-        : this.#add(region, 'region', region.attributes['name'] ?? '', { machine, within }, STATES_IN)
-      for (const node of region.children) {
-        if (node.name === 'subvertex') this.#state(node, machine, home)
-        if (node.name === 'transition') {
-          const guard =
-            node.children.find(({ name }) => name === 'guard') ?? node.children.find(({ name }) => name === 'ownedRule')
-          const trigger = node.children
-            .filter(({ name }) => name === 'trigger')
-            .map((one) => this.#trigger(one))
-            .join(', ')
-          this.#tie(
-            node,
-            'transition',
-            this.#ref(node, 'source'),
-            this.#ref(node, 'target'),
-            {
-              trigger,
-              guard: valueOf(specificationOf(guard)),
-              effect: valueOf(node.children.find(({ name }) => name === 'effect')),
-              internal: node.attributes['kind'] === 'internal' ? true : undefined,
-            },
-            TRANSITION,
-          )
-        }
-      }
-    }
-  }
-
-  /** What sets it off, by what its event is of: a signal, an operation, a time, a change (UML 2.5.1, 13.3.3); else by a name. */
-  #trigger(node: Node): string {
-    const id = this.#ref(node, 'event')
-    const event = id === undefined ? undefined : this.#byId.get(id)
-    const named = (of: string) => {
-      const at = event && this.#ref(event, of)
-      return at === undefined ? undefined : this.#byId.get(at)?.attributes['name']
-    }
-    const inner = (name: string) => event?.children.find((one) => one.name === name)
-    const bare = (text: string | undefined) => text?.replace(/^"(.*)"$/s, '$1')
-    const when = inner('when')
-    const time = bare(valueOf(when?.children.find(({ name }) => name === 'expr') ?? when))
-    const change = bare(valueOf(inner('changeExpression')))
-    return (
-      named('signal') ??
-      named('operation') ??
-      (time === undefined ? undefined : `${event?.attributes['isRelative'] === 'true' ? 'after' : 'at'} ${time}`) ??
-      (change === undefined ? undefined : `when ${change}`) ??
-      node.attributes['name'] ??
-      event?.attributes['name'] ??
-      ''
-    )
-  }
-
   /** A value, that of an enumeration by the name of its literal. */
   #value(node: Node | undefined): string | undefined {
-    const instance = node && typeOfNode(node) === 'InstanceValue' ? this.#ref(node, 'instance') : undefined
+    const instance = node && typeOfNode(node) === 'InstanceValue' ? this.ref(node, 'instance') : undefined
     return (instance === undefined ? undefined : this.#byId.get(instance)?.attributes['name']) ?? valueOf(node)
   }
-
-  #state(node: Node, machine: string, within: string | undefined): void {
-    const type = typeOfNode(node)
-    const form =
-      type === 'FinalState'
-        ? 'final'
-        : type === 'Pseudostate'
-          ? (STATES.get(node.attributes['kind'] ?? 'initial') ?? 'junction')
-          : undefined
-    const behaviour = (name: string) => valueOf(node.children.find((one) => one.name === name))
-    // What nobody named is called by its sort.
-    const id = this.#add(
-      node,
-      'state',
-      node.attributes['name']?.trim() || (form ?? ''),
-      { form, machine, within, entry: behaviour('entry'), do: behaviour('doActivity'), exit: behaviour('exit') },
-      STATE,
-    )
-    this.#regions(node, machine, id)
-  }
-
-  #interaction(node: Node, home: string | undefined): void {
-    const id = this.#add(node, 'interaction', node.attributes['name'] ?? '', { package: home }, INTERACTION)
-    const sends = new Map<string, Node>()
-    for (const one of node.children) {
-      if (one.name === 'lifeline') {
-        const part = this.#ref(one, 'represents')
-        const typed = part === undefined ? undefined : this.#byId.get(part)?.attributes['type']
-        this.#add(one, 'lifeline', one.attributes['name'] ?? '', { interaction: id, class: typed })
-      }
-      const send = one.name === 'message' ? (this.#ref(one, 'sendEvent') ?? this.#ref(one, 'receiveEvent')) : undefined
-      if (send !== undefined) sends.set(send, one)
-    }
-    const lifelineAt = (event: string | undefined) => {
-      const at = event === undefined ? undefined : this.#byId.get(event)
-      return at && this.#ref(at, 'covered')
-    }
-    const walk = (holder: Node, within: string | undefined) => {
-      for (const one of holder.children) {
-        if (one.name !== 'fragment') continue
-        const message = sends.get(xmi(one, 'id') ?? '')
-        if (message)
-          this.#add(message, 'call', message.attributes['name'] ?? SILENT, {
-            interaction: id,
-            within,
-            sort: SORTS.get(message.attributes['messageSort'] ?? 'synchCall') ?? 'asks',
-            from: lifelineAt(this.#ref(message, 'sendEvent')),
-            to: lifelineAt(this.#ref(message, 'receiveEvent')),
-          })
-        if (typeOfNode(one) !== 'CombinedFragment') continue
-        const words = OPERATORS[one.attributes['interactionOperator'] ?? 'seq'] ?? ['if', 'if']
-        const operands = one.children.filter(({ name }) => name === 'operand')
-        operands.forEach((operand, at) => {
-          const guard = operand.children.find(({ name }) => name === 'guard')
-          const inner = this.#add(
-            operand,
-            'operand',
-            valueOf(specificationOf(guard)) ?? SILENT,
-            { interaction: id, within, sort: words[at === 0 ? 0 : 1] },
-            OPERAND,
-          )
-          walk(operand, inner)
-        })
-      }
-    }
-    walk(node, undefined)
-  }
 }
 
-const OPERATORS: Readonly<Record<string, readonly [string, string]>> = {
-  alt: ['either', 'or'],
-  opt: ['if', 'if'],
-  loop: ['while', 'while'],
-  par: ['at once', 'meanwhile'],
-}
 const HOLDERS = ['class', 'machine', 'interaction', 'component', 'within', 'package'] as const
 const DEPENDENT = new Set(['class', 'package', 'component'])
 
@@ -643,12 +508,6 @@ const ENDS = new Set(['memberEnd', 'ownedEnd', 'navigableOwnedEnd'])
 const USE_CASE = new Set(['generalization', 'include', 'extend', 'extensionPoint', 'subject'])
 const CONDITION = new Set(['condition', 'extensionLocation', 'extendedCase'])
 const NESTED = new Set(['nestedNode'])
-const REGION = new Set(['region'])
-const STATES_IN = new Set(['subvertex', 'transition'])
-const STATE = new Set(['region', 'entry', 'exit', 'doActivity'])
-const TRANSITION = new Set(['guard', 'ownedRule', 'trigger', 'effect', 'source', 'target'])
-const INTERACTION = new Set(['ownedAttribute', 'lifeline', 'fragment', 'message'])
-const OPERAND = new Set(['guard', 'fragment'])
 
 /** Whether an identity is one that a fact of ours may have. */
 const isOurs = (id: string): boolean => /^[\w.:~-]{1,64}$/.test(id)
