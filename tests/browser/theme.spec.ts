@@ -65,6 +65,13 @@ test('a theme of one’s own is made of colours and of a picture, says what it m
   )
   await page.getByLabel('Draw them exactly as given').check()
   await expect(page.getByTestId('mended')).toContainText('it is drawn so all the same')
+  await page.getByLabel('Colour 1').fill('#d62728')
+  await page.getByRole('button', { name: 'One more' }).click()
+  await page.getByLabel('Colour 2').fill('#2ca02c')
+  await expect(page.getByTestId('mended')).toHaveText(
+    '#d62728 and #2ca02c are hardly told apart without the cones for green.',
+  )
+  await page.getByRole('button', { name: 'Leave out' }).last().click()
   await page.getByLabel('Draw them exactly as given').uncheck()
   const png = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#004d7f' } })
     .png()

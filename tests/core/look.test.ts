@@ -23,6 +23,9 @@ const mended = (model: Model, fix = 0): readonly string[] => {
   return messages(apply(model, change).model)
 }
 
+const moved =
+  'look/moved-colour: #ffd400 of “House” is drawn as #b19200 in “Staff”: it is 1.4 to 1 on the sheet, and 3 to 1 is the least.'
+
 describe('rules of how views look', () => {
   it('look/contrast: a house colour that hardly stands out, drawn as it is given', () => {
     const model = modelOf({ theme: 'own' })
@@ -30,8 +33,7 @@ describe('rules of how views look', () => {
       'look/contrast: #ffd400 of “House” is 1.4 to 1 on the sheet of “Staff”; 3 to 1 is the least.',
     ])
     expect(found(model)[0]?.subjects).toEqual(['v'])
-    expect(mended(model)).toEqual([])
-    expect(messages(modelOf({ theme: 'own' }, { themes: { own: HOUSE.slice(0, 3) } }))).toEqual([])
+    expect(mended(model)).toEqual([moved])
     expect(messages(modelOf({ theme: 'own', tone: 'grey' }))).toEqual([])
     // On a dark sheet it is the other one.
     expect(messages(modelOf({ theme: 'own', tone: 'dark' }))).toEqual([
@@ -43,12 +45,29 @@ describe('rules of how views look', () => {
     expect(messages(modelOf({}, { look: { theme: 'own' } }))).toHaveLength(1)
     expect(messages(modelOf({ theme: 'moss' }, { look: { theme: 'own' } }))).toEqual([])
   })
+  it('look/moved-colour: one that is drawn as another, with both, unless it is as given', () => {
+    const themes = { own: HOUSE.slice(0, 3) }
+    const model = modelOf({ theme: 'own' }, { themes })
+    expect(messages(model)).toEqual([moved])
+    expect(mended(model, 0)).toEqual([])
+    expect(mended(model, 1)).toEqual([expect.stringMatching(/^look\/contrast: #ffd400/)])
+    expect(messages(modelOf({ theme: 'own', tone: 'grey' }, { themes }))).toEqual([])
+  })
+  it('look/sight-twins: two of them that some eyes do not tell apart', () => {
+    const model = modelOf({ theme: 'own' }, { themes: { own: ['House', '#d62728', '#2ca02c'] } })
+    expect(messages(model)).toEqual([
+      expect.stringMatching(
+        /^look\/sight-twins: #d62728 and #2ca02c of “House” are hardly told apart without the cones for green \(deuteranopia\), in “Staff”: they differ by 4\.\d, and 12 is the least\.$/,
+      ),
+    ])
+    expect(mended(model)).toEqual([])
+  })
   it('look/grey-twins: two of them that are as light as each other', () => {
-    const twins = { themes: { own: ['House', '#a03030', '#2a6a50', 'colours as given'] } }
+    const twins = { themes: { own: ['House', '#d62728', '#1f77b4', 'colours as given'] } }
     const model = modelOf({ theme: 'own' }, twins)
     expect(messages(model)).toEqual([
       expect.stringMatching(
-        /^look\/grey-twins: #a03030 and #2a6a50 of “House” differ by [0-3]\.\d of 100 in grey, in “Staff”; 3.5 is the least\.$/,
+        /^look\/grey-twins: #d62728 and #1f77b4 of “House” differ by [0-3]\.\d of 100 in grey, in “Staff”; 3.5 is the least\.$/,
       ),
     ])
     expect(mended(model)).toEqual([])

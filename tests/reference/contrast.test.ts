@@ -1,8 +1,19 @@
-import { oklch, wcagContrast, wcagLuminance } from 'culori'
+import { differenceCiede2000, formatHex, interpolate, wcagContrast, wcagLuminance } from 'culori'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { TONES, type ThemeSpec, type Tone } from '../../src/core/model'
-import { CATEGORIES, colourOf, mendedIn, themeIn, themes, type Role, type Theme } from '../../src/core/scene'
+import {
+  CATEGORIES,
+  colourOf,
+  mendedIn,
+  themeIn,
+  themes,
+  TOLD_APART,
+  toldApart,
+  twinsIn,
+  type Role,
+  type Theme,
+} from '../../src/core/scene'
 import { nth } from '../../src/core/graph'
 
 // WCAG 2.2, success criterion 1.4.3 (4.5:1 for text) and 1.4.11 (3:1 for what is needed to understand a graphic).
@@ -17,7 +28,7 @@ const lightness = (colour: string): number => {
 /** Categories of a theme may be no nearer than this in grey. */
 const APART = 3.5
 
-function expectSound(theme: Theme, isOfHouse = false): void {
+function expectSound(theme: Theme, house = 0): void {
   const contrast = (a: Role, b: Role) => wcagContrast(colourOf(theme, a), colourOf(theme, b))
   const said = (...roles: Role[]) => `${theme.title}, ${theme.tone}: ${roles.join(' on ')}`
   for (const ground of GROUNDS)
@@ -30,11 +41,12 @@ function expectSound(theme: Theme, isOfHouse = false): void {
   const grey = edges(theme).map(lightness)
   grey.forEach((one, i) =>
     grey.slice(0, i).forEach((other, j) => {
-      expect(Math.abs(one - other), said(`edge-${i + 1}`, `edge-${j + 1}`)).toBeGreaterThan(APART)
+      // House colours stand where they stand: rules say which of them are alike.
+      if (i >= house) expect(Math.abs(one - other), said(`edge-${i + 1}`, `edge-${j + 1}`)).toBeGreaterThan(APART)
     }),
   )
-  // Neighbours are farther apart still; house colours stand where they stand.
-  if (!isOfHouse)
+  // Neighbours are farther apart still.
+  if (house === 0)
     grey.slice(1).forEach((one, i) => {
       expect(Math.abs(one - nth(grey, i)), said(`edge-${i + 2}`, `edge-${i + 1}`)).toBeGreaterThan(2.5 * APART)
     })
@@ -73,7 +85,7 @@ describe('a theme of house colours', () => {
   it('is legible whatever they are, in every tone, with eight categories apart in grey', () => {
     fc.assert(
       fc.property(fc.array(colour, { minLength: 1, maxLength: 3 }), fc.constantFrom(...TONES), (colours, tone) => {
-        expectSound(themeIn(specOf(colours), tone), true)
+        expectSound(themeIn(specOf(colours), tone), tone === 'grey' ? 0 : colours.length)
       }),
       { numRuns: 300 },
     )
@@ -86,13 +98,48 @@ describe('a theme of house colours', () => {
     expect(wcagContrast(only?.drawn ?? '#ffffff', '#ffffff')).toBeGreaterThanOrEqual(3)
     expect(mendedIn(specOf(['#ffd400']), 'dark')).toEqual([])
   })
-  it('keeps their hue, comes near to their lightness where that may be, and takes them as they are where that is said', () => {
-    const firstOf = (text: string) => nth(edges(themeIn(specOf([text]), 'light')), 0)
-    const [house, drawn] = ['#12565e', firstOf('#12565e')].map((one) => oklch(one))
-    expect(Math.abs((house?.h ?? 0) - (drawn?.h ?? 0))).toBeLessThan(8)
-    expect(Math.abs(lightness('#12565e') - lightness(firstOf('#12565e')))).toBeLessThan(4)
+  const drawnIn = (tone: Tone, ...colours: string[]) => edges(themeIn(specOf(colours), tone)).slice(0, colours.length)
+  it('draws what stands out as it is given, and moves the rest no farther than it has to', () => {
+    const difference = differenceCiede2000()
+    fc.assert(
+      fc.property(colour, fc.constantFrom<Tone>('light', 'tinted', 'dark', 'strong'), (given, tone) => {
+        const sheet = colourOf(themeIn(specOf([given]), tone), 'sheet')
+        const least = tone === 'strong' ? 4.5 : 3
+        const [drawn = ''] = drawnIn(tone, given)
+        if (wcagContrast(given, sheet) >= least) return void expect(drawn).toBe(given)
+        expect(wcagContrast(drawn, sheet)).toBeGreaterThanOrEqual(least)
+        expect(wcagContrast(drawn, sheet)).toBeLessThan(least + 0.1)
+        // No colour on its way to black or white that stands out is much nearer.
+        const others = [...Array(100).keys()]
+          .map((at) => formatHex(interpolate([given, tone === 'dark' ? '#ffffff' : '#000000'])(at / 100)) ?? '')
+          .filter((one) => wcagContrast(one, sheet) >= least)
+        const nearest = Math.min(...others.map((one) => difference(one, given)))
+        expect(difference(drawn, given)).toBeLessThan(nearest * 1.3 + 1)
+      }),
+    )
+    expect(drawnIn('light', '#ff0000', '#12565e')).toEqual(['#ff0000', '#12565e'])
     const given = themeIn(specOf(['#ffd400', '#12565e'], { isAsGiven: true }), 'light')
     expect(edges(given).slice(0, 2)).toEqual(['#ffd400', '#12565e'])
+  })
+  it('says which of them are one in grey or to eyes that lack a colour, and which would not be', () => {
+    const whom = (colours: readonly string[], tone: Tone = 'light') =>
+      twinsIn(specOf(colours), tone, TOLD_APART).map(({ sight }) => sight)
+    expect(whom(['#d62728', '#2ca02c'])).toEqual(['deuteranopia'])
+    expect(whom(['#1b7f3b', '#1f5fa8'])).toEqual(['tritanopia'])
+    expect(whom(['#d62728', '#1f77b4'])).toEqual(['grey'])
+    expect(whom(['#a03030', '#2a6a50'])).toEqual(['grey', 'protanopia'])
+    expect(whom(['#a03030', '#2a6a50'], 'grey')).toEqual([])
+    expect(whom(['#004d7f', '#e07b00'])).toEqual([])
+    fc.assert(
+      fc.property(fc.array(colour, { minLength: 2, maxLength: 3 }), fc.constantFrom(...TONES), (colours, tone) => {
+        const told = toldApart(specOf(colours), tone, TOLD_APART) ?? colours
+        expect(whom(told, tone)).toEqual([])
+        if (tone !== 'grey') expect(drawnIn(tone, ...told)).toEqual(told)
+        // What is told apart stays as it is.
+        if (whom(colours, tone).length === 0 && tone !== 'grey') expect(told).toEqual(drawnIn(tone, ...colours))
+      }),
+      { numRuns: 60 },
+    )
   })
   const plain: readonly Tone[] = ['light', 'tinted', 'strong']
   it.each(plain)('has no colour in its grey tone, and some in its %s one', (tone) => {

@@ -1,6 +1,15 @@
 import { useState, type ReactNode } from 'react'
-import type { ThemeSpec, Tone } from '../../core/model'
-import { houseColours, LEAST, mendedIn, readColour, themeIn, type Scene } from '../../core/scene'
+import { grouped, type ThemeSpec, type Tone } from '../../core/model'
+import {
+  houseColours,
+  mendedIn,
+  readColour,
+  themeIn,
+  TOLD_APART,
+  twinsIn,
+  type Scene,
+  type Sight,
+} from '../../core/scene'
 import { notify } from '../store/state'
 import { useSet } from './useSet'
 import { TONE_WORDS } from '../themes'
@@ -167,16 +176,24 @@ export function ThemeMaker({
   )
 }
 
-/** What is not drawn as given, or stands out too little. */
+const BY: Readonly<Record<Sight, string>> = {
+  grey: 'in grey',
+  protanopia: 'without the cones for red',
+  deuteranopia: 'without the cones for green',
+  tritanopia: 'without the cones for blue',
+}
+
+/** What is not drawn as given, what stands out too little, and what some do not tell apart. */
 function Said({ spec, tone }: { spec: ThemeSpec; tone: Tone }) {
-  const list = mendedIn(spec, tone)
-  if (list.length === 0) return null
+  const mended = mendedIn(spec, tone)
+  const twins = twinsIn(spec, tone, TOLD_APART)
+  if (mended.length + twins.length === 0) return null
   return (
     <ul className="ml-[88px] space-y-1 text-[12px] text-quiet" data-testid="mended">
-      {list.map(({ given, contrast, drawn }) => (
+      {mended.map(({ given, contrast, least, drawn }) => (
         <li key={given}>
-          <span className="numeric">{given}</span> is {contrast.toFixed(1)} to 1 on the sheet, {LEAST.graphic} to 1 is
-          the least:{' '}
+          <span className="numeric">{given}</span> is {contrast.toFixed(1)} to 1 on the sheet, {least} to 1 is the
+          least:{' '}
           {spec.isAsGiven ? (
             <strong className="font-semibold text-warning">it is drawn so all the same.</strong>
           ) : (
@@ -184,6 +201,12 @@ function Said({ spec, tone }: { spec: ThemeSpec; tone: Tone }) {
               drawn as <span className="numeric">{drawn}</span>.
             </>
           )}
+        </li>
+      ))}
+      {[...grouped(twins, ({ one, other }) => `${one} and ${other}`)].map(([pair, found]) => (
+        <li key={pair}>
+          <span className="numeric">{pair}</span> are hardly told apart {found.map(({ sight }) => BY[sight]).join(', ')}
+          .
         </li>
       ))}
     </ul>

@@ -1,30 +1,18 @@
-import { AS_GIVEN, setStep, type Change, type Day, type Entity, type Id, type Model, type View } from '../model'
+import { setStep, type Day, type Entity, type Model, type View } from '../model'
 import {
   COMMON,
   fieldsOfKind,
   fixAs,
   judging,
   rulesOf,
-  strengthOf,
   thresholdOf,
   type Fix,
   type Found,
   type Kind,
   type Rule,
 } from '../notation'
-import {
-  LEAST,
-  layersOf,
-  leastPoints,
-  lightnessOf,
-  mendedIn,
-  mostBehind,
-  paperOf,
-  themeFor,
-  themesOf,
-  type Mark,
-  type Scene,
-} from '../scene'
+import { layersOf, leastPoints, paperOf, themeFor, type Mark, type Scene } from '../scene'
+import { contrast, greyTwins, inView, moved, setLook, sightTwins } from './themeRules'
 
 /** Draws a view; undefined for one that nobody can draw. */
 export type Drawing = (model: Model, view: View, day: Day) => Scene | undefined
@@ -39,93 +27,17 @@ interface Seeing {
 /** Rules about how views look, whatever they show. O(views), and what it costs to draw those that are on a paper */
 export function lookRules({ drawn, spaced, kinds }: Seeing): readonly Rule[] {
   const printed = printing(drawn)
-  return [contrast, greyTwins, darkGround, colourOnly, tooSmall(printed), overflow(printed, spaced), altMissing(kinds)]
-}
-
-const inView = ({ title }: View): string => `“${title}”`
-
-/** The theme of one’s own that a view is drawn in with its colours as they are given; undefined for any other. */
-function givenFor(model: Model, view: View) {
-  const theme = themeFor(model.settings, view.look)
-  const spec = themesOf(model.settings).find(({ id }) => id === theme.id)
-  return spec?.isAsGiven === true && theme.tone !== 'grey' ? { theme, spec } : undefined
-}
-
-/** Draws the house colours so that they can be told: as near to what was given as that lets them. */
-function mending(model: Model, id: string, title: string): Fix {
-  const words = (model.settings.themes?.[id] ?? []).filter((word) => word !== AS_GIVEN)
-  const change: Change = {
-    label: `Theme “${title}” with its colours mended`,
-    steps: [{ do: 'set-workspace', path: `themes.${id}`, value: words }],
-  }
-  return { label: 'Mend its colours', change }
-}
-
-/** A picture behind a view that may leave too little contrast to what is written on it. */
-function tooStrong(model: Model, view: View): Found | undefined {
-  if (view.look['ground'] !== 'picture') return undefined
-  const most = mostBehind(themeFor(model.settings, view.look))
-  const now = Math.round(strengthOf(view) * 100)
-  if (now <= most) return undefined
-  return {
-    message: `The picture behind ${inView(view)} shows at ${now} %: where it is darkest or palest, texts have less than ${LEAST.text} to 1 above ${most} %.`,
-    subjects: [view.id],
-    about: 'behind',
-    fixes: [
-      fixAs(`Let it show at ${most} %`, `${inView(view)}: its ground at ${most} %`, setLook(view.id, 'strength', most)),
-    ],
-  }
-}
-
-const contrast: Rule = {
-  id: 'look/contrast',
-  severity: 'warning',
-  title: 'Stands out too little',
-  why: 'A line or an edge that is hardly darker than what it lies on is not seen by everybody, nor on every screen.',
-  source: 'WCAG 2.2, success criterion 1.4.11: 3 to 1 for what is needed to understand a graphic',
-  check: (model) =>
-    [...model.views.values()].flatMap((view): Found[] => {
-      const behind = tooStrong(model, view)
-      if (behind) return [behind]
-      const given = givenFor(model, view)
-      return (given ? mendedIn(given.spec, given.theme.tone) : []).map((one) => ({
-        message: `${one.given} of “${given?.spec.title}” is ${one.contrast.toFixed(1)} to 1 on the sheet of ${inView(view)}; ${LEAST.graphic} to 1 is the least.`,
-        subjects: [view.id],
-        about: one.given.slice(1),
-        fixes: given ? [mending(model, given.spec.id, given.spec.title)] : [],
-      }))
-    }),
-}
-
-const greyTwins: Rule = {
-  id: 'look/grey-twins',
-  severity: 'warning',
-  title: 'Alike in grey',
-  why: 'Printed without colours, two categories that are as light as each other cannot be told apart.',
-  source: COMMON,
-  threshold: { initial: 3.5, label: 'Lightness between two categories in grey, of 100' },
-  check: (model) =>
-    [...model.views.values()].flatMap((view): Found[] => {
-      const given = givenFor(model, view)
-      if (!given) return []
-      const { colours, id, title } = given.spec
-      const least = thresholdOf(model, greyTwins)
-      return colours.flatMap((one, at) =>
-        colours.slice(at + 1).flatMap((other): Found[] => {
-          const apart = Math.abs(lightnessOf(one) - lightnessOf(other))
-          return apart >= least
-            ? []
-            : [
-                {
-                  message: `${one} and ${other} of “${title}” differ by ${apart.toFixed(1)} of 100 in grey, in ${inView(view)}; ${least} is the least.`,
-                  subjects: [view.id],
-                  about: `${one.slice(1)}-${other.slice(1)}`,
-                  fixes: [mending(model, id, title)],
-                },
-              ]
-        }),
-      )
-    }),
+  return [
+    contrast,
+    moved,
+    greyTwins,
+    sightTwins,
+    darkGround,
+    colourOnly,
+    tooSmall(printed),
+    overflow(printed, spaced),
+    altMissing(kinds),
+  ]
 }
 
 const darkGround: Rule = {
@@ -153,9 +65,6 @@ const darkGround: Rule = {
 
 /** The shapes of screens are papers that nobody prints on, and so are sizes in px. */
 const isPrinted = ({ look }: View): boolean => !/^\d+:\d+$|px$/i.test(String(look['paper']).trim())
-
-const setLook = (id: Id, path: string, value: string | boolean | number | null) =>
-  setStep('view', id, `look.${path}`, value)
 
 /** Facts of more than these are not drawn for a rule: it would take longer than anybody waits for a finding. */
 const MOST_FACTS = 8000

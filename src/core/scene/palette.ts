@@ -1,16 +1,8 @@
-import {
-  clampChroma,
-  converter,
-  formatHex,
-  modeLrgb,
-  modeOklab,
-  modeOklch,
-  modeRgb,
-  useMode as withMode,
-  wcagContrast,
-  wcagLuminance,
-} from 'culori/fn'
+import { wcagContrast } from 'culori/fn'
 import type { ThemeSpec, Tone } from '../model'
+import { categoriesOf, edgesOf } from './categories'
+import { blended, cleared, hex, LEAST, type Colour } from './colour'
+import { CATEGORIES } from './roles'
 
 /** A theme in a tone: colours by role, and how marks are drawn. */
 export interface Theme {
@@ -24,19 +16,6 @@ export interface Theme {
   readonly type: number
 }
 
-// Only the colour spaces that are needed come along.
-for (const mode of [modeRgb, modeLrgb, modeOklab, modeOklch]) withMode(mode)
-const toOklch = converter('oklch')
-const toRgb = converter('rgb')
-
-/** Contrast of text (WCAG 2.2, 1.4.3) and of what is needed to understand a graphic (1.4.11). */
-export const LEAST = { text: 4.5, graphic: 3 } as const
-/** Lightness in OKLCH, chroma, and hue in degrees. */
-type Colour = readonly [lightness: number, chroma: number, hue: number]
-
-const CATEGORIES = 8
-/** Categories climb a ladder of lightness, in an order that keeps neighbours far apart: they differ in grey print too. */
-const CLIMB = [4, 7, 2, 6, 1, 5, 0, 3] as const
 const WARM = 85
 const [RED, AMBER, TEAL] = [27, 75, 205] as const
 
@@ -171,7 +150,7 @@ const SETTINGS: Readonly<Record<Tone, Setting>> = {
   },
 }
 
-/** The colours of a theme in a tone. Of a theme of house colours the first categories come as near to them as contrast lets them. */
+/** The colours of a theme in a tone. House colours are its first categories, as they are given where they stand out enough. */
 export function themeFrom(spec: ThemeSpec, tone: Tone): Theme {
   const { ground, ladder, fills, bars, chroma, lines } = SETTINGS[tone]
   const [first] = categoriesOf(spec)
@@ -188,13 +167,9 @@ export function themeFrom(spec: ThemeSpec, tone: Tone): Theme {
   barsOf.forEach(([role, share], at) => {
     colours[role] = hex([bars[at] ?? 0, first.chroma * share * chroma, first.hue])
   })
-  const rungs = rungsOf(spec, ladder)
+  const edges = edgesOf(spec, tone, { sheet: colours['sheet'] ?? '', ladder, chroma })
   categoriesOf(spec).forEach((own, at) => {
-    const edge =
-      spec.isAsGiven && own.given !== undefined && tone !== 'grey'
-        ? own.given
-        : ofLightness(rungs[at] ?? 0, own.chroma * chroma, own.hue)
-    colours[`edge-${at + 1}`] = edge
+    colours[`edge-${at + 1}`] = edges[at] ?? ''
     const lightness = fills[0] + ((fills[1] - fills[0]) * at) / (CATEGORIES - 1)
     colours[`fill-${at + 1}`] = hex([lightness, own.chroma * fills[2] * chroma, own.hue])
   })
@@ -207,90 +182,6 @@ export function themeFrom(spec: ThemeSpec, tone: Tone): Theme {
     lines: spec.lines * lines,
     type: spec.type,
   }
-}
-
-interface Category {
-  readonly hue: number
-  readonly chroma: number
-  readonly lightness?: number
-  /** The house colour itself. */
-  readonly given?: string
-}
-
-/** How far the hues of categories that no house colour is stated for stand from those that are, in degrees. */
-const APART = 34
-const CHROMA = { least: 0.02, most: 0.15 } as const
-
-/** The categories of a theme, before their lightness: by its hues, or by its house colours and hues beside them. */
-function categoriesOf({ hues, chroma, colours }: ThemeSpec): readonly [Category, ...Category[]] {
-  const given = colours.flatMap((text) => {
-    const read = toOklch(text)
-    return read ? [{ text, l: lightnessOf(text), c: read.c, h: read.h ?? 0 }] : []
-  })
-  const category = (at: number): Category => {
-    const own = given[at % Math.max(1, given.length)]
-    if (!own) return { hue: hues[at % hues.length] ?? 0, chroma }
-    const round = Math.floor(at / given.length)
-    const hue = own.h + APART * Math.ceil(round / 2) * (round % 2 === 1 ? 1 : -1)
-    const strength = own.c < CHROMA.least ? own.c : Math.min(CHROMA.most, own.c)
-    return round === 0
-      ? { hue, chroma: strength, lightness: own.l, given: own.text }
-      : { hue, chroma: strength * (round % 3 === 2 ? 0.6 : 0.85) }
-  }
-  const [first, ...others] = Array.from({ length: CATEGORIES }, (_, at) => category(at))
-  return [first ?? { hue: 0, chroma }, ...others]
-}
-
-/** The lightness of each category: house colours take the rungs that are nearest to them, the others those that are left. */
-function rungsOf(spec: ThemeSpec, [low, high]: Setting['ladder']): readonly number[] {
-  const rung = (at: number) => low + ((high - low) * at) / (CATEGORIES - 1)
-  const left: number[] = [...CLIMB]
-  const wanted = categoriesOf(spec).map(({ lightness }) => {
-    if (lightness === undefined) return undefined
-    const best = left.reduce((near, next) =>
-      Math.abs(rung(next) - lightness) < Math.abs(rung(near) - lightness) ? next : near,
-    )
-    left.splice(left.indexOf(best), 1)
-    return best
-  })
-  return wanted.map((at) => rung(at ?? left.shift() ?? 0))
-}
-
-/** A colour, darker or lighter until it stands out from all of some grounds as much as asked; itself where it does. */
-function cleared(colour: string, grounds: readonly (string | undefined)[], least: number): string {
-  const { l, c, h = 0 } = toOklch(colour) ?? { l: 0, c: 0 }
-  const behind = grounds.flatMap((one) => one ?? [])
-  const isDark = behind.some((one) => (toOklch(one)?.l ?? 1) < 0.5)
-  for (let step = 0; step <= 100; step++) {
-    const next = hex([isDark ? Math.min(1, l + step / 100) : Math.max(0, l - step / 100), c, h])
-    if (behind.every((one) => wcagContrast(next, one) >= least)) return step === 0 ? colour : next
-  }
-  return isDark ? '#ffffff' : '#000000'
-}
-
-/** A house colour that does not stand out from the sheet as it is, how much it does, and what is drawn instead. */
-export interface Mended {
-  readonly given: string
-  readonly contrast: number
-  readonly drawn: string
-}
-
-/** What is not drawn as it was given, because it would not stand out from the sheet. */
-export function mendedIn(spec: ThemeSpec, tone: Tone): readonly Mended[] {
-  const { colours } = themeFrom({ ...spec, isAsGiven: false }, tone)
-  return categoriesOf(spec).flatMap(({ given }, at) => {
-    const contrast = given === undefined ? Infinity : wcagContrast(given, colours['sheet'] ?? '')
-    return given === undefined || contrast >= LEAST.graphic
-      ? []
-      : [{ given, contrast, drawn: colours[`edge-${at + 1}`] ?? '' }]
-  })
-}
-
-/** One colour over another that lets so much of it through, as painters mix them. */
-function blended(under: string, over: string, share: number): string {
-  const [a, b] = [toRgb(under), toRgb(over)]
-  const mix = (from = 0, to = 0) => from + (to - from) * share
-  return formatHex({ mode: 'rgb', r: mix(a?.r, b?.r), g: mix(a?.g, b?.g), b: mix(a?.b, b?.b) })
 }
 
 /**
@@ -306,28 +197,3 @@ export function mostBehind({ colours }: Theme): number {
   }
   return 1
 }
-
-/** A colour as #rrggbb; undefined for what is none. */
-export const readColour = (text: string): string | undefined => {
-  const words = text.trim()
-  return /^#(?:[0-9a-f]{3}|[0-9a-f]{6})$/i.test(words) ? formatHex(words) : undefined
-}
-
-/** Lightness of a colour printed in grey: L* of CIE 1976, 0 to 100, from its relative luminance. */
-export function lightnessOf(colour: string): number {
-  const y = wcagLuminance(colour)
-  return y > 216 / 24389 ? 116 * Math.cbrt(y) - 16 : (y * 24389) / 27
-}
-
-/** The colour of a hue that is as light as asked when it is printed in grey. */
-function ofLightness(wanted: number, chroma: number, hue: number): string {
-  let [low, high] = [0, 1]
-  for (let step = 0; step < 14; step++) {
-    const middle = (low + high) / 2
-    if (lightnessOf(hex([middle, chroma, hue])) < wanted) low = middle
-    else high = middle
-  }
-  return hex([high, chroma, hue])
-}
-
-const hex = ([l, c, h]: Colour): string => formatHex(clampChroma({ mode: 'oklch', l, c, h }, 'oklch'))

@@ -1,0 +1,172 @@
+import {
+  AS_GIVEN,
+  setStep,
+  wordsOfTheme,
+  type Change,
+  type Id,
+  type Model,
+  type ThemeSpec,
+  type Tone,
+  type View,
+} from '../model'
+import { COMMON, fixAs, strengthOf, thresholdOf, type Fix, type Found, type Rule } from '../notation'
+import { LEAST, mendedIn, mostBehind, themeFor, themesOf, TOLD_APART, toldApart, twinsIn, type Sight } from '../scene'
+
+export const inView = ({ title }: View): string => `“${title}”`
+
+export const setLook = (id: Id, path: string, value: string | boolean | number | null) =>
+  setStep('view', id, `look.${path}`, value)
+
+/** The theme of one’s own that a view is drawn in; undefined for one of the program. */
+function ownTheme(model: Model, view: View) {
+  const theme = themeFor(model.settings, view.look)
+  const spec = themesOf(model.settings).find(({ id }) => id === theme.id)
+  return spec && spec.colours.length > 0 ? { tone: theme.tone, spec } : undefined
+}
+
+const setTheme = ({ id, title }: ThemeSpec, what: string, words: readonly string[]): Change => ({
+  label: `Theme “${title}” ${what}`,
+  steps: [{ do: 'set-workspace', path: `themes.${id}`, value: words }],
+})
+
+const wordsBut = (model: Model, { id }: ThemeSpec): readonly string[] =>
+  (model.settings.themes?.[id] ?? []).filter((word) => word !== AS_GIVEN)
+
+/** Draws the house colours so that they can be told: as near to what was given as that lets them. */
+const mending = (model: Model, spec: ThemeSpec): Fix => ({
+  label: 'Mend its colours',
+  change: setTheme(spec, 'with its colours mended', wordsBut(model, spec)),
+})
+
+/** A picture behind a view that may leave too little contrast to what is written on it. */
+function tooStrong(model: Model, view: View): Found | undefined {
+  if (view.look['ground'] !== 'picture') return undefined
+  const most = mostBehind(themeFor(model.settings, view.look))
+  const now = Math.round(strengthOf(view) * 100)
+  if (now <= most) return undefined
+  return {
+    message: `The picture behind ${inView(view)} shows at ${now} %: where it is darkest or palest, texts have less than ${LEAST.text} to 1 above ${most} %.`,
+    subjects: [view.id],
+    about: 'behind',
+    fixes: [
+      fixAs(`Let it show at ${most} %`, `${inView(view)}: its ground at ${most} %`, setLook(view.id, 'strength', most)),
+    ],
+  }
+}
+
+export const contrast: Rule = {
+  id: 'look/contrast',
+  severity: 'warning',
+  title: 'Stands out too little',
+  why: 'A line or an edge that is hardly darker than what it lies on is not seen by everybody, nor on every screen.',
+  source: 'WCAG 2.2, success criterion 1.4.11: 3 to 1 for what is needed to understand a graphic',
+  check: (model) =>
+    [...model.views.values()].flatMap((view): Found[] => {
+      const behind = tooStrong(model, view)
+      if (behind) return [behind]
+      const own = ownTheme(model, view)
+      if (own?.spec.isAsGiven !== true) return []
+      const { spec, tone } = own
+      return mendedIn(spec, tone).map((one) => ({
+        message: `${one.given} of “${spec.title}” is ${one.contrast.toFixed(1)} to 1 on the sheet of ${inView(view)}; ${one.least} to 1 is the least.`,
+        subjects: [view.id],
+        about: one.given.slice(1),
+        fixes: [mending(model, spec)],
+      }))
+    }),
+}
+
+export const moved: Rule = {
+  id: 'look/moved-colour',
+  severity: 'note',
+  title: 'A house colour is moved',
+  why: 'A colour that would not stand out from the sheet is drawn as the nearest that does: whoever knows the house sees that it is another.',
+  source: 'WCAG 2.2, success criterion 1.4.11: 3 to 1 for what is needed to understand a graphic',
+  check: (model) =>
+    [...model.views.values()].flatMap((view): readonly Found[] => {
+      const own = ownTheme(model, view)
+      if (!own || own.spec.isAsGiven === true) return []
+      const { spec, tone } = own
+      return mendedIn(spec, tone).map(({ given, contrast, least, drawn }) => ({
+        message: `${given} of “${spec.title}” is drawn as ${drawn} in ${inView(view)}: it is ${contrast.toFixed(1)} to 1 on the sheet, and ${least} to 1 is the least.`,
+        subjects: [view.id],
+        about: given.slice(1),
+        fixes: [
+          {
+            label: `Make it ${drawn}`,
+            change: setTheme(
+              spec,
+              `with ${drawn} for ${given}`,
+              wordsBut(model, spec).map((word) => (word === given ? drawn : word)),
+            ),
+          },
+          {
+            label: 'Draw it as given',
+            change: setTheme(spec, 'with its colours as given', wordsOfTheme({ ...spec, isAsGiven: true })),
+          },
+        ],
+      }))
+    }),
+}
+
+const WITHOUT: Partial<Readonly<Record<Sight, string>>> = {
+  protanopia: 'without the cones for red (protanopia)',
+  deuteranopia: 'without the cones for green (deuteranopia)',
+  tritanopia: 'without the cones for blue (tritanopia)',
+}
+
+/** How far apart house colours have to be, by the limits of a workspace. */
+const apartIn = (model: Model) => ({ grey: thresholdOf(model, greyTwins), sight: thresholdOf(model, sightTwins) })
+
+/** Makes the colours of a theme such that everybody tells them apart, and says which they are then. */
+function settingApart(model: Model, spec: ThemeSpec, tone: Tone): readonly Fix[] {
+  const told = toldApart(spec, tone, apartIn(model))
+  if (!told) return []
+  const changed = told.flatMap((one, at) => (one === spec.colours[at] ? [] : `${spec.colours[at]} ${one}`))
+  const label = `Make ${changed.join(', ')}`
+  return [{ label, change: setTheme(spec, 'with its colours apart', wordsOfTheme({ ...spec, colours: told })) }]
+}
+
+export const greyTwins: Rule = {
+  id: 'look/grey-twins',
+  severity: 'warning',
+  title: 'Alike in grey',
+  why: 'Printed without colours, two categories that are as light as each other cannot be told apart.',
+  source: COMMON,
+  threshold: { initial: TOLD_APART.grey, label: 'Lightness between two categories in grey, of 100' },
+  check: (model) =>
+    [...model.views.values()].flatMap((view): readonly Found[] => {
+      const own = ownTheme(model, view)
+      if (!own) return []
+      const { spec, tone } = own
+      const { grey } = apartIn(model)
+      return twinsIn(spec, tone, { grey, sight: 0 }).map(({ one, other, apart }) => ({
+        message: `${one} and ${other} of “${spec.title}” differ by ${apart.toFixed(1)} of 100 in grey, in ${inView(view)}; ${grey} is the least.`,
+        subjects: [view.id],
+        about: `${one.slice(1)}-${other.slice(1)}`,
+        fixes: settingApart(model, spec, tone),
+      }))
+    }),
+}
+
+export const sightTwins: Rule = {
+  id: 'look/sight-twins',
+  severity: 'warning',
+  title: 'Alike to some eyes',
+  why: 'One man in twelve does not tell red from green as others do: what only such colours tell he is not told.',
+  source: 'Machado, Oliveira & Fernandes 2009 for what is seen; CIE 142-2001 (CIEDE2000) for how far apart it is',
+  threshold: { initial: TOLD_APART.sight, label: 'Difference of two house colours to everybody, by CIEDE2000' },
+  check: (model) =>
+    [...model.views.values()].flatMap((view): readonly Found[] => {
+      const own = ownTheme(model, view)
+      if (!own) return []
+      const { spec, tone } = own
+      const { sight: least } = apartIn(model)
+      return twinsIn(spec, tone, { grey: 0, sight: least }).map(({ one, other, apart, sight }) => ({
+        message: `${one} and ${other} of “${spec.title}” are hardly told apart ${WITHOUT[sight] ?? ''}, in ${inView(view)}: they differ by ${apart.toFixed(1)}, and ${least} is the least.`,
+        subjects: [view.id],
+        about: `${sight}-${one.slice(1)}-${other.slice(1)}`,
+        fixes: settingApart(model, spec, tone),
+      }))
+    }),
+}
