@@ -129,7 +129,7 @@ describe('rules of how views look', () => {
     const small = found(onto('dry-dock', { paper: 'A5' })).filter(({ rule }) => rule === 'look/too-small')
     expect(small.map(({ message }) => message)).toEqual([
       expect.stringMatching(
-        /^The smallest text of “Dry dock and new ticketing” is \d\.\d pt on A5 upright; 5 pt is the least\.$/,
+        /^The smallest text of “Dry dock and new ticketing” is \d\.\d pt on A5 upright; 8 pt is the least\.$/,
       ),
     ])
     expect(small[0]?.fixes.map(({ label }) => label)).toEqual(['Draw it on A4', 'Take the paper away'])
@@ -141,7 +141,17 @@ describe('rules of how views look', () => {
       views: onto('dry-dock', { paper: 'A5' }).views,
     })
     expect(found(bounded).map(({ rule }) => rule)).not.toContain('look/too-small')
-    // Of figures their own rule speaks.
+    // Of figures their own rule speaks, but for what stands around them.
+    const around = (count: number) => {
+      const notes = Array.from({ length: count }, (_, at) => [
+        `note ${at}`,
+        [String(at + 1), 'Said of it at length. '.repeat(9)],
+      ])
+      const look = { paper: 'A5', source: 'Staff list', ...(Object.fromEntries(notes) as View['look']) }
+      return found(onto('figure-ready-to-sail', look)).map(({ rule }) => rule)
+    }
+    expect(around(0)).not.toContain('look/too-small')
+    expect(around(30)).toContain('look/too-small')
     expect(found(onto('figure-ready-to-sail', { paper: 'A5' })).map(({ rule }) => rule)).not.toContain('look/too-small')
   })
   it('look/overflow: texts that are cut, on paper alone', () => {

@@ -11,7 +11,17 @@ import {
   type Kind,
   type Rule,
 } from '../notation'
-import { layersOf, leastPoints, paperOf, themeFor, type Mark, type Scene } from '../scene'
+import {
+  layersOf,
+  leastPoints,
+  paperOf,
+  POINTS,
+  READ_WELL,
+  smallestText,
+  themeFor,
+  type Mark,
+  type Scene,
+} from '../scene'
 import { contrast, greyTwins, inView, moved, setLook, sightTwins } from './themeRules'
 
 /** Draws a view; undefined for one that nobody can draw. */
@@ -114,8 +124,9 @@ function roomier(view: View, { bounds, picture = bounds }: Scene): readonly Fix[
   ]
 }
 
-/** Figures have a rule of their own, that knows their ranks. */
-const MEASURED_BY_ITSELF = 'figure'
+/** Figures have a rule of their own, that knows their ranks: of them this one speaks only where what stands around them is too small. */
+const isMeasuredByItself = ({ notation }: View, scene: Scene, least: number): boolean =>
+  notation === 'figure' && smallestText({ ...scene, backdrop: [] }) * POINTS < least
 
 const tooSmall = (printed: Printing): Rule => {
   const rule: Rule = {
@@ -124,12 +135,12 @@ const tooSmall = (printed: Printing): Rule => {
     title: 'Too small on its paper',
     why: 'What is printed smaller than this is not read without a glass.',
     source: COMMON,
-    threshold: { initial: 5, label: 'Smallest text on paper, in points' },
+    threshold: { initial: READ_WELL, label: 'Smallest text on paper, in points' },
     check: (model, day) =>
       printed(model, day).flatMap(({ view, scene }): Found[] => {
         const least = thresholdOf(model, rule)
         const points = leastPoints(scene)
-        return points === undefined || points >= least || view.notation === MEASURED_BY_ITSELF
+        return points === undefined || points >= least || isMeasuredByItself(view, scene, least)
           ? []
           : [
               {

@@ -31,7 +31,7 @@ const DEEP = /^(?:edge-\d|bar-strong|bar-done|action)$/
 const LINES = /^(?:outline|line|ink|edge-\d|action|bar-strong|bar-done)$/
 const STRONG = { least: 2.25, times: 2.25 } as const
 const BAR = 3
-const SIGN = { size: 9, high: 13 } as const
+const SIGN = { size: 12, high: 16 } as const
 const FADED = 0.35
 
 /** Marks of one item, standing out as asked. What says something of its own, as the colour of a warning does, keeps it. O(marks) */

@@ -33,10 +33,11 @@ const EDGE = 16
 const HEADING = { size: 19, height: 38, page: 14 } as const
 /** What a page leaves free around what stands at its foot. */
 const PAGE_FOOT = 20
-const FOOT = { size: 10.5, line: 15 } as const
+/** Eight points where the picture is as large as life. */
+const FOOT = { size: 10.7, line: 15 } as const
 const MARK = { height: 26, most: 120 } as const
 const NOTES = { width: 210, size: 12, line: 16, gap: 8, numbers: 22, most: 40 } as const
-const NUMBER = 8
+const NUMBER = { size: 12, half: 9 } as const
 
 /** A frame that says nothing leaves a picture as it is. */
 const isEmpty = ({ heading, legend, foot, mark, notes }: Frame): boolean =>
@@ -48,18 +49,32 @@ const isEmpty = ({ heading, legend, foot, mark, notes }: Frame): boolean =>
  */
 export function framed(scene: Scene, frame: Frame): Scene {
   if (isEmpty(frame)) return scene
-  if (scene.pages) return pagesFramed(withNumbers(scene, frame.notes), scene.pages, frame)
   const numbered = withNumbers(scene, frame.notes)
+  if (scene.pages) return pagesFramed(numbered, scene.pages, frame)
+  const around = surrounded(numbered, frame, 1)
+  if (!scene.paper) return around
+  // What is drawn smaller so that it has room on its paper is written larger by as much, so that it is read there as it would be elsewhere.
+  let fitted = refitted(around, scene.paper)
+  for (let pass = 0; pass < PASSES; pass++)
+    fitted = refitted(surrounded(numbered, frame, Math.min(LARGEST, 1 / (fitted.paper?.scale ?? 1))), scene.paper)
+  return fitted
+}
+
+const PASSES = 4
+const LARGEST = 2
+
+/** A scene with what stands around it, that written so many times as large as usual. */
+function surrounded(scene: Scene, frame: Frame, times: number): Scene {
   const { bounds } = scene
-  const notes = notesOf(frame.notes, NOTES.width)
+  const notes = enlarged(notesOf(frame.notes, NOTES.width), times)
   const heading = frame.heading === undefined ? 0 : HEADING.height
-  const beside = notes.marks.length > 0 ? NOTES.width + 2 * EDGE : 0
+  const beside = notes.marks.length > 0 ? NOTES.width * times + 2 * EDGE : 0
   const width = Math.max(bounds.width, frame.legend.length + frame.foot.length > 0 ? LEAST_WIDTH : 0) + beside
-  const foot = footOf(frame, width - 2 * EDGE)
+  const foot = enlarged(footOf(frame, (width - 2 * EDGE) / times), times)
   const inner = Math.max(bounds.height, notes.height + EDGE)
   const [left, top] = [bounds.x + EDGE, bounds.y + inner]
   const around: Scene = {
-    ...numbered,
+    ...scene,
     bounds: {
       x: bounds.x,
       y: bounds.y - heading,
@@ -67,13 +82,21 @@ export function framed(scene: Scene, frame: Frame): Scene {
       height: heading + inner + (foot.height > 0 ? foot.height + EDGE : 0),
     },
     backdrop: [
-      ...numbered.backdrop,
-      ...notes.marks.map((mark) => moved(mark, bounds.x + bounds.width + EDGE, bounds.y + EDGE)),
-      ...foot.marks.map((mark) => moved(mark, left, top + 4)),
+      ...scene.backdrop,
+      ...notes.at(bounds.x + bounds.width + EDGE, bounds.y + EDGE),
+      ...foot.at(left, top + 4),
     ],
   }
-  const headed = frame.heading === undefined ? around : withHeading(around, frame.heading, frame)
-  return scene.paper ? refitted(headed, scene.paper) : headed
+  return frame.heading === undefined ? around : withHeading(around, frame.heading, frame)
+}
+
+/** Marks so many times as large, and how they stand at a place. */
+function enlarged({ marks, height }: { readonly marks: readonly Mark[]; readonly height: number }, times: number) {
+  const at = (x: number, y: number): readonly Mark[] => {
+    const there = marks.map((mark) => moved(mark, x / times, y / times))
+    return times === 1 || there.length === 0 ? there : [group(there, { transform: `scale(${times} ${times})` })]
+  }
+  return { marks, height: height * times, at }
 }
 
 /** Pages, each made longer by what stands beneath it: the notes about what is on it, the legend, and the foot. O(pages × (items + marks)) */
@@ -210,10 +233,10 @@ function notesOf(
   for (const { number, words } of notes.slice(0, NOTES.most)) {
     const said = wrap(words, width - NOTES.numbers, NOTES.size, 'text400', 14)
     marks.push(
-      ...numberMarks(number, NUMBER, y + NUMBER),
+      ...numberMarks(number, NUMBER.half, y + NUMBER.half),
       ...lines(NOTES.numbers, y + NOTES.size, NOTES.line, said, { fill: 'ink', 'font-size': NOTES.size }),
     )
-    y += Math.max(2 * NUMBER, said.length * NOTES.line) + NOTES.gap
+    y += Math.max(2 * NUMBER.half, said.length * NOTES.line) + NOTES.gap
   }
   const more = notes.length - NOTES.most
   if (more > 0) marks.push(text(0, y + NOTES.size, `and ${more} more`, { fill: 'ink-quiet', 'font-size': NOTES.size }))
@@ -222,13 +245,18 @@ function notesOf(
 
 function numberMarks(number: number, x: number, y: number): Mark[] {
   const words = String(number)
-  const wide = Math.max(2 * NUMBER, textWidth(words, 10, 'text700') + 7)
+  const wide = Math.max(2 * NUMBER.half, textWidth(words, NUMBER.size, 'text700') + 7)
   return [
     rect(
-      { x: x - wide / 2, y: y - NUMBER, width: wide, height: 2 * NUMBER },
-      { rx: NUMBER, fill: 'ink', stroke: 'sheet' },
+      { x: x - wide / 2, y: y - NUMBER.half, width: wide, height: 2 * NUMBER.half },
+      { rx: NUMBER.half, fill: 'ink', stroke: 'sheet' },
     ),
-    text(x, y + 3.6, words, { fill: 'sheet', 'font-size': 10, 'font-weight': 700, 'text-anchor': 'middle' }),
+    text(x, y + NUMBER.size * 0.36, words, {
+      fill: 'sheet',
+      'font-size': NUMBER.size,
+      'font-weight': 700,
+      'text-anchor': 'middle',
+    }),
   ]
 }
 
@@ -248,7 +276,7 @@ function withNumbers(scene: Scene, notes: readonly ReaderNote[]): Scene {
     const { width, height } = item.box
     numbered.set(
       item,
-      here.flatMap((number, at) => numberMarks(number, width - at * 2.2 * NUMBER, height)),
+      here.flatMap((number, at) => numberMarks(number, width - at * 2.2 * NUMBER.half, height)),
     )
   }
   return {

@@ -1,5 +1,5 @@
-import { smallestText } from './framing'
-import type { Paper, Scene } from './mark'
+import { layersOf } from './layers'
+import type { Mark, Paper, Scene } from './mark'
 
 const MM = 96 / 25.4
 /** A point is a seventy-second of an inch. */
@@ -47,19 +47,23 @@ export function freeSize(text: string): { readonly width: number; readonly heigh
   return isUsed(width) && isUsed(height) ? { width, height } : undefined
 }
 
+/** Text of so many points is read by everybody: common practice. */
+export const READ_WELL = 8
+
 /** What stays free around a picture on a paper, as a share of the paper’s smaller side. */
 const MARGIN = 0.05
 
 /**
- * A scene on the paper that its look names: no larger than life, as large as the paper lets it, in its middle; what has heads that stay in view
- * begins at the paper’s corner. A scene that is on its paper already, or is cut into pages, stays as it is. O(1)
+ * A scene on the paper that its look names: as large as the paper lets it, no larger than life or than its smallest text is read well at, in its
+ * middle; what has heads that stay in view begins at the paper’s corner. A scene that is on its paper already, or is cut into pages, stays as it is. O(marks)
  */
 export function onPaper(scene: Scene, look: Readonly<Record<string, unknown>>): Scene {
   const paper = paperOf(look)
   if (!paper || scene.paper || scene.pages) return scene
   const { bounds } = scene
   const margin = Math.min(paper.width, paper.height) * MARGIN
-  const scale = Math.min(1, (paper.width - 2 * margin) / bounds.width, (paper.height - 2 * margin) / bounds.height)
+  const most = Math.max(1, READ_WELL / (smallestOf(scene) * POINTS))
+  const scale = Math.min(most, (paper.width - 2 * margin) / bounds.width, (paper.height - 2 * margin) / bounds.height)
   const [width, height] = [paper.width / scale, paper.height / scale]
   const box = {
     x: scene.frozen ? bounds.x : bounds.x - (width - bounds.width) / 2,
@@ -70,6 +74,28 @@ export function onPaper(scene: Scene, look: Readonly<Record<string, unknown>>): 
   return { ...scene, bounds: box, paper: { ...paper, box, scale } }
 }
 
-/** The size of the smallest text of a scene on its paper, in points; undefined without a paper. O(1) */
-export const leastPoints = (scene: Scene): number | undefined =>
-  scene.paper && smallestText(scene) * scene.paper.scale * POINTS
+const measured = new WeakMap<Scene, number>()
+
+/** The size of the smallest text of all that is drawn, what stands around it as well, in px at 100 %; Infinity where nothing is written. O(marks), once a scene */
+function smallestOf(scene: Scene): number {
+  const known = measured.get(scene)
+  if (known !== undefined) return known
+  let smallest = Infinity
+  const look = (mark: Mark, scale: number): void => {
+    if (mark.tag === 'text') smallest = Math.min(smallest, mark.attrs['font-size'] * scale)
+    else if (mark.tag === 'g') for (const child of mark.children) look(child, scale * scaleOf(mark))
+  }
+  for (const { marks } of layersOf(scene)) for (const mark of marks) look(mark, 1)
+  measured.set(scene, smallest)
+  return smallest
+}
+
+/** How much a group enlarges what is in it. */
+const scaleOf = ({ attrs }: Extract<Mark, { tag: 'g' }>): number =>
+  Number(/scale\((-?[\d.]+)/.exec(attrs.transform ?? '')?.[1] ?? 1)
+
+/** The size of the smallest text of a scene on its paper, in points; undefined without a paper or a text. O(marks), once a scene */
+export function leastPoints(scene: Scene): number | undefined {
+  const smallest = scene.paper ? smallestOf(scene) : Infinity
+  return scene.paper && smallest < Infinity ? smallest * scene.paper.scale * POINTS : undefined
+}

@@ -48,7 +48,7 @@ export interface Pdf {
 }
 
 /**
- * Views as one PDF 1.7: vectors, fonts embedded as far as they are used, a bookmark for each sheet, links live, and a structure (ISO 32000-1, 14.8) in which each sheet is a figure
+ * Views as one PDF 1.7: vectors, fonts embedded as far as they are used, a bookmark for each sheet, links live, and a structure (ISO 32000-1, 14.8) of one document in which each sheet is a figure
  * with its alternative text, followed by what stands in it, each in its own words, and by its links. O(marks of all sheets)
  * @throws RangeError in words for more sheets than are printed
  */
@@ -60,6 +60,8 @@ export async function toPdf(parts: readonly PdfPart[], wish: PdfWish): Promise<P
   const inside = new Set(parts.map(({ view }) => view))
   const brush = new Brush(doc, wish)
   const entries = new Map<PdfPart, PDFKit.PDFOutline>()
+  const document = doc.struct('Document', { title: wish.title })
+  doc.addStructure(document)
   for (const [index, { part, sheet }] of sheets.entries()) {
     doc.addPage({ size: [sheet.width, sheet.height], margin: 0 })
     const isFirst = sheets[index - 1]?.part !== part
@@ -67,9 +69,13 @@ export async function toPdf(parts: readonly PdfPart[], wish: PdfWish): Promise<P
     const above = entries.get(part)
     if (above) above.addItem(sheet.title)
     else entries.set(part, doc.outline.addItem(part.title))
-    drawSheet(doc, brush, part, sheet, { inside, base: wish.base })
+    const section = doc.struct('Sect', { title: sheet.title })
+    document.add(section)
+    placeScene(doc, brush, section, part, sheet, { inside, base: wish.base }, true)
+    section.end()
     wish.onSheet?.(index + 1, sheets.length)
   }
+  document.end()
   if (wish.attached) {
     const { name, text, about } = wish.attached
     doc.file(Buffer.from(text), {
@@ -109,13 +115,6 @@ export const destinationOf = (view: string): string => `view ${view}`
 export interface Leads {
   readonly inside: ReadonlySet<string>
   readonly base: string | undefined
-}
-
-function drawSheet(doc: PDFKit.PDFDocument, brush: Brush, part: PdfPart, sheet: Sheet, leads: Leads): void {
-  const section = doc.struct('Sect', { title: sheet.title })
-  doc.addStructure(section)
-  placeScene(doc, brush, section, part, sheet, leads, true)
-  section.end()
 }
 
 /** A part of a scene as a figure of a section, with its links; on a ground of its own where the sheet is all its own. */

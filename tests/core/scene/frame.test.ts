@@ -32,8 +32,18 @@ const sceneOf = (view: View): Scene => {
   return scene
 }
 const words = (scene: Scene): readonly string[] => textMarks(scene.backdrop).map((mark) => mark.children[0])
-const textMarks = (marks: readonly Mark[]): readonly Extract<Mark, { tag: 'text' }>[] =>
-  marks.flatMap((mark) => (mark.tag === 'text' ? [mark] : mark.tag === 'g' ? textMarks(mark.children) : []))
+type TextMark = Extract<Mark, { tag: 'text' }>
+/** Texts where and as large as they are drawn. */
+const textMarks = (marks: readonly Mark[], times = 1): readonly TextMark[] =>
+  marks.flatMap((mark) => {
+    if (mark.tag === 'g') {
+      const [scale = 1] = (/scale\(([\d.]+)/.exec(mark.attrs.transform ?? '')?.slice(1) ?? []).map(Number)
+      return textMarks(mark.children, times * scale)
+    }
+    if (mark.tag !== 'text') return []
+    const { x, y, 'font-size': size } = mark.attrs
+    return [{ ...mark, attrs: { ...mark.attrs, x: x * times, y: y * times, 'font-size': size * times } }]
+  })
 const lookOf = (look: View['look']): View => {
   const view = demo.views.get(asId('two-levels'))
   if (!view) throw new Error('gone')
@@ -109,6 +119,11 @@ describe('what stands around a picture', () => {
       if (!on) throw new Error('no paper')
       expect(bounds.width / bounds.height).toBeCloseTo(on.width / on.height, 6)
       expect(bounds.width * on.scale).toBeCloseTo(on.width, 6)
+      // However much smaller the picture is then, what is written around it is read.
+      const source = textMarks(scene.backdrop).find(({ children: [text] }) => text.startsWith('Source'))
+      expect((source?.attrs['font-size'] ?? 0) * on.scale * 0.75, id).toBeGreaterThan(
+        id.startsWith('figure') ? 7.95 : 0,
+      )
     }
   })
 

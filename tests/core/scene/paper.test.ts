@@ -2,9 +2,9 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { drawn } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
-import { freeSize, leastPoints, onPaper, PAPERS, paperOf, svgSize, type Scene } from '../../../src/core/scene'
+import { freeSize, kit, leastPoints, onPaper, PAPERS, paperOf, svgSize, type Scene } from '../../../src/core/scene'
 import { marramSoundFerries } from '../../../src/demo'
-import { DAY } from '../../facts'
+import { DAY, id } from '../../facts'
 
 const scene = (width: number, height: number, frozen = false): Scene => ({
   bounds: { x: 10, y: 20, width, height },
@@ -65,6 +65,22 @@ describe('paper', () => {
       ),
       { numRuns: 100, seed: 1 },
     ))
+  it('makes small texts as large as they are read well at where it has room, and counts those around the picture', () => {
+    const said = (size: number) => kit.text(0, 0, 'words', { fill: 'ink', 'font-size': size })
+    const least = (more: Partial<Scene>, side = 200) =>
+      leastPoints(onPaper({ ...scene(side, side), ...more }, { paper: 'A4' }))
+    const small = { marks: [said(9)] }
+    expect(least({ backdrop: [said(9)] })).toBeCloseTo(8, 6)
+    expect(least({ backdrop: [said(16), kit.group([said(18)], { transform: 'scale(0.5 0.5)' })] })).toBeCloseTo(8, 6)
+    expect(least({ backdrop: [said(16)] })).toBe(12)
+    expect(least({ backdrop: [said(9)] }, 2000)).toBeLessThan(3)
+    // What is written behind more marks than a picture is opened by counts as well.
+    const many = Array.from({ length: 5000 }, () => said(16))
+    expect(least({ backdrop: [...many, said(9)] })).toBeCloseTo(8, 6)
+    const link = { id: id('l'), facts: [], points: [], bounds: scene(9, 9).bounds, label: '', ...small }
+    expect(least({ backdrop: many, links: [link] as unknown as Scene['links'] })).toBeCloseTo(8, 6)
+    expect(least({})).toBeUndefined()
+  })
   it('is one for every view of every notation, as it is drawn anywhere', () => {
     const demo = marramSoundFerries()
     for (const view of demo.views.values()) {
