@@ -1,13 +1,23 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { apply, Model } from '../../../src/core/model'
-import { isRefusal, listText } from '../../../src/core/notation'
+import { drawn, isRefusal, listText } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
 import { figure } from '../../../src/core/notations/figure'
 import { outline } from '../../../src/core/notations/figure/outline'
+import { layersOf, type Scene } from '../../../src/core/scene'
 import { DAY, numbering, writtenAtOnce } from '../../facts'
 import { figureOf, figureView, type Line } from '../../figureShapes'
 
 const VIEW = figureView('cards')
+const emptyScene: Scene = {
+  bounds: { x: 0, y: 0, width: 1, height: 1 },
+  backdrop: [],
+  items: [],
+  links: [],
+  headline: '',
+  summary: '',
+}
 const exported = (id: string, model: Model): string => {
   const written = figure.exports.find((one) => one.id === id)
   if (!written) throw new Error(`nothing writes ${id}`)
@@ -22,7 +32,7 @@ async function brought(id: string, text: string) {
   const after = apply(model, found.change).model
   const view = [...after.views.values()].find((one) => one.id === found.view)
   if (!view) throw new Error('no view')
-  return { title: view.title, text: listText(outline.lines(after, view, DAY)) }
+  return { after, view, title: view.title, text: listText(outline.lines(after, view, DAY)) }
 }
 const textOf = (model: Model): string => listText(outline.lines(model, VIEW, DAY))
 
@@ -88,6 +98,24 @@ describe.each(['text', 'markdown', 'opml'])('a figure written as %s', (id) => {
     ))
   it('says what is at fault where it is none', async () => {
     await expect(brought(id, '')).rejects.toThrow(/no line|not XML/)
+  })
+})
+
+describe('a figure that no title is said of', () => {
+  it.each([
+    [
+      '**Dry dock**  (open) <https://marram.example/d>\nRadio and mast',
+      'Dry dock',
+      { 'Dry dock': 1, 'Radio and mast': 1 },
+    ],
+    ['**Before winter**\n  Ships\n  Ports', 'Before winter', { 'Before winter': 1, Ships: 1, Ports: 1 }],
+    ['Before winter\n  Ships', 'Before winter', { 'Before winter': 1, Ships: 1 }],
+  ])('is called after its first line without marks, and draws it once: %s', async (text, title, told) => {
+    const { after, view } = await brought('text', text)
+    expect(view.title).toBe(title)
+    const marks = layersOf(drawn(registry, after, view, DAY) ?? emptyScene).flatMap((layer) => layer.marks)
+    const said = marks.flatMap((mark) => (mark.tag === 'text' ? [mark.children[0]] : [])).join(' ')
+    for (const [words, times] of Object.entries(told)) expect(said.split(words).length - 1, words).toBe(times)
   })
 })
 
