@@ -3,13 +3,13 @@ import { describe, expect, it } from 'vitest'
 import { nth } from '../../../src/core/graph'
 import { asDay, asId, Model } from '../../../src/core/model'
 import { apartFor, lensArea, misfit, regionAreas, trueCircles } from '../../../src/core/notations/figure/sets/circles'
-import { allMeeting, isIn, roomIn } from '../../../src/core/notations/figure/sets/fields'
+import { allMeeting, isIn, roomIn, spotsIn } from '../../../src/core/notations/figure/sets/fields'
 import { gathered } from '../../../src/core/notations/figure/sets/gather'
 import { setsOf } from '../../../src/core/notations/figure/sets/regions'
 import { linesOn } from '../../../src/core/notations/figure/structure'
 import { marramSoundFerries } from '../../../src/demo'
 import { DAY } from '../../facts'
-import { figureOf, figureView } from '../../figureShapes'
+import { figureOf, figureView, type Line } from '../../figureShapes'
 import { registry } from '../../../src/core/notations'
 import { pictures } from '../../../src/core/notations/figure/pictures'
 
@@ -135,6 +135,49 @@ describe('sets', () => {
     const { wanted } = setsOf(linesOn(model2, figureView('overlap'), DAY).tops, model2, DAY)
     expect([...(wanted ?? [])]).toEqual([0, 7, 5, 3])
     expect(overlap?.draw(model2, figureView('overlap'), DAY).headline).toContain('areas are true')
+  })
+  it.each<readonly [string, readonly [number, number, number], readonly Line[]]>([
+    ['of next to no size', [100, 80, 0.2], [{ text: 'A & B', under: [{ text: 'two desks' }] }]],
+    ['that does not come about', [10, 8, 0], [{ text: 'A & B', under: [{ text: 'nobody yet' }, { text: 'planned' }] }]],
+    ['of a set that lies within another', [3, 10, 3], [{ text: 'A', under: [{ text: 'none of the crew alone' }] }]],
+  ])('tell the lines of a region %s beside it, with a line to it', (_, [a, b, both], told) => {
+    const sets: Line[] = [
+      { text: 'A', fields: { value: a } },
+      { text: 'B', fields: { value: b }, under: [{ text: 'the rest' }] },
+      { text: 'A & B', fields: { value: both } },
+    ]
+    const facts = figureOf(
+      sets.map((one) => ({ ...one, under: told.find(({ text }) => text === one.text)?.under ?? one.under ?? [] })),
+    )
+    for (const [paper, across] of [
+      ['A4', true],
+      ['A4', false],
+      ['16:9', true],
+    ] as const) {
+      const scene = overlap?.draw(facts, figureView('overlap', { paper, across }), DAY)
+      for (const { text } of told.flatMap(({ under = [] }) => under)) {
+        const item = scene?.items.find(({ label }) => label.endsWith(text))
+        const sizes = item?.marks.flatMap((mark) => (mark.tag === 'text' ? [mark.attrs['font-size']] : [])) ?? []
+        expect(Math.min(...sizes), text).toBeGreaterThan(10.6)
+        expect(sizes.length).toBeGreaterThan(0)
+      }
+      expect(scene?.backdrop.map(({ tag }) => tag)).toEqual(['path', 'circle'])
+      expect(scene?.headline).not.toContain('cut')
+      // What is told is told in the order in which the lines are read.
+      const read = linesOn(facts, figureView('overlap'), DAY).all.map(({ id }) => id)
+      const inOrder = scene?.items.filter(({ ground }) => !ground).flatMap(({ facts: [id] }) => id ?? []) ?? []
+      expect(inOrder.slice(1)).toEqual(read.filter((id) => inOrder.includes(id)))
+    }
+  })
+  it('are pointed at where they are, or would be', () => {
+    const circles = [
+      { x: 0, y: 0, a: 2, b: 2, turn: 0 },
+      { x: 6, y: 0, a: 2, b: 2, turn: 0 },
+    ]
+    const [first, second, both] = [1, 2, 3].map((mask) => spotsIn(circles).get(mask) ?? { x: NaN, y: NaN })
+    expect(Math.hypot((first?.x ?? 9) - 0, first?.y ?? 9)).toBeLessThan(0.7)
+    expect(Math.hypot((second?.x ?? 9) - 6, second?.y ?? 9)).toBeLessThan(0.7)
+    expect(Math.hypot((both?.x ?? 9) - 3, both?.y ?? 9)).toBeLessThan(0.2)
   })
   describe('whose numbers contradict each other', () => {
     const shown = (lines: readonly (readonly [text: string, value?: number])[]) => {

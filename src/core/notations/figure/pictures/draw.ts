@@ -105,6 +105,7 @@ function sceneOf(arrange: Arrange, model: Model, view: View, day: Day): Scene {
   }
   for (const piece of laid.pieces) cut += itemsOf(piece, type, items)
   for (const slot of laid.free ?? []) cut += freeItems(slot, type, items)
+  if (laid.free) tellInOrder(items, lines)
   const smallest = smallestText({ ...base, items, headline: '', summary: '' })
   const words = [
     all > count ? `the first ${count} of ${all.toLocaleString('en')} parts` : `${count} part${count === 1 ? '' : 's'}`,
@@ -260,6 +261,16 @@ function freeItems(slot: Slot, type: Type, items: Item[]): number {
     })
   }
   return set.isWhole ? 0 : 1
+}
+
+/** Items in the order in which their lines are read; grounds stay first, and what is of no line comes last. */
+function tellInOrder(items: Item[], { all }: Lines): void {
+  const order = new Map<Id, number>(all.map(({ id }, at) => [id, at]))
+  const title = items[0]
+  const placeOf = (item: Item): number =>
+    item === title || item.ground ? -1 : (item.facts.flatMap((id) => order.get(id) ?? [])[0] ?? Infinity)
+  const places = new Map(items.map((item) => [item, placeOf(item)]))
+  items.sort((a, b) => (places.get(a) === places.get(b) ? 0 : (places.get(a) ?? 0) - (places.get(b) ?? 0)))
 }
 
 const ZERO: Box = { x: 0, y: 0, width: 0, height: 0 }

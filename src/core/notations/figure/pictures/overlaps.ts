@@ -1,7 +1,8 @@
 import { aroundPoints, kit, type Box, type Point } from '../../../scene'
-import { allMeeting, edgeOf, edgesOf, ellipseOf, fitted, roomIn, type Ellipse } from '../sets/fields'
+import { allMeeting, edgeOf, edgesOf, ellipseOf, fitted, roomIn, spotsIn, type Ellipse } from '../sets/fields'
 import { misfit, trueCircles } from '../sets/circles'
-import { membersIn, setsOf, type Sets } from '../sets/regions'
+import { setsOf, type Sets } from '../sets/regions'
+import { calloutsIn, cutForCallouts, saidIn, withoutRoom } from './besideSets'
 import { across, cutDown, down, gapOf, inset, middleOf } from './frame'
 import {
   detailsOf,
@@ -12,7 +13,6 @@ import {
   polygon,
   round,
   saysOf,
-  toldOf,
   type Arrange,
   type Laid,
   type Piece,
@@ -26,6 +26,8 @@ interface Field {
   readonly sets: Sets
   readonly ellipses: readonly Ellipse[]
   readonly room: ReadonlyMap<number, Box>
+  /** Where each region is to be pointed at. */
+  readonly spots: ReadonlyMap<number, Point>
   /** How much lies where it should not, as a share; undefined where nobody says how much there is. */
   readonly off: number | undefined
 }
@@ -55,6 +57,7 @@ function layOut(count: number, stated: Float64Array | undefined): Omit<Field, 's
   const made = {
     ellipses,
     room: roomIn(ellipses),
+    spots: spotsIn(ellipses),
     off: stated && count <= 3 ? misfit(circles, wanted) : undefined,
   }
   if (laidOut.size >= MOST_KEPT) laidOut.clear()
@@ -66,31 +69,33 @@ function layOut(count: number, stated: Float64Array | undefined): Omit<Field, 's
 const LEAST_NAMED = 9.5
 
 /** Sets that meet: what lies in which, and in several at once. */
-export const overlap: Arrange = (shown, frame, type): Laid => {
+export const overlap: Arrange = (shown, whole, type): Laid => {
   const field = fieldOf(shown)
   const { sets } = field.sets
-  const isUpright = frame.height > frame.width
-  const side = isUpright ? frame.height * 0.13 : frame.width * 0.2
-  const area = isUpright ? inset(frame, 0, side) : inset(frame, side, 0)
-  const ellipses = fitted(field.ellipses, area)
-  const room = placedRoom(field, ellipses)
+  const isUpright = whole.height > whole.width
+  const placed = (frame: Box) => {
+    const side = isUpright ? frame.height * 0.13 : frame.width * 0.2
+    const area = isUpright ? inset(frame, 0, side) : inset(frame, side, 0)
+    const ellipses = fitted(field.ellipses, area)
+    const { at, within } = placing(field, ellipses)
+    return { frame, side, area, ellipses, room: mapped(field.room, within), spots: mapped(field.spots, at) }
+  }
+  const alone = placed(whole)
+  const small = withoutRoom(field.sets, alone.room)
+  const { strip, rest } = cutForCallouts(field.sets, small, whole, type)
+  const { frame, side, area, ellipses, room, spots } = small.length === 0 ? alone : placed(rest)
+  // In what is left there is less room.
+  const beside = small.length === 0 ? small : withoutRoom(field.sets, room)
+  const callouts = calloutsIn(strip, field.sets, beside, spots, type)
   const middle = middleOf(area)
   const labels = labelsFor(field, frame, ellipses, side, isUpright, type)
   const detail = (mask: number): Slot[] => {
-    const region = field.sets.regions.get(mask)
     const box = room.get(mask)
-    if (!region || !box) return []
-    const says: Saying[] = region.parts.map((part): Saying => ({ part, text: toldOf(part), rank: 'detail' }))
-    const names = membersIn(region)
-    const slot = (list: readonly Saying[]): Slot => ({ box: inset(box, 1), says: list, align: 'middle' })
-    if (names === undefined) return says.length > 0 ? [slot(says)] : []
-    const ids = region.members.map(({ id }) => id)
-    const whole = slot([...says, { part: undefined, text: names, rank: 'detail', names: ids }])
-    const count = slot([
-      ...says,
-      { part: undefined, text: ids.length.toLocaleString('en'), rank: 'detail', names: ids },
-    ])
-    return [type.detail >= LEAST_NAMED || setInto(whole, type).isWhole ? whole : count]
+    if (!box || beside.includes(mask)) return []
+    const { whole: all, short } = saidIn(field.sets, mask)
+    const slot = (says: readonly Saying[]): Slot => ({ box: inset(box, 1), says, align: 'middle' })
+    if (all.length === 0) return []
+    return [type.detail >= LEAST_NAMED || setInto(slot(all), type).isWhole ? slot(all) : slot(short)]
   }
   return {
     pieces: [
@@ -139,9 +144,13 @@ export const overlap: Arrange = (shown, frame, type): Laid => {
         ]
       }),
     ],
-    free: Array.from({ length: 1 << sets.length }, (_, mask) => mask)
-      .slice(1)
-      .flatMap(detail),
+    free: [
+      ...Array.from({ length: 1 << sets.length }, (_, mask) => mask)
+        .slice(1)
+        .flatMap(detail),
+      ...callouts.map(({ slot }) => slot),
+    ],
+    backdrop: callouts.flatMap(({ leader }) => leader),
     note: noteOf(field),
   }
 }
@@ -180,23 +189,19 @@ function noteOf({ off, sets }: Field): string | undefined {
   return words.length > 0 ? words.join(', ') : undefined
 }
 
-/** Room of regions, moved with the ellipses from where they were looked for. */
-function placedRoom({ ellipses: before, room }: Field, after: readonly Ellipse[]): ReadonlyMap<number, Box> {
+/** How what was found around ellipses lies around them where they are drawn. */
+function placing({ ellipses: before }: Field, after: readonly Ellipse[]) {
   const [one, other] = [before[0], after[0]]
-  if (!one || !other) return new Map()
-  const scale = other.a / one.a
-  return new Map(
-    [...room].map(([mask, box]) => [
-      mask,
-      {
-        x: other.x + (box.x - one.x) * scale,
-        y: other.y + (box.y - one.y) * scale,
-        width: box.width * scale,
-        height: box.height * scale,
-      },
-    ]),
-  )
+  const scale = one && other ? other.a / one.a : 1
+  const at = ({ x, y }: Point): Point => ({
+    x: (other?.x ?? 0) + (x - (one?.x ?? 0)) * scale,
+    y: (other?.y ?? 0) + (y - (one?.y ?? 0)) * scale,
+  })
+  return { at, within: (box: Box): Box => ({ ...at(box), width: box.width * scale, height: box.height * scale }) }
 }
+
+const mapped = <T, U>(found: ReadonlyMap<number, T>, change: (one: T) => U): ReadonlyMap<number, U> =>
+  new Map([...found].map(([mask, one]) => [mask, change(one)]))
 
 /** What the sets are called stands beside them, on the side to which each reaches. */
 function labelsFor(

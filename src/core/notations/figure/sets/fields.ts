@@ -106,3 +106,27 @@ export function roomIn(ellipses: readonly Ellipse[], broad = 1.6): ReadonlyMap<n
   }
   return found
 }
+
+/** Of each region, by which sets hold it, the point that is deepest in it, or where there is no such region the one that comes nearest to it. O(cells × regions) */
+export function spotsIn(ellipses: readonly Ellipse[]): ReadonlyMap<number, Point> {
+  const { x, y, width, height } = boundsOf(ellipses)
+  const size = Math.max(width, height) / CELLS.few
+  const best = new Map<number, { readonly spot: Point; readonly off: number }>()
+  for (let row = 0; row * size <= height; row++)
+    for (let column = 0; column * size <= width; column++) {
+      const spot = { x: x + column * size, y: y + row * size }
+      const outside = ellipses.map((one) => outsideBy(one, spot))
+      for (let mask = 1; mask < 1 << ellipses.length; mask++) {
+        const off = Math.max(...outside.map((by, at) => ((mask >> at) & 1 ? by : -by)))
+        if (off < (best.get(mask)?.off ?? Infinity)) best.set(mask, { spot, off })
+      }
+    }
+  return new Map([...best].map(([mask, { spot }]) => [mask, spot]))
+}
+
+/** About how far a point is outside an ellipse; below nothing within it. */
+function outsideBy({ x, y, a, b, turn }: Ellipse, point: Point): number {
+  const [dx, dy] = [point.x - x, point.y - y]
+  const [u, v] = [dx * Math.cos(turn) + dy * Math.sin(turn), dy * Math.cos(turn) - dx * Math.sin(turn)]
+  return (Math.hypot(u / a, v / b) - 1) * Math.min(a, b)
+}
