@@ -163,6 +163,16 @@ describe('sets', () => {
       }
       expect(scene?.backdrop.map(({ tag }) => tag)).toEqual(['path', 'circle'])
       expect(scene?.headline).not.toContain('cut')
+      const [x1 = 0, y1 = 0, x2 = 0, y2 = 0] =
+        scene?.backdrop.flatMap((mark) =>
+          mark.tag === 'path' ? (mark.attrs.d.match(/-?[\d.]+/g) ?? []).map(Number) : [],
+        ) ?? []
+      for (const { box, label, ground } of scene?.items ?? [])
+        for (let share = 0; share <= 1 && !ground; share += 0.01) {
+          const [x, y] = [x1 + (x2 - x1) * share, y1 + (y2 - y1) * share]
+          const isOver = x > box.x && x < box.x + box.width && y > box.y + 1 && y < box.y + box.height - 1
+          expect(isOver && label === 'the rest', `${paper} ${across}`).toBe(false)
+        }
       // What is told is told in the order in which the lines are read.
       const read = linesOn(facts, figureView('overlap'), DAY).all.map(({ id }) => id)
       const inOrder = scene?.items.filter(({ ground }) => !ground).flatMap(({ facts: [id] }) => id ?? []) ?? []

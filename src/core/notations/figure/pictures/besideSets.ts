@@ -1,7 +1,7 @@
 import { kit, POINTS, READ_WELL, type Box, type Mark, type Point } from '../../../scene'
 import { membersIn, regionIn, type Sets } from '../sets/regions'
 import { across, cutAcross, cutDown, down, gapOf, inset } from './frame'
-import { toldOf } from './shape'
+import { round, toldOf } from './shape'
 import { heightOf, setInto, type Saying, type Slot, type Type } from './type'
 
 /** What could not be read within its region stands beside the sets. In px. */
@@ -77,13 +77,17 @@ export function cutForCallouts(sets: Sets, masks: readonly number[], frame: Box,
   return { strip, rest }
 }
 
-/** What has no room in its region, in a strip beside the sets, each with a line to where its region is or would be. */
+/** So many places within its box are tried for what stands beside its region, from its middle outwards. */
+const TRIED = [0.5, 0.3, 0.7, 0.1, 0.9, 0, 1] as const
+
+/** What has no room in its region, in a strip beside the sets, each with a line to where its region is or would be, over as few texts as may be. */
 export function calloutsIn(
   strip: Box,
   sets: Sets,
   masks: readonly number[],
   spots: ReadonlyMap<number, Point>,
   type: Type,
+  texts: readonly Box[],
 ): readonly { readonly slot: Slot; readonly leader: readonly Mark[] }[] {
   if (masks.length === 0) return []
   const gap = gapOf(strip)
@@ -97,24 +101,40 @@ export function calloutsIn(
   const needs = told.map(({ says }) => heightOf(says, strip.width, type))
   const boxes = isColumn ? down(strip, told.length, gap, needs) : across(strip, told.length, gap)
   return told.flatMap(({ spot, says }, at) => {
-    const box = boxes[at]
-    if (!box) return []
-    const high = Math.min(box.height, heightOf(says, box.width, type))
-    const end = isColumn
-      ? { x: box.x - 3, y: box.y + (box.height - high) / 2 + Math.min(high, type.detail) / 2 }
-      : { x: Math.max(box.x + 4, Math.min(box.x + box.width - 4, spot.x)), y: box.y - 2 }
-    const stroke = { fill: 'none', stroke: 'ink-quiet', 'stroke-width': 1 } as const
-    return {
-      slot: {
-        box,
-        says,
-        align: isColumn ? ('start' as const) : ('middle' as const),
-        stands: isColumn ? ('middle' as const) : ('top' as const),
-      },
-      leader: [
-        kit.path(`M${end.x} ${end.y}L${spot.x} ${spot.y}`, stroke),
-        kit.circle(spot.x, spot.y, DOT, { fill: 'ink-quiet', stroke: 'none' }),
-      ],
-    }
+    const whole = boxes[at]
+    if (!whole) return []
+    const high = Math.min(whole.height, heightOf(says, whole.width, type))
+    const places = TRIED.map((share) => {
+      const box = isColumn ? { ...whole, y: whole.y + (whole.height - high) * share, height: high } : whole
+      const end = isColumn
+        ? { x: box.x - 3, y: box.y + type.detail * 0.7 }
+        : { x: box.x + 4 + (box.width - 8) * share, y: box.y - 2 }
+      return { box, end, over: texts.filter((text) => meets(spot, end, text)).length }
+    })
+    const { box, end } = places.reduce((best, one) =>
+      one.over < best.over || (!isColumn && one.over === best.over && far(one.end, spot) < far(best.end, spot))
+        ? one
+        : best,
+    )
+    const slot: Slot = { box, says, align: isColumn ? 'start' : 'middle', stands: 'top' }
+    const leader = [
+      kit.path(`M${round(end.x)} ${round(end.y)}L${round(spot.x)} ${round(spot.y)}`, {
+        fill: 'none',
+        stroke: 'ink-quiet',
+        'stroke-width': 1,
+      }),
+      kit.circle(round(spot.x), round(spot.y), DOT, { fill: 'ink-quiet', stroke: 'none' }),
+    ]
+    return { slot, leader }
   })
 }
+
+const far = (a: Point, b: Point): number => Math.hypot(a.x - b.x, a.y - b.y)
+const STEPS = 60
+
+/** Whether a straight line meets a box. */
+const meets = (from: Point, to: Point, { x, y, width, height }: Box): boolean =>
+  Array.from({ length: STEPS + 1 }, (_, step) => step / STEPS).some((share) => {
+    const [px, py] = [from.x + (to.x - from.x) * share, from.y + (to.y - from.y) * share]
+    return px > x && px < x + width && py > y && py < y + height
+  })

@@ -19,7 +19,7 @@ import {
   type Shown,
 } from './shape'
 import type { Part } from '../structure'
-import { heightOf, setInto, type Saying, type Slot, type Type } from './type'
+import { heightOf, lineBox, setInto, type Saying, type Slot, type Type } from './type'
 
 /** Sets drawn where they meet, before they are put into a frame. */
 interface Field {
@@ -86,7 +86,6 @@ export const overlap: Arrange = (shown, whole, type): Laid => {
   const { frame, side, area, ellipses, room, spots } = small.length === 0 ? alone : placed(rest)
   // In what is left there is less room.
   const beside = small.length === 0 ? small : withoutRoom(field.sets, room)
-  const callouts = calloutsIn(strip, field.sets, beside, spots, type)
   const middle = middleOf(area)
   const labels = labelsFor(field, frame, ellipses, side, isUpright, type)
   const detail = (mask: number): Slot[] => {
@@ -97,6 +96,12 @@ export const overlap: Arrange = (shown, whole, type): Laid => {
     if (all.length === 0) return []
     return [type.detail >= LEAST_NAMED || setInto(slot(all), type).isWhole ? slot(all) : slot(short)]
   }
+  const within = Array.from({ length: 1 << sets.length }, (_, mask) => mask)
+    .slice(1)
+    .flatMap(detail)
+  const texts =
+    small.length === 0 ? [] : within.flatMap((slot) => setInto(slot, type).lines.map((line) => lineBox(line, type)))
+  const callouts = calloutsIn(strip, field.sets, beside, spots, type, texts)
   return {
     pieces: [
       ...sets.flatMap((part, at): Piece[] => {
@@ -144,12 +149,7 @@ export const overlap: Arrange = (shown, whole, type): Laid => {
         ]
       }),
     ],
-    free: [
-      ...Array.from({ length: 1 << sets.length }, (_, mask) => mask)
-        .slice(1)
-        .flatMap(detail),
-      ...callouts.map(({ slot }) => slot),
-    ],
+    free: [...within, ...callouts.map(({ slot }) => slot)],
     backdrop: callouts.flatMap(({ leader }) => leader),
     note: noteOf(field),
   }
