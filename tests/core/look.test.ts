@@ -53,6 +53,14 @@ describe('rules of how views look', () => {
     expect(mended(model, 1)).toEqual([expect.stringMatching(/^look\/contrast: #ffd400/)])
     expect(messages(modelOf({ theme: 'own', tone: 'grey' }, { themes }))).toEqual([])
   })
+  it('of a theme say once what holds in all its views', () => {
+    const model = modelOf({ theme: 'own' }, { themes: { own: HOUSE.slice(0, 3) } })
+    const [view] = model.views.values()
+    const other = { ...treeView(), id: id('w'), title: 'Ships', look: { theme: 'own' } }
+    const both = model.with({ views: new Map([...(view ? [[view.id, view] as const] : []), [other.id, other]]) })
+    expect(messages(both)).toEqual([moved.replace('“Staff”', '2 views')])
+    expect(found(both)[0]?.subjects).toEqual(['v', 'w'])
+  })
   it('look/sight-twins: two of them that some eyes do not tell apart', () => {
     const model = modelOf({ theme: 'own' }, { themes: { own: ['House', '#d62728', '#2ca02c'] } })
     expect(messages(model)).toEqual([

@@ -7,7 +7,7 @@ describe('the scripts of a page', () => {
   it.each([
     ['home', 120],
     ['workspace', 348],
-    ['worker', 458],
+    ['worker', 464],
     ['reader', 150],
   ] as const)('of the %s are no more than %i kB', (name, most) => {
     expect(sizes[name]).toBeGreaterThan(5)

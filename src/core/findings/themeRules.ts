@@ -1,5 +1,6 @@
 import {
   AS_GIVEN,
+  grouped,
   setStep,
   wordsOfTheme,
   type Change,
@@ -17,11 +18,26 @@ export const inView = ({ title }: View): string => `“${title}”`
 export const setLook = (id: Id, path: string, value: string | boolean | number | null) =>
   setStep('view', id, `look.${path}`, value)
 
-/** The theme of one’s own that a view is drawn in; undefined for one of the program. */
-function ownTheme(model: Model, view: View) {
-  const theme = themeFor(model.settings, view.look)
-  const spec = themesOf(model.settings).find(({ id }) => id === theme.id)
-  return spec && spec.colours.length > 0 ? { tone: theme.tone, spec } : undefined
+/** A theme of one’s own in a tone, and the views that are drawn in it. */
+interface Used {
+  readonly spec: ThemeSpec
+  readonly tone: Tone
+  readonly views: readonly View[]
+}
+
+/** The themes of one’s own that views are drawn in: what is to be said of one is said once, however many views there are. O(views) */
+function usedThemes(model: Model): readonly Used[] {
+  const own = new Map(themesOf(model.settings).flatMap((spec) => (spec.colours.length > 0 ? [[spec.id, spec]] : [])))
+  const drawnIn = grouped([...model.views.values()], ({ look }) => themeFor(model.settings, look))
+  return [...drawnIn].flatMap(([{ id, tone }, views]) => {
+    const spec = own.get(id)
+    return spec ? [{ spec, tone, views }] : []
+  })
+}
+
+const inViews = ({ views }: Used): string => {
+  const [first] = views
+  return views.length === 1 && first ? inView(first) : `${views.length.toLocaleString('en')} views`
 }
 
 const setTheme = ({ id, title }: ThemeSpec, what: string, words: readonly string[]): Change => ({
@@ -60,20 +76,19 @@ export const contrast: Rule = {
   title: 'Stands out too little',
   why: 'A line or an edge that is hardly darker than what it lies on is not seen by everybody, nor on every screen.',
   source: 'WCAG 2.2, success criterion 1.4.11: 3 to 1 for what is needed to understand a graphic',
-  check: (model) =>
-    [...model.views.values()].flatMap((view): Found[] => {
-      const behind = tooStrong(model, view)
-      if (behind) return [behind]
-      const own = ownTheme(model, view)
-      if (own?.spec.isAsGiven !== true) return []
-      const { spec, tone } = own
+  check: (model) => [
+    ...[...model.views.values()].flatMap((view) => tooStrong(model, view) ?? []),
+    ...usedThemes(model).flatMap((used): readonly Found[] => {
+      const { spec, tone, views } = used
+      if (spec.isAsGiven !== true) return []
       return mendedIn(spec, tone).map((one) => ({
-        message: `${one.given} of “${spec.title}” is ${one.contrast.toFixed(1)} to 1 on the sheet of ${inView(view)}; ${one.least} to 1 is the least.`,
-        subjects: [view.id],
+        message: `${one.given} of “${spec.title}” is ${one.contrast.toFixed(1)} to 1 on the sheet of ${inViews(used)}; ${one.least} to 1 is the least.`,
+        subjects: views.map(({ id }) => id),
         about: one.given.slice(1),
         fixes: [mending(model, spec)],
       }))
     }),
+  ],
 }
 
 export const moved: Rule = {
@@ -83,13 +98,12 @@ export const moved: Rule = {
   why: 'A colour that would not stand out from the sheet is drawn as the nearest that does: whoever knows the house sees that it is another.',
   source: 'WCAG 2.2, success criterion 1.4.11: 3 to 1 for what is needed to understand a graphic',
   check: (model) =>
-    [...model.views.values()].flatMap((view): readonly Found[] => {
-      const own = ownTheme(model, view)
-      if (!own || own.spec.isAsGiven === true) return []
-      const { spec, tone } = own
+    usedThemes(model).flatMap((used): readonly Found[] => {
+      const { spec, tone, views } = used
+      if (spec.isAsGiven === true) return []
       return mendedIn(spec, tone).map(({ given, contrast, least, drawn }) => ({
-        message: `${given} of “${spec.title}” is drawn as ${drawn} in ${inView(view)}: it is ${contrast.toFixed(1)} to 1 on the sheet, and ${least} to 1 is the least.`,
-        subjects: [view.id],
+        message: `${given} of “${spec.title}” is drawn as ${drawn} in ${inViews(used)}: it is ${contrast.toFixed(1)} to 1 on the sheet, and ${least} to 1 is the least.`,
+        subjects: views.map(({ id }) => id),
         about: given.slice(1),
         fixes: [
           {
@@ -135,14 +149,12 @@ export const greyTwins: Rule = {
   source: COMMON,
   threshold: { initial: TOLD_APART.grey, label: 'Lightness between two categories in grey, of 100' },
   check: (model) =>
-    [...model.views.values()].flatMap((view): readonly Found[] => {
-      const own = ownTheme(model, view)
-      if (!own) return []
-      const { spec, tone } = own
+    usedThemes(model).flatMap((used): readonly Found[] => {
+      const { spec, tone, views } = used
       const { grey } = apartIn(model)
       return twinsIn(spec, tone, { grey, sight: 0 }).map(({ one, other, apart }) => ({
-        message: `${one} and ${other} of “${spec.title}” differ by ${apart.toFixed(1)} of 100 in grey, in ${inView(view)}; ${grey} is the least.`,
-        subjects: [view.id],
+        message: `${one} and ${other} of “${spec.title}” differ by ${apart.toFixed(1)} of 100 in grey, in ${inViews(used)}; ${grey} is the least.`,
+        subjects: views.map(({ id }) => id),
         about: `${one.slice(1)}-${other.slice(1)}`,
         fixes: settingApart(model, spec, tone),
       }))
@@ -157,14 +169,12 @@ export const sightTwins: Rule = {
   source: 'Machado, Oliveira & Fernandes 2009 for what is seen; CIE 142-2001 (CIEDE2000) for how far apart it is',
   threshold: { initial: TOLD_APART.sight, label: 'Difference of two house colours to everybody, by CIEDE2000' },
   check: (model) =>
-    [...model.views.values()].flatMap((view): readonly Found[] => {
-      const own = ownTheme(model, view)
-      if (!own) return []
-      const { spec, tone } = own
+    usedThemes(model).flatMap((used): readonly Found[] => {
+      const { spec, tone, views } = used
       const { sight: least } = apartIn(model)
       return twinsIn(spec, tone, { grey: 0, sight: least }).map(({ one, other, apart, sight }) => ({
-        message: `${one} and ${other} of “${spec.title}” are hardly told apart ${WITHOUT[sight] ?? ''}, in ${inView(view)}: they differ by ${apart.toFixed(1)}, and ${least} is the least.`,
-        subjects: [view.id],
+        message: `${one} and ${other} of “${spec.title}” are hardly told apart ${WITHOUT[sight] ?? ''}, in ${inViews(used)}: they differ by ${apart.toFixed(1)}, and ${least} is the least.`,
+        subjects: views.map(({ id }) => id),
         about: `${sight}-${one.slice(1)}-${other.slice(1)}`,
         fixes: settingApart(model, spec, tone),
       }))
