@@ -281,7 +281,7 @@ export async function handOut(view: View, scene: Scene, choices: Choices): Promi
 
 /** That a file is saved, and which of its letters no font has. */
 const savedAs = (name: string, missing: string): string =>
-  `${name} is saved.${missing === '' ? '' : ` The fonts have no ${[...missing].join(' ')}: this cannot be seen there.`}`
+  `${name} is saved.${missing === '' ? '' : ` The fonts have no ${missing}: this cannot be seen there.`}`
 
 /** A picture of a scene, drawn by the page. @throws Error in words */
 export async function pictureOf(view: View, scene: Scene, choices: Choices): Promise<Blob> {

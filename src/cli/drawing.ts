@@ -2,7 +2,7 @@ import type { Photos } from '../core/file'
 import type { Model, View } from '../core/model'
 import { iconsFor, type Against, type Along } from '../core/notation'
 import type { Delivered } from '../server/draw/deliver'
-import { DeliveryError, FORMATS, PngSizeError } from '../server/draw/formats'
+import { DeliveryError, FORMATS, missingInWords, PngSizeError } from '../server/draw/formats'
 import { contentOf, endingOf, write } from './content'
 import { dayOf, numberOf, UsageError, viewsOf, type Command, type CommandValues, type Print } from './wishes'
 
@@ -69,8 +69,7 @@ export async function drawn(
 function kept(target: string, { content, missing }: Delivered, words: string, out: Print): void {
   write(target, content)
   out(`${target}: ${words}\n`)
-  if (missing.length > 0)
-    out(`${target}: the fonts have no ${missing.slice(0, 20).join(' ')}; this cannot be seen there\n`)
+  if (missing.length > 0) out(`${target}: the fonts have no ${missingInWords(missing)}; this cannot be seen there\n`)
 }
 
 /** Facts of a kind that go along, by name. */

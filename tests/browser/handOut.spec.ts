@@ -384,7 +384,7 @@ test('letters that no font has are told, a picture that is compared is handed ou
   await handOut(page)
   await page.getByLabel('PDF').check()
   await savedBy(page, 'Save the document')
-  await expect(notice(page)).toContainText('The fonts have no 港 長: this cannot be seen there.')
+  await expect(notice(page)).toContainText('The fonts have no 港 長 in “港長”: this cannot be seen there.')
   await page.getByRole('button', { name: 'Compare…' }).click()
   await handOut(page)
   await page.getByLabel('HTML').check()

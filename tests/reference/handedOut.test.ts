@@ -11,6 +11,7 @@ import { registry } from '../../src/core/notations'
 import { paperOf, pixelsOf, themeFor, toSvg, type Scene } from '../../src/core/scene'
 import { marramSoundFerries } from '../../src/demo'
 import { delivered, type Delivery } from '../../src/server/draw/deliver'
+import { fileHeaders, missingInWords } from '../../src/server/draw/formats'
 import { DAY, id } from '../facts'
 
 // Read back with npm sharp (libvips, libpng, libjpeg, libwebp), and with a browser's reader of SVG in the browser tests.
@@ -23,6 +24,40 @@ const bytesOf = async (wish: Partial<Delivery>, views = [chart]) => {
 }
 const textOf = async (wish: Partial<Delivery>, views = [chart]) =>
   new TextDecoder().decode(await bytesOf({ format: 'svg', ...wish }, views))
+
+describe('letters that no font has', () => {
+  const harbour = demo.views.get(id('two-levels')) as View
+  const [named] = [...demo.entities.values()].filter(({ kind }) => kind === 'person')
+  const model = demo.with({
+    entities: new Map(
+      [...demo.entities].map(([key, one]) => [key, one === named ? { ...one, name: '港長 Lauring' } : one]),
+    ),
+  })
+  const missing = async (wish: Partial<Delivery>) =>
+    missingInWords((await delivered(model, [harbour], { format: 'png', day: DAY, ...wish })).missing)
+  const formats = ['png', 'jpg', 'webp', 'docx', 'odt', 'pdf'] as const
+  it.each(formats)('are told of %s, with where they stand', async (format) => {
+    expect(await missing({ format })).toBe('港 長 in “港長 Lauring”')
+    expect((await delivered(demo, [harbour], { format, day: DAY })).missing).toEqual([])
+  })
+  it('are told of an SVG that draws them itself, and of none that leaves that to whoever opens it', async () => {
+    expect(await missing({ format: 'svg', letters: 'outlines' })).toContain('港 長 in')
+    expect(await missing({ format: 'svg', letters: 'inside' })).toContain('港 長 in')
+    expect(await missing({ format: 'svg' })).toBe('')
+    expect(await missing({ format: 'html' })).toBe('')
+  })
+  it('are told of captions, and of many in few words', async () => {
+    const captioned = { ...harbour, caption: '図' }
+    expect(missingInWords((await delivered(demo, [captioned], { format: 'png', day: DAY })).missing)).toBe('図 in “図”')
+    const many = Array.from({ length: 90 }, (_, at) => ({
+      letter: String.fromCharCode(0x4e00 + at),
+      text: `t${at % 9}`,
+    }))
+    const words = missingInWords(many)
+    expect(words).toMatch(/^一 [^,]* … in “t0”, .* in “t5” and in 3 more$/)
+    expect(fileHeaders('png', many)['x-missing-letters']?.length).toBeLessThan(4000)
+  })
+})
 
 describe('pictures of pixels', () => {
   // ISO 216 at 300 and at 150 dots per inch; ANSI/ASME Y14.1 A.

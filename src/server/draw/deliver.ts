@@ -20,6 +20,7 @@ import {
   type Scene,
   type WebFace,
 } from '../../core/scene'
+import { missingIn, type MissingLetter } from './fonts'
 import { DeliveryError, TEXTS, type Format } from './formats'
 import { outlined } from './outlines'
 import { toPdf } from './pdf'
@@ -72,7 +73,8 @@ export interface Delivered {
   /** What it is, in words: `2480 × 3508 px`, `4 sheets of 595 × 842 pt`. */
   readonly size: string
   readonly items: number
-  readonly missing: readonly string[]
+  /** Letters that are not to be seen in it. */
+  readonly missing: readonly MissingLetter[]
 }
 
 const USUAL = { quality: 85, overlap: 10, wide: 160 } as const
@@ -123,7 +125,9 @@ async function made(model: Model, views: readonly View[], wish: Delivery): Promi
       ...(facts === undefined ? {} : { carried: { name: CARRIED, text: facts } }),
     }
     const { width, height } = svgSize(painted, all)
-    return { content: toSvg(painted, all), size: `${width} × ${height} px`, items: scene.items.length, missing: [] }
+    // Letters that are named are looked for where it is opened.
+    const missing = isOutlined || style !== undefined ? missingIn([{ scene, caption: shown.caption }]) : []
+    return { content: toSvg(painted, all), size: `${width} × ${height} px`, items: scene.items.length, missing }
   }
   const own = { width: Math.round(scene.bounds.width + 2 * (wish.border ?? 0)), ...extent }
   const size = pixelsOf(scene, own, shown.caption)
@@ -131,7 +135,7 @@ async function made(model: Model, views: readonly View[], wish: Delivery): Promi
   const svg = toSvg(scene, { ...options, ...size, ...(isOpaque ? {} : { transparent: true }) })
   const plain = toPng(svg, size.width, size.height)
   const words = `${size.width} × ${size.height} px`
-  const told = { size: words, items: scene.items.length, missing: [] }
+  const told = { size: words, items: scene.items.length, missing: missingIn([{ scene, caption: shown.caption }]) }
   if (wish.format === 'png') {
     const dense = size.dpi === undefined ? plain : withDensity(plain, size.dpi)
     return { content: facts === undefined ? dense : carryingPng(dense, facts), ...told }
@@ -153,7 +157,9 @@ async function textOf(model: Model, view: View, wish: Delivery): Promise<Deliver
       : wish.format === 'docx'
         ? await docxOf(report, wide, images)
         : await odtOf(report, wide, images)
-  return { content, size: toldOf(report), items: 1, missing: [] }
+  // A page draws its letters where it is opened; the pictures of a document are drawn here.
+  const pictures = report.blocks.flatMap((block) => (block.sort === 'picture' ? [block] : []))
+  return { content, size: toldOf(report), items: 1, missing: wish.format === 'html' ? [] : missingIn(pictures) }
 }
 
 const toldOf = ({ blocks }: Report): string => {

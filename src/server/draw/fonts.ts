@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module'
 import { openSync, type Font } from 'fontkit'
-import { cutOf, type Mark } from '../../core/scene'
+import { captionMark, cutOf, layersOf, type Mark, type Scene } from '../../core/scene'
 
 const require = createRequire(import.meta.url)
 const file = (family: string, style: string): string => require.resolve(`@expo-google-fonts/${family}/${style}.ttf`)
@@ -29,6 +29,43 @@ export function fontOf(name: FontName): Font {
   const font = opened.get(name) ?? (openSync(FONT_FILES[name]) as Font)
   opened.set(name, font)
   return font
+}
+
+/** A letter that no shipped font has, and the first text that it stands in. */
+export interface MissingLetter {
+  readonly letter: string
+  readonly text: string
+}
+
+/** Letters that no shipped font has, as painters come by them. */
+export class MissingLetters {
+  readonly #found = new Map<string, string>()
+
+  add(letter: string, text: string): void {
+    if (!this.#found.has(letter)) this.#found.set(letter, text)
+  }
+
+  get all(): readonly MissingLetter[] {
+    return Array.from(this.#found, ([letter, text]) => ({ letter, text })).sort((a, b) =>
+      a.letter < b.letter ? -1 : 1,
+    )
+  }
+}
+
+/** Letters of scenes with their captions that no shipped font has: they are not to be seen where nothing else draws them. O(letters) */
+export function missingIn(
+  drawn: readonly { readonly scene: Scene; readonly caption?: string | undefined }[],
+): readonly MissingLetter[] {
+  const missing = new MissingLetters()
+  const look = (mark: Mark): void => {
+    if (mark.tag === 'g') mark.children.forEach(look)
+    else if (mark.tag === 'text') runsOf(mark, (letter) => missing.add(letter, mark.children[0]))
+  }
+  for (const { scene, caption } of drawn) {
+    for (const { marks } of layersOf(scene)) marks.forEach(look)
+    if (caption) look(captionMark(scene, caption))
+  }
+  return missing.all
 }
 
 /** Letters of a text in one font. */

@@ -1,3 +1,6 @@
+import { grouped } from '../../core/model'
+import { clip } from '../../core/notation'
+
 /** Formats that a picture is handed out in. */
 export const FORMATS = ['svg', 'png', 'jpg', 'webp', 'pdf', 'html', 'docx', 'odt'] as const
 export type Format = (typeof FORMATS)[number]
@@ -13,11 +16,26 @@ const MEDIA_TYPES: Readonly<Record<Format, string>> = {
   odt: 'application/vnd.oasis.opendocument.text',
 }
 
+/** So much is told of letters that no font has. */
+const TOLD = { texts: 6, letters: 8 } as const
+
+/** Which letters no font has, and where they stand: `シ フ in “シフト”`; nothing of none. */
+export function missingInWords(missing: readonly { readonly letter: string; readonly text: string }[]): string {
+  const byText = [...grouped(missing, ({ text }) => text)]
+  const told = byText.slice(0, TOLD.texts).map(([text, letters]) => {
+    const more = letters.length > TOLD.letters ? ' …' : ''
+    const some = letters.slice(0, TOLD.letters).map(({ letter }) => letter)
+    return `${some.join(' ')}${more} in “${clip(text)}”`
+  })
+  const left = byText.length - told.length
+  return `${told.join(', ')}${left > 0 ? ` and in ${left.toLocaleString('en')} more` : ''}`
+}
+
 /** What is said of a file that is answered; which of its letters no font has, as a header may hold them. */
-export const fileHeaders = (format: Format, missing: readonly string[]): Record<string, string> => ({
+export const fileHeaders = (format: Format, missing: Parameters<typeof missingInWords>[0]): Record<string, string> => ({
   'content-type': MEDIA_TYPES[format],
   'cache-control': 'no-store',
-  ...(missing.length > 0 ? { 'x-missing-letters': encodeURIComponent(missing.slice(0, 40).join('')) } : {}),
+  ...(missing.length > 0 ? { 'x-missing-letters': encodeURIComponent(missingInWords(missing)) } : {}),
 })
 
 /** What a picture is part of, with words and registers around it. */

@@ -15,7 +15,7 @@ import {
   type Sheet,
   type Theme,
 } from '../../core/scene'
-import { FONT_FILES, runsOf } from './fonts'
+import { FONT_FILES, MissingLetters, runsOf, type MissingLetter } from './fonts'
 
 /** A view as a part of a document. */
 export interface PdfPart {
@@ -44,7 +44,7 @@ export interface Pdf {
   readonly bytes: Uint8Array
   readonly sheets: number
   /** Letters that no shipped font has: they are not to be seen. */
-  readonly missing: readonly string[]
+  readonly missing: readonly MissingLetter[]
 }
 
 /**
@@ -85,7 +85,7 @@ export async function toPdf(parts: readonly PdfPart[], wish: PdfWish): Promise<P
       relationship: 'Data',
     } as PDFKit.Mixins.PDFAttachmentOptions)
   }
-  return { bytes: await written(), sheets: sheets.length, missing: [...brush.missing].sort() }
+  return { bytes: await written(), sheets: sheets.length, missing: brush.missing.all }
 }
 
 /** A document that is begun; `written` ends it and answers its bytes. */
@@ -207,7 +207,7 @@ function leadTo(
 
 /** Paints marks as they are told on a page: the same as every other painter. */
 export class Brush {
-  readonly missing = new Set<string>()
+  readonly missing = new MissingLetters()
   readonly #images = new Map<string, unknown>()
 
   constructor(
@@ -282,7 +282,7 @@ export class Brush {
     if (words.trim() === '') return
     const { doc } = this
     const { x, y, transform, opacity, 'font-size': size, 'text-anchor': anchor = 'start', fill } = mark.attrs
-    const runs = runsOf(mark, (letter) => this.missing.add(letter))
+    const runs = runsOf(mark, (letter) => this.missing.add(letter, words))
     const widths = runs.map(({ font, words: own }) => doc.font(font).fontSize(size).widthOfString(own))
     const whole = widths.reduce((sum, width) => sum + width, 0)
     const [degrees = 0, cx = 0, cy = 0] = (transform?.match(/-?\d+(?:\.\d+)?/g) ?? []).map(Number)

@@ -1,4 +1,5 @@
 import { kit, textWidth, themeOf, wrap, type Cut, type Mark, type Scene } from '../../core/scene'
+import type { MissingLetter } from './fonts'
 import { beside, Brush, destinationOf, newPdf, placeScene, type Pdf } from './pdf'
 import { headingsOf, type Block, type Picture, type Report, type Table } from './report'
 
@@ -29,7 +30,7 @@ export async function bookPdf(report: Report, wish: BookWish = {}): Promise<Pdf>
   else flow.head()
   report.blocks.forEach((block, at) => flow.put(block, report.blocks[at + 1]))
   const pages = flow.end()
-  return { bytes: await written(), sheets: pages, missing: [...flow.missing].sort() }
+  return { bytes: await written(), sheets: pages, missing: flow.missing }
 }
 
 const theme = themeOf('shoreline')
@@ -58,8 +59,8 @@ class Flow {
     doc.addStructure(this.#document)
   }
 
-  get missing(): ReadonlySet<string> {
-    return this.#brush.missing
+  get missing(): readonly MissingLetter[] {
+    return this.#brush.missing.all
   }
 
   #page(): void {
