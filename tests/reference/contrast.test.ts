@@ -138,7 +138,7 @@ describe('a theme of house colours', () => {
         // What is told apart stays as it is.
         if (whom(colours, tone).length === 0 && tone !== 'grey') expect(told).toEqual(drawnIn(tone, ...colours))
       }),
-      { numRuns: 60 },
+      { numRuns: 60, examples: [[['#000000', '#ffffff'], 'dark']] },
     )
   })
   const plain: readonly Tone[] = ['light', 'tinted', 'strong']

@@ -78,16 +78,19 @@ export function toldApart(spec: ThemeSpec, tone: Tone, apart: Apart): readonly s
   const told: string[] = []
   for (const drawn of drawnIn(spec, tone)) {
     const { l, c, h = 0 } = toOklch(drawn) ?? { l: 0, c: 0 }
-    const steps = Array.from({ length: 1 + 1 / FINEST }, (_, step) => [l - step * FINEST, l + step * FINEST]).flat()
-    const next = steps
-      .map((lightness, at) => (at === 0 ? drawn : hex([lightness, c, h])))
-      .find(
-        (colour, at) =>
-          (steps[at] ?? 0) >= 0 &&
-          (steps[at] ?? 0) <= 1 &&
-          wcagContrast(colour, sheet) >= leastOf(tone) &&
-          told.every((other) => twinsAmong(colour, other, apart).length === 0),
-      )
+    // Its own lightness first, then outwards; that of white may be a little above one.
+    const steps = Array.from({ length: 1 / FINEST }, (_, step) => [
+      l - (step + 1) * FINEST,
+      l + (step + 1) * FINEST,
+    ]).flat()
+    const tried = steps
+      .filter((lightness) => lightness >= 0 && lightness <= 1)
+      .map((lightness) => hex([lightness, c, h]))
+    const next = [drawn, ...tried].find(
+      (colour) =>
+        wcagContrast(colour, sheet) >= leastOf(tone) &&
+        told.every((other) => twinsAmong(colour, other, apart).length === 0),
+    )
     if (next === undefined) return undefined
     told.push(next)
   }
