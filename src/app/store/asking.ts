@@ -116,7 +116,10 @@ async function check(): Promise<void> {
   checkTook = performance.now() - began
   if (!question || !reading?.findings) return
   found = nextList(found, reading.findings)
-  if (request === checks && get().day === question.day) set({ findings: found, notes: reading.notes })
+  if (request !== checks || get().day !== question.day) return
+  if (get().selection === question.selection) return set({ findings: found, notes: reading.notes })
+  // Something else has been selected meanwhile: of that these notes say nothing.
+  await note()
 }
 
 /** Has the notes beside the page told anew, as something else is selected. */
