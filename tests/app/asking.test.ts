@@ -1,17 +1,24 @@
-import { expect, it, vi } from 'vitest'
+import { afterAll, expect, it, vi } from 'vitest'
 import type { Asked, Reading } from '../../src/worker/reading'
 import { asDay, asId } from '../../src/core/model'
 
 /** Questions in the order in which they were asked; the test answers them in any. */
 const asked: { readonly question: Asked; readonly answer: (reading: unknown) => void }[] = []
-vi.mock('../../src/app/engine', () => ({
+const ENGINE = '../../src/app/engine'
+vi.doMock(ENGINE, () => ({
   startEngine: () => ({
     offers: () => Promise.resolve([]),
     read: (question: Asked) => new Promise((answer) => asked.push({ question, answer })),
   }),
 }))
+// Others have the store by themselves, with no engine.
+vi.resetModules()
 const { beginEngine, redraw } = await import('../../src/app/store/asking')
 const { useWorkspace } = await import('../../src/app/store/state')
+afterAll(() => {
+  vi.doUnmock(ENGINE)
+  vi.resetModules()
+})
 
 it('notes of what was selected before never stand for what is selected now, in whatever order the answers come', async () => {
   const notesOf = (of: string) => ({ of }) as unknown as NonNullable<Reading['notes']>
