@@ -4,11 +4,11 @@ import {
   houseColours,
   mendedIn,
   readColour,
+  SIGHT_WORDS,
   themeIn,
   TOLD_APART,
   twinsIn,
   type Scene,
-  type Sight,
 } from '../../core/scene'
 import { notify } from '../store/state'
 import { useSet } from './useSet'
@@ -176,13 +176,6 @@ export function ThemeMaker({
   )
 }
 
-const BY: Readonly<Record<Sight, string>> = {
-  grey: 'in grey',
-  protanopia: 'without the cones for red',
-  deuteranopia: 'without the cones for green',
-  tritanopia: 'without the cones for blue',
-}
-
 /** What is not drawn as given, what stands out too little, and what some do not tell apart. */
 function Said({ spec, tone }: { spec: ThemeSpec; tone: Tone }) {
   const mended = mendedIn(spec, tone)
@@ -205,8 +198,8 @@ function Said({ spec, tone }: { spec: ThemeSpec; tone: Tone }) {
       ))}
       {[...grouped(twins, ({ one, other }) => `${one} and ${other}`)].map(([pair, found]) => (
         <li key={pair}>
-          <span className="numeric">{pair}</span> are hardly told apart {found.map(({ sight }) => BY[sight]).join(', ')}
-          .
+          <span className="numeric">{pair}</span> are hardly told apart{' '}
+          {found.map(({ sight }) => SIGHT_WORDS[sight]).join(', ')}.
         </li>
       ))}
     </ul>

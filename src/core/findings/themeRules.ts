@@ -11,7 +11,7 @@ import {
   type View,
 } from '../model'
 import { COMMON, fixAs, strengthOf, thresholdOf, type Fix, type Found, type Rule } from '../notation'
-import { LEAST, mendedIn, mostBehind, themeFor, themesOf, TOLD_APART, toldApart, twinsIn, type Sight } from '../scene'
+import { LEAST, mendedIn, mostBehind, SIGHT_WORDS, themeFor, themesOf, TOLD_APART, toldApart, twinsIn } from '../scene'
 
 export const inView = ({ title }: View): string => `“${title}”`
 
@@ -123,12 +123,6 @@ export const moved: Rule = {
     }),
 }
 
-const WITHOUT: Partial<Readonly<Record<Sight, string>>> = {
-  protanopia: 'without the cones for red (protanopia)',
-  deuteranopia: 'without the cones for green (deuteranopia)',
-  tritanopia: 'without the cones for blue (tritanopia)',
-}
-
 /** How far apart house colours have to be, by the limits of a workspace. */
 const apartIn = (model: Model) => ({ grey: thresholdOf(model, greyTwins), sight: thresholdOf(model, sightTwins) })
 
@@ -173,7 +167,7 @@ export const sightTwins: Rule = {
       const { spec, tone, views } = used
       const { sight: least } = apartIn(model)
       return twinsIn(spec, tone, { grey: 0, sight: least }).map(({ one, other, apart, sight }) => ({
-        message: `${one} and ${other} of “${spec.title}” are hardly told apart ${WITHOUT[sight] ?? ''}, in ${inViews(used)}: they differ by ${apart.toFixed(1)}, and ${least} is the least.`,
+        message: `${one} and ${other} of “${spec.title}” are hardly told apart ${SIGHT_WORDS[sight]} (${sight}), in ${inViews(used)}: they differ by ${apart.toFixed(1)}, and ${least} is the least.`,
         subjects: views.map(({ id }) => id),
         about: `${sight}-${one.slice(1)}-${other.slice(1)}`,
         fixes: settingApart(model, spec, tone),

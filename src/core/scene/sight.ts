@@ -6,6 +6,14 @@ const toLinear = converter('lrgb')
 export const SIGHTS = ['grey', 'protanopia', 'deuteranopia', 'tritanopia'] as const
 export type Sight = (typeof SIGHTS)[number]
 
+/** In words that follow “are hardly told apart”. */
+export const SIGHT_WORDS: Readonly<Record<Sight, string>> = {
+  grey: 'in grey',
+  protanopia: 'without the cones for red',
+  deuteranopia: 'without the cones for green',
+  tritanopia: 'without the cones for blue',
+}
+
 type Row = readonly [red: number, green: number, blue: number]
 
 /** What is seen of linear red, green and blue: rows of matrices of severity 1.0 (Machado, Oliveira & Fernandes 2009, table of matrices); of grey, luminance. */

@@ -1,5 +1,6 @@
 import { grouped } from '../../core/model'
 import { clip } from '../../core/notation'
+import type { MissingLetter } from './fonts'
 
 /** Formats that a picture is handed out in. */
 export const FORMATS = ['svg', 'png', 'jpg', 'webp', 'pdf', 'html', 'docx', 'odt'] as const
@@ -20,7 +21,7 @@ const MEDIA_TYPES: Readonly<Record<Format, string>> = {
 const TOLD = { texts: 6, letters: 8 } as const
 
 /** Which letters no font has, and where they stand: `シ フ in “シフト”`; nothing of none. */
-export function missingInWords(missing: readonly { readonly letter: string; readonly text: string }[]): string {
+export function missingInWords(missing: readonly MissingLetter[]): string {
   const byText = [...grouped(missing, ({ text }) => text)]
   const told = byText.slice(0, TOLD.texts).map(([text, letters]) => {
     const more = letters.length > TOLD.letters ? ' …' : ''
@@ -32,7 +33,7 @@ export function missingInWords(missing: readonly { readonly letter: string; read
 }
 
 /** What is said of a file that is answered; which of its letters no font has, as a header may hold them. */
-export const fileHeaders = (format: Format, missing: Parameters<typeof missingInWords>[0]): Record<string, string> => ({
+export const fileHeaders = (format: Format, missing: readonly MissingLetter[]): Record<string, string> => ({
   'content-type': MEDIA_TYPES[format],
   'cache-control': 'no-store',
   ...(missing.length > 0 ? { 'x-missing-letters': encodeURIComponent(missingInWords(missing)) } : {}),
