@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { asId, type Model } from '../../../src/core/model'
+import { parseWorkspace, writeWorkspace } from '../../../src/core/file'
 import { readEntry } from '../../../src/core/notation'
+import { registry } from '../../../src/core/notations'
 import { handlings } from '../../../src/core/notations/handling'
 import { readAddress, scopeOf } from '../../../src/core/notations/network/addresses'
 import { flowWays, lostBy, usualOf } from '../../../src/core/notations/network/carried'
@@ -216,6 +218,9 @@ describe('what is not stated is offered', () => {
       '3 addresses say the prefixes of 2 subnets, and no subnet is stated.',
     ])
     expect(mended('net/no-subnets', model)).toEqual([])
+    // However long what a network is known by is, its subnets are told apart.
+    const long = JSON.stringify(writeWorkspace(model)).replaceAll(`"${netIn(model).id}"`, `"${'n'.repeat(60)}"`)
+    expect(mended('net/no-subnets', parseWorkspace(long, registry).model)).toEqual([])
     expect(said('net/no-subnets', network('x  (subnet 10.0.9.0/24)\na  server  10.0.1.5/24'))).toEqual([])
   })
 })

@@ -4,7 +4,8 @@ import { registry } from '../../../src/core/notations'
 import { readMember, memberText } from '../../../src/core/notations/uml/syntax/members'
 import { isFault } from '../../../src/core/notations/uml/syntax/scan'
 import { DAY } from '../../facts'
-import { classModel } from './facts'
+import { classNamed } from '../../../src/core/notations/uml/types'
+import { classesIn, classModel } from './facts'
 
 const said = (rule: string, model: Model): readonly string[] =>
   (registry.rules.get(rule)?.check(model, DAY) ?? []).map(({ message }) => message)
@@ -44,6 +45,12 @@ describe('a type that a class leaves open', () => {
       of('uml/override-signature', 'Box<T>\n  + put(what : T)\nBag\n  + put(what : String)\n  is a "Box<T>"'),
     ).toEqual([])
   })
+})
+
+it('a name alone means the class that is called so, and only then one of that name that leaves types open', () => {
+  for (const lines of ['Map<K, V>\nMap', 'Map\nMap<K, V>'])
+    expect(classNamed(classesIn(classModel(lines)), 'Map')?.name).toBe('Map')
+  expect(classNamed(classesIn(classModel('Map<K, V>')), 'Map')?.name).toBe('Map<K, V>')
 })
 
 describe('a member', () => {
