@@ -130,6 +130,8 @@ describe('a theme of house colours', () => {
     expect(whom(['#a03030', '#2a6a50'])).toEqual(['grey', 'protanopia'])
     expect(whom(['#a03030', '#2a6a50'], 'grey')).toEqual([])
     expect(whom(['#004d7f', '#e07b00'])).toEqual([])
+    // That one is moved which has to go least far.
+    expect(toldApart(specOf(['#d62728', '#2ca02c']), 'light', TOLD_APART)).toEqual(['#ba0013', '#2ca02c'])
     fc.assert(
       fc.property(fc.array(colour, { minLength: 2, maxLength: 3 }), fc.constantFrom(...TONES), (colours, tone) => {
         const told = toldApart(specOf(colours), tone, TOLD_APART) ?? colours

@@ -11,7 +11,19 @@ import {
   type View,
 } from '../model'
 import { COMMON, fixAs, strengthOf, thresholdOf, type Fix, type Found, type Rule } from '../notation'
-import { LEAST, mendedIn, mostBehind, SIGHT_WORDS, themeFor, themesOf, TOLD_APART, toldApart, twinsIn } from '../scene'
+import {
+  LEAST,
+  mendedIn,
+  mostBehind,
+  SIGHT_WORDS,
+  themeFor,
+  themesOf,
+  TOLD_APART,
+  toldApart,
+  twinsIn,
+  type Apart,
+  type Twins,
+} from '../scene'
 
 export const inView = ({ title }: View): string => `“${title}”`
 
@@ -107,7 +119,7 @@ export const moved: Rule = {
         about: given.slice(1),
         fixes: [
           {
-            label: `Make it ${drawn}`,
+            label: `Take ${drawn} for ${given}`,
             change: setTheme(
               spec,
               `with ${drawn} for ${given}`,
@@ -130,10 +142,22 @@ const apartIn = (model: Model) => ({ grey: thresholdOf(model, greyTwins), sight:
 function settingApart(model: Model, spec: ThemeSpec, tone: Tone): readonly Fix[] {
   const told = toldApart(spec, tone, apartIn(model))
   if (!told) return []
-  const changed = told.flatMap((one, at) => (one === spec.colours[at] ? [] : `${spec.colours[at]} ${one}`))
-  const label = `Make ${changed.join(', ')}`
+  const changed = told.flatMap((one, at) => (one === spec.colours[at] ? [] : `${one} for ${spec.colours[at]}`))
+  const label = `Take ${changed.join(', ')}`
   return [{ label, change: setTheme(spec, 'with its colours apart', wordsOfTheme({ ...spec, colours: told })) }]
 }
+
+/** House colours that are nearer to each other than is asked, each pair in words of its own. */
+const alike = (
+  model: Model,
+  apart: Apart,
+  said: (twins: Twins, used: Used) => Pick<Found, 'message' | 'about'>,
+): readonly Found[] =>
+  usedThemes(model).flatMap((used) => {
+    const twins = twinsIn(used.spec, used.tone, apart)
+    const fixes = twins.length === 0 ? [] : settingApart(model, used.spec, used.tone)
+    return twins.map((one) => ({ ...said(one, used), subjects: used.views.map(({ id }) => id), fixes }))
+  })
 
 export const greyTwins: Rule = {
   id: 'look/grey-twins',
@@ -142,17 +166,13 @@ export const greyTwins: Rule = {
   why: 'Printed without colours, two categories that are as light as each other cannot be told apart.',
   source: COMMON,
   threshold: { initial: TOLD_APART.grey, label: 'Lightness between two categories in grey, of 100' },
-  check: (model) =>
-    usedThemes(model).flatMap((used): readonly Found[] => {
-      const { spec, tone, views } = used
-      const { grey } = apartIn(model)
-      return twinsIn(spec, tone, { grey, sight: 0 }).map(({ one, other, apart }) => ({
-        message: `${one} and ${other} of “${spec.title}” differ by ${apart.toFixed(1)} of 100 in grey, in ${inViews(used)}; ${grey} is the least.`,
-        subjects: views.map(({ id }) => id),
-        about: `${one.slice(1)}-${other.slice(1)}`,
-        fixes: settingApart(model, spec, tone),
-      }))
-    }),
+  check: (model) => {
+    const { grey } = apartIn(model)
+    return alike(model, { grey, sight: 0 }, ({ one, other, apart }, used) => ({
+      message: `${one} and ${other} of “${used.spec.title}” differ by ${apart.toFixed(1)} of 100 in grey, in ${inViews(used)}; ${grey} is the least.`,
+      about: `${one.slice(1)}-${other.slice(1)}`,
+    }))
+  },
 }
 
 export const sightTwins: Rule = {
@@ -162,15 +182,11 @@ export const sightTwins: Rule = {
   why: 'One man in twelve does not tell red from green as others do: what only such colours tell he is not told.',
   source: 'Machado, Oliveira & Fernandes 2009 for what is seen; CIE 142-2001 (CIEDE2000) for how far apart it is',
   threshold: { initial: TOLD_APART.sight, label: 'Difference of two house colours to everybody, by CIEDE2000' },
-  check: (model) =>
-    usedThemes(model).flatMap((used): readonly Found[] => {
-      const { spec, tone, views } = used
-      const { sight: least } = apartIn(model)
-      return twinsIn(spec, tone, { grey: 0, sight: least }).map(({ one, other, apart, sight }) => ({
-        message: `${one} and ${other} of “${spec.title}” are hardly told apart ${SIGHT_WORDS[sight]} (${sight}), in ${inViews(used)}: they differ by ${apart.toFixed(1)}, and ${least} is the least.`,
-        subjects: views.map(({ id }) => id),
-        about: `${sight}-${one.slice(1)}-${other.slice(1)}`,
-        fixes: settingApart(model, spec, tone),
-      }))
-    }),
+  check: (model) => {
+    const { sight: least } = apartIn(model)
+    return alike(model, { grey: 0, sight: least }, ({ one, other, apart, sight }, used) => ({
+      message: `${one} and ${other} of “${used.spec.title}” are hardly told apart ${SIGHT_WORDS[sight]} (${sight}), in ${inViews(used)}: they differ by ${apart.toFixed(1)}, and ${least} is the least.`,
+      about: `${sight}-${one.slice(1)}-${other.slice(1)}`,
+    }))
+  },
 }

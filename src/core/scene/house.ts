@@ -72,27 +72,63 @@ export function twinsIn(spec: ThemeSpec, tone: Tone, apart: Apart): readonly Twi
 
 const FINEST = 0.01
 
-/** House colours that everybody tells apart, each moved as little in its lightness as that takes; undefined where there is no room for them. */
+/**
+ * House colours that everybody tells apart, moved in their lightness as little as that takes: one after another in every order, of which the one is taken that moves
+ * them least together. Undefined where there is no room for them. O(orders × colours² × steps), of at most three colours
+ */
 export function toldApart(spec: ThemeSpec, tone: Tone, apart: Apart): readonly string[] | undefined {
-  const sheet = sheetOf(spec, tone)
-  const told: string[] = []
-  for (const drawn of drawnIn(spec, tone)) {
-    const { l, c, h = 0 } = toOklch(drawn) ?? { l: 0, c: 0 }
-    // Its own lightness first, then outwards; that of white may be a little above one.
-    const steps = Array.from({ length: 1 / FINEST }, (_, step) => [
-      l - (step + 1) * FINEST,
-      l + (step + 1) * FINEST,
-    ]).flat()
-    const tried = steps
-      .filter((lightness) => lightness >= 0 && lightness <= 1)
-      .map((lightness) => hex([lightness, c, h]))
-    const next = [drawn, ...tried].find(
-      (colour) =>
-        wcagContrast(colour, sheet) >= leastOf(tone) &&
-        told.every((other) => twinsAmong(colour, other, apart).length === 0),
-    )
-    if (next === undefined) return undefined
-    told.push(next)
-  }
+  const key = JSON.stringify([spec, tone, apart])
+  const known = parted.get(key)
+  if (known) return known.told
+  if (parted.size >= MOST_PARTED) parted.clear()
+  const told = leastMoved(spec, tone, apart)
+  parted.set(key, { told })
   return told
+}
+
+/** Rules ask again with every change of the facts: so many themes are remembered. */
+const parted = new Map<string, { readonly told: readonly string[] | undefined }>()
+const MOST_PARTED = 60
+
+function leastMoved(spec: ThemeSpec, tone: Tone, apart: Apart): readonly string[] | undefined {
+  const drawn = drawnIn(spec, tone)
+  const sheet = sheetOf(spec, tone)
+  const movedBy = (told: readonly string[]): number =>
+    told.reduce((sum, one, at) => sum + differenceOf(one, drawn[at] ?? one), 0)
+  const found = ordersOf(drawn.map((_, at) => at)).flatMap((order): (readonly string[])[] => {
+    const told: (string | undefined)[] = drawn.map(() => undefined)
+    for (const at of order) {
+      const others = told.flatMap((one) => one ?? [])
+      const next = shadesOf(drawn[at] ?? '').find(
+        (colour) =>
+          wcagContrast(colour, sheet) >= leastOf(tone) &&
+          others.every((other) => twinsAmong(colour, other, apart).length === 0),
+      )
+      if (next === undefined) return []
+      told[at] = next
+    }
+    return [told.flatMap((one) => one ?? [])]
+  })
+  return found.length === 0 ? undefined : found.reduce((best, one) => (movedBy(one) < movedBy(best) ? one : best))
+}
+
+const ordersOf = (places: readonly number[]): readonly (readonly number[])[] =>
+  places.length < 2
+    ? [places]
+    : places.flatMap((first) => ordersOf(places.filter((one) => one !== first)).map((rest) => [first, ...rest]))
+
+/** A colour, then others of its hue, the nearest in lightness first. */
+function shadesOf(colour: string): readonly string[] {
+  const { l, c, h = 0 } = toOklch(colour) ?? { l: 0, c: 0 }
+  const lightnesses = Array.from({ length: 1 / FINEST }, (_, step) => [
+    l - (step + 1) * FINEST,
+    l + (step + 1) * FINEST,
+  ])
+  return [
+    colour,
+    ...lightnesses
+      .flat()
+      .filter((lightness) => lightness >= 0 && lightness <= 1)
+      .map((lightness) => hex([lightness, c, h])),
+  ]
 }
