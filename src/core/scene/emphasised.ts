@@ -184,7 +184,7 @@ export function emphasisedLine(marks: readonly Mark[], { weight, category, isCro
   return at ? [...shown, cross(at.x - 5, at.y - 5, 10, 10)] : shown
 }
 
-const SWATCH = { width: 18, height: 12 } as const
+const SWATCH = { width: 22, height: 14 } as const
 const SIZE = 11
 const ROW = 18
 const GAP = 16
