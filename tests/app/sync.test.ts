@@ -144,6 +144,19 @@ describe('a page in step with the server', () => {
     expect([shown.standing, outbox()]).toEqual(['saved', ''])
   })
 
+  it('sends what is typed on and on without a pause, from time to time', async () => {
+    const { type } = await page()
+    for (let more = 1; more <= 12; more++) {
+      type('A'.repeat(more), 'name')
+      await moment(250)
+    }
+    expect(wire.sent).toHaveLength(1)
+    expect(JSON.stringify(wire.sent[0]?.steps)).toMatch(/"A{5,8}"/)
+    wire.sent[0]?.answer(200, { revision: 2 })
+    await moment(400)
+    expect(JSON.stringify(wire.sent[1]?.steps)).toContain('"AAAAAAAAAAAA"')
+  })
+
   it.each(['send', 'drop'] as const)('asks once about what is typed on while a question waits: %s', async (choice) => {
     const { shown, sync, type, name } = await page()
     type('mine', 'name')

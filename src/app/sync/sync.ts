@@ -37,6 +37,8 @@ interface SyncListener {
 
 const LOST = 'The server does not answer.'
 const HOLD_MS = 350
+/** Whoever types on without a pause is heard by the others this often all the same. */
+const MOST_HOLD_MS = 1500
 const FETCH_AGAIN_MS = 1500
 const FULL = 'This browser has no room to keep unsent changes: do not close the page until they are sent.'
 /** So many of the last changes are known by their marks, and may be brought back when the server has lost them. */
@@ -67,6 +69,8 @@ export class Sync {
   #timer: ReturnType<typeof setTimeout> | undefined
   #deafen: (() => void) | undefined
   #coalescing: string | undefined
+  /** Since when changes wait for a pause. */
+  #holding: number | undefined
   #fetching: Promise<void> | undefined
   #finding: Promise<void> | undefined
   #missing: ReturnType<typeof setTimeout> | undefined
@@ -142,7 +146,9 @@ export class Sync {
     this.#coalescing = coalesce
     this.#askOfAll()
     this.#save()
-    this.#schedule(coalesce === undefined ? 0 : HOLD_MS)
+    this.#holding ??= performance.now()
+    const left = this.#holding + MOST_HOLD_MS - performance.now()
+    this.#schedule(coalesce === undefined ? 0 : Math.max(0, Math.min(HOLD_MS, left)))
   }
 
   /** From now on changes are kept aside, after those that were before. */
@@ -210,6 +216,7 @@ export class Sync {
   async #send(): Promise<void> {
     const [next] = this.#pending
     if (!next || this.#inFlight || this.#questions.length > 0) return
+    this.#holding = undefined
     // From now on the server may have it: what is typed on is another change.
     const first: Pending = { ...next, sent: true }
     this.#pending[0] = first
