@@ -1,5 +1,5 @@
 import type { Day, Entity, Id, Model, Relation, Step } from '../../model'
-import { covers } from '../../model'
+import { covers, FactRecall } from '../../model'
 import {
   adding,
   between,
@@ -33,7 +33,7 @@ import { inNet, lastOrder, netFor, netIn } from './edits'
 import { entityKinds, relationKinds } from './kinds'
 import { freePortName } from './outline'
 import { readSpeed, speedText } from './speed'
-import { netWith, siteOfDevice, type Net } from './structure'
+import { netsOn, netWith, siteOfDevice, type Net } from './structure'
 
 const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(entityKinds, kind, id), width)
 
@@ -53,6 +53,17 @@ const checked = (column: Column, fault: (part: string) => string | undefined): C
     return write(column, wish, row, text)
   },
 })
+
+const countsByZone = new FactRecall<ReadonlyMap<Id, number>>()
+
+/** How many devices each zone has on a day. O(devices) once for the facts and each day. */
+const devicesIn = (model: Model, day: Day): ReadonlyMap<Id, number> =>
+  countsByZone.of(model, day, () => {
+    const counts = new Map<Id, number>()
+    for (const { devices } of netsOn(model, day))
+      for (const { zone } of devices) if (zone) counts.set(zone.id, (counts.get(zone.id) ?? 0) + 1)
+    return counts
+  })
 
 const isAddress = (part: string): string | undefined => (readInterface(part) ? undefined : addressFault(part))
 
@@ -457,7 +468,7 @@ export const registers: readonly Register[] = [
         type: 'number',
         width: 80,
         mono: true,
-        read: (model, row, day) => netWith(model, day, row)?.devices.filter(({ zone }) => zone?.id === row).length,
+        read: (model, row, day) => devicesIn(model, day).get(row) ?? 0,
       },
       fromColumn,
       toColumn,

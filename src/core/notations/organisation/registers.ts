@@ -1,4 +1,4 @@
-import { covers, dayInWords, type Day, type Id, type Model, type Step } from '../../model'
+import { covers, dayInWords, FactRecall, grouped, type Day, type Id, type Model, type Step } from '../../model'
 import {
   NOT_IN_FORCE,
   tieColumn,
@@ -181,11 +181,13 @@ const memberFte: Column = {
     ),
 }
 
-/** The posts of a unit on a day. */
-const membersOf = (model: Model, unit: Id, day: Day): Post[] => {
-  const name = model.entities.get(unit)?.name
-  return [...structureOn(model, day).posts.values()].filter((post) => unitName(model, post.position) === name)
-}
+const membersByUnit = new FactRecall<ReadonlyMap<string | undefined, readonly Post[]>>()
+
+/** The posts of a unit on a day. O(posts) once for the facts and each day. */
+const membersOf = (model: Model, unit: Id, day: Day): readonly Post[] =>
+  membersByUnit
+    .of(model, day, () => grouped(structureOn(model, day).posts.values(), ({ position }) => unitName(model, position)))
+    .get(model.entities.get(unit)?.name) ?? []
 
 const tenureColumn = (field: Field, width: number): Column =>
   relationColumn(field, width, (model, { source }) => `${model.entities.get(source)?.name ?? source}’s appointment`)

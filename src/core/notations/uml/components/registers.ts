@@ -22,10 +22,9 @@ const offered = (sort: 'provides' | 'requires', label: string): Column => ({
   type: 'text',
   width: 160,
   read: (model, row, day) => {
-    const names = componentsOn(model, day).offers.flatMap((one) =>
-      one.component.id === row && one.sort === sort ? [one.to.name] : [],
-    )
-    return names.length === 0 ? undefined : names.join(', ')
+    const component = componentsOn(model, day).byId.components.get(row)
+    const names = component?.interfaces.flatMap((one) => (one.sort === sort ? [one.to.name] : []))
+    return names?.join(', ') || undefined
   },
 })
 
@@ -47,7 +46,7 @@ export const componentRegisters: readonly Register[] = [
         width: 160,
         read: (model, row, day) =>
           componentsOn(model, day)
-            .components.find(({ id }) => id === row)
+            .byId.components.get(row)
             ?.nodes.map(({ name }) => name)
             .join(', '),
       },
@@ -73,7 +72,7 @@ export const componentRegisters: readonly Register[] = [
         width: 220,
         read: (model, row, day) =>
           componentsOn(model, day)
-            .nodes.find(({ id }) => id === row)
+            .byId.nodes.get(row)
             ?.deploys.map(({ component }) => component.name)
             .join(', '),
       },

@@ -61,6 +61,7 @@ export interface Components {
   /** Each before what stands in it. */
   readonly nodes: readonly DeploymentNode[]
   readonly deployments: readonly Deployment[]
+  readonly byId: { readonly components: ReadonlyMap<Id, Component>; readonly nodes: ReadonlyMap<Id, DeploymentNode> }
 }
 
 type Open<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] }
@@ -116,7 +117,7 @@ export const componentsOn = (model: Model, day: Day): Components =>
       const [a, b] = [byId.get(relation.source), byId.get(relation.target)]
       return a && b ? [{ id: relation.id, relation, a, b }] : []
     })
-    return { components, offers, uses, nodes, deployments }
+    return { components, offers, uses, nodes, deployments, byId: { components: byId, nodes: nodeById } }
   })
 
 /** Nodes within one another, each before what stands in it; one that is within itself stands outside. */

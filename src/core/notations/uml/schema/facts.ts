@@ -56,6 +56,11 @@ export const schemasOn = (model: Model, day: Day): readonly Schema[] =>
     }))
   })
 
+const byId = new FactRecall<ReadonlyMap<Id, Schema>>()
+
+export const schemasById = (model: Model, day: Day): ReadonlyMap<Id, Schema> =>
+  byId.of(model, day, () => new Map(schemasOn(model, day).map((one) => [one.id, one])))
+
 export function tableOfFact(entity: Entity): KeptTable {
   const faults: string[] = []
   const kept = <T extends object>(

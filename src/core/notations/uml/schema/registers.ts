@@ -20,7 +20,7 @@ import {
 } from '../../../notation'
 import { lastOrder } from '../edits'
 import { entityKinds } from '../kinds'
-import { schemasOn } from './facts'
+import { schemasById } from './facts'
 import { columnLine, namesLine, readColumn, readNames, readReference, referenceLine } from './table'
 import { piecesOf } from './statements'
 
@@ -87,7 +87,7 @@ export const databaseRegister: Register = {
       type: 'number',
       width: 80,
       mono: true,
-      read: (model, row, day) => schemasOn(model, day).find(({ id }) => id === row)?.tables.length,
+      read: (model, row, day) => schemasById(model, day).get(row)?.tables.length,
     },
     fromColumn,
     toColumn,

@@ -10,7 +10,7 @@ import {
 } from '../../../notation'
 import { entityKinds } from '../kinds'
 import { homeFor, lastOrder } from './edits'
-import { casesShown, type LinkSort } from './structure'
+import { casesOn, casesShown, type LinkSort } from './structure'
 
 const reference = (kind: string, id: string, width: number): Column =>
   referenceColumn(fieldOf(entityKinds, kind, id), width)
@@ -23,10 +23,10 @@ const others = (id: string, label: string, sort: LinkSort, end: 'a' | 'b'): Colu
   width: 180,
   read: (model, row, day) => {
     const [own, other] = end === 'a' ? (['b', 'a'] as const) : (['a', 'b'] as const)
-    const names = casesShown(model, undefined, day).links.flatMap((link) =>
-      link.sort === sort && link[own].id === row ? [link[other].name] : [],
-    )
-    return names.length === 0 ? undefined : names.join(', ')
+    const names = casesOn(model, day)
+      .linksAt.get(row)
+      ?.flatMap((link) => (link.sort === sort && link[own].id === row ? [link[other].name] : []))
+    return names?.join(', ') || undefined
   },
 })
 

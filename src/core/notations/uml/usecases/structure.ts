@@ -1,6 +1,7 @@
 import {
   covers,
   FactRecall,
+  join,
   type Day,
   type Entity,
   type Id,
@@ -47,6 +48,8 @@ export interface UseCases {
   readonly actors: readonly Actor[]
   readonly links: readonly CaseLink[]
   readonly byId: ReadonlyMap<Id, Actor | UseCase>
+  /** The ties of each that it is an end of, in their order. */
+  readonly linksAt: ReadonlyMap<Id, readonly CaseLink[]>
 }
 
 const all = new FactRecall<UseCases>()
@@ -81,14 +84,16 @@ export const casesOn = (model: Model, day: Day): UseCases =>
         return a && b && covers(relation, day) ? [{ id: relation.id, sort, relation, a, b }] : []
       }),
     )
-    return { subjects, cases: [...subjects.flatMap(({ cases }) => cases), ...loose], actors, links, byId }
+    const linksAt = new Map<Id, CaseLink[]>()
+    for (const link of links) for (const end of new Set([link.a.id, link.b.id])) join(linksAt, end, link)
+    return { subjects, cases: [...subjects.flatMap(({ cases }) => cases), ...loose], actors, links, byId, linksAt }
   })
 
 /** What a view shows: everything, or one subject with whoever has to do with it. */
 export function casesShown(model: Model, view: Pick<View, 'scope'> | undefined, day: Day): UseCases {
   const every = casesOn(model, day)
   const scope = view?.scope['subject']
-  if (scope === '') return { subjects: [], cases: [], actors: [], links: [], byId: new Map() }
+  if (scope === '') return { subjects: [], cases: [], actors: [], links: [], byId: new Map(), linksAt: new Map() }
   const subject = typeof scope === 'string' ? every.subjects.find(({ id }) => id === scope) : undefined
   if (!subject) return every
   const inside = new Set<Actor | UseCase>(subject.cases)
@@ -105,5 +110,6 @@ export function casesShown(model: Model, view: Pick<View, 'scope'> | undefined, 
       ({ a, b }) => near.has(a) && near.has(b) && (inside.has(a) || inside.has(b) || (!isCase(a) && !isCase(b))),
     ),
     byId: every.byId,
+    linksAt: every.linksAt,
   }
 }
