@@ -270,18 +270,24 @@ export async function handOut(view: View, scene: Scene, choices: Choices): Promi
   }
   const pages = choices.apart && scene.pages ? scene.pages.map((page) => pageOf(scene, page)) : [scene]
   const names: string[] = []
+  const missing = new Set<string>()
   for (const [index, page] of pages.entries()) {
     const name = nameOf(pages.length > 1 ? `-${index + 1}` : '')
     save(await pictureOf(view, page, choices), name)
+    // Letters that are named are looked for where it is opened.
+    const isNamed = choices.format === 'svg' && choices.letters === 'named'
+    if (!isNamed) for (const letter of (await styleFor(page, view.caption)).missing) missing.add(letter)
     names.push(name)
   }
   const [name = ''] = names
-  return names.length > 1 ? `${names.length} pages are saved.` : savedAs(name, '')
+  return savedAs(names.length > 1 ? `${names.length} pages` : name, [...missing].slice(0, MOST_LETTERS).join(' '))
 }
 
-/** That a file is saved, and which of its letters no font has. */
+const MOST_LETTERS = 12
+
+/** That something is saved, and which of its letters no font has. */
 const savedAs = (name: string, missing: string): string =>
-  `${name} is saved.${missing === '' ? '' : ` The fonts have no ${missing}: this cannot be seen there.`}`
+  `${name} ${/^\d+ pages$/.test(name) ? 'are' : 'is'} saved.${missing === '' ? '' : ` The fonts have no ${missing}: this cannot be seen there.`}`
 
 /** A picture of a scene, drawn by the page. @throws Error in words */
 export async function pictureOf(view: View, scene: Scene, choices: Choices): Promise<Blob> {
@@ -298,7 +304,7 @@ export async function pictureOf(view: View, scene: Scene, choices: Choices): Pro
     ...(view.alt === undefined ? {} : { alt: view.alt }),
   }
   if (choices.format === 'svg') {
-    const style = choices.letters === 'inside' ? { style: await styleFor(scene, view.caption) } : {}
+    const style = choices.letters === 'inside' ? { style: (await styleFor(scene, view.caption)).style } : {}
     const carried = facts === undefined ? {} : { carried: { name: CARRIED, text: facts } }
     const svg = toSvg(scene, { ...options, ...style, ...carried, images: await imagesOf(id, scene) })
     return new Blob([svg], { type: 'image/svg+xml' })

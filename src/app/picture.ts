@@ -1,20 +1,23 @@
-import latin from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-normal.woff2?url'
-import latinExtended from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2?url'
-import slanted from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght-italic.woff2?url'
-import mono from '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2?url'
-import cyrillic from '@fontsource-variable/noto-sans/files/noto-sans-cyrillic-wght-normal.woff2?url'
-import greek from '@fontsource-variable/noto-sans/files/noto-sans-greek-wght-normal.woff2?url'
-import { faceRule, facesIn, layersOf, svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
+import { layersOf, svgSize, toSvg, type Mark, type Scene, type SvgOptions } from '../core/scene'
+import { faceRule, facesIn, lettersIn } from '../core/scene/faces'
+import { byName } from './fontFiles'
+import { squareFor } from './square'
 
 /** Where the faces are that travel with a picture, by the names of their files. */
-const FACE_FILES: Readonly<Record<string, string>> = {
-  'atkinson-hyperlegible-next-latin-wght-normal': latin,
-  'atkinson-hyperlegible-next-latin-wght-italic': slanted,
-  'atkinson-hyperlegible-next-latin-ext-wght-normal': latinExtended,
-  'atkinson-hyperlegible-mono-latin-wght-normal': mono,
-  'noto-sans-greek-wght-normal': greek,
-  'noto-sans-cyrillic-wght-normal': cyrillic,
-}
+const FACE_FILES = byName(
+  import.meta.glob<string>(
+    [
+      '/node_modules/@fontsource-variable/atkinson-hyperlegible-next/files/*-{latin,latin-ext}-wght-{normal,italic}.woff2',
+      '/node_modules/@fontsource-variable/atkinson-hyperlegible-mono/files/*-latin-wght-normal.woff2',
+      '/node_modules/@fontsource-variable/noto-sans/files/*-{greek,cyrillic,greek-ext,cyrillic-ext,devanagari,vietnamese}-wght-normal.woff2',
+      '/node_modules/@fontsource-variable/noto-sans-{hebrew,arabic,thai,symbols}/files/*-{hebrew,arabic,thai,symbols}-wght-normal.woff2',
+      '/node_modules/@fontsource-variable/noto-emoji/files/*-wght-normal.woff2',
+      '/node_modules/@fontsource/noto-sans-symbols-2/files/*-symbols-400-normal.woff2',
+      '/node_modules/@fontsource/noto-sans-math/files/*-latin-400-normal.woff2',
+    ],
+    { query: '?url', import: 'default', eager: true },
+  ),
+)
 
 const MOST_SIDE = 16_000
 
@@ -35,7 +38,7 @@ export async function pixelBlob(
     )
   const svg = toSvg(scene, {
     ...options,
-    style: await styleFor(scene, options.caption),
+    style: (await styleFor(scene, options.caption)).style,
     images: await imagesOf(workspace, scene),
   })
   const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
@@ -90,13 +93,19 @@ export async function addressesOf(workspace: string, assets: readonly string[]):
   return new Map(found.flat())
 }
 
-/** An image is drawn apart from the page, so it has to bring its fonts along: those that it is set in. */
-export async function styleFor(scene: Scene, caption = ''): Promise<string> {
-  const rules = facesIn(scene, caption).map(async (face) => {
-    const font = await (await fetch(FACE_FILES[face.file] ?? '')).blob()
-    return faceRule(face, await dataUrl(font))
+/** An image is drawn apart from the page, so it has to bring its fonts along: those that it is set in. Tells the letters that none of them has. */
+export async function styleFor(
+  scene: Scene,
+  caption = '',
+): Promise<{ readonly style: string; readonly missing: readonly string[] }> {
+  const square = await squareFor(lettersIn(scene) + caption)
+  const { faces, missing } = facesIn(scene, caption, square?.faces)
+  const rules = faces.map(async (face) => {
+    const address = FACE_FILES.get(face.file) ?? square?.files.get(face.file)
+    if (address === undefined) throw new Error(`There is no font ${face.file}.`)
+    return faceRule(face, await dataUrl(await (await fetch(address)).blob()))
   })
-  return (await Promise.all(rules)).join('')
+  return { style: (await Promise.all(rules)).join(''), missing }
 }
 
 export const dataUrl = (blob: Blob): Promise<string> =>

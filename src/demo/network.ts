@@ -55,12 +55,12 @@ Edge  (zone, trust low)
   web-1  server  10.20.4.11/24, 2001:db8:20:4::11/64  at Marram Quay  mtbf: 60000  mttr: 6
     eth0 to sw-edge-1 p11  10G
     eth1 to sw-edge-2 p11  10G
-    flow to tick-app-1  tcp 8443  180 Mbit/s  needed  both ways
-    flow to tick-app-2  tcp 8443  180 Mbit/s  both ways
+    flow to tick-app-1  tcp 8443  180 Mbit/s  needed  with answers
+    flow to tick-app-2  tcp 8443  180 Mbit/s  with answers
   web-2  server  10.20.4.12/24, 2001:db8:20:4::12/64  at Marram Quay  mtbf: 60000  mttr: 6
     eth0 to sw-edge-1 p12  10G
     eth1 to sw-edge-2 p12  10G
-    flow to tick-app-2  tcp 8443  180 Mbit/s  needed  both ways
+    flow to tick-app-2  tcp 8443  180 Mbit/s  needed  with answers
   proxy-1  server  10.20.4.20/24  at Marram Quay
     eth0 to sw-edge-2 p13  1G
   mail-1  server  10.20.4.25/24  at Marram Quay
@@ -109,11 +109,11 @@ Quays  (zone, trust medium)
     flow to berth-1  tcp 554  12 Mbit/s
   desk-marram-1  endpoint  10.20.16.51/24  at Marram Quay
     eth0 to sw-marram-1 p21  1G
-    flow to tick-app-1  tcp 8443  4 Mbit/s  needed  both ways
+    flow to tick-app-1  tcp 8443  4 Mbit/s  needed  with answers
     flow to ledger-1  tcp 5432  1 Mbit/s
   desk-marram-2  endpoint  10.20.16.52/24  at Marram Quay
     eth0 to sw-marram-1 p22  1G
-    flow to tick-app-1  tcp 8443  4 Mbit/s  both ways
+    flow to tick-app-1  tcp 8443  4 Mbit/s  with answers
     flow to berth-1  tcp 443  2 Mbit/s
   radio-marram  radio  10.20.255.0/31  at Marram Quay  mtbf: 30000  mttr: 12
     air0 to radio-tern air0  300M  radio  9400 m
@@ -127,7 +127,7 @@ Quays  (zone, trust medium)
     flow to tick-app-1  tcp 8443  2 Mbit/s  needed
   desk-skerry-1  endpoint  10.20.17.51/24  at Skerry Point
     eth0 to rt-skerry lan3  1G
-    flow to tick-app-2  tcp 8443  4 Mbit/s  needed  both ways
+    flow to tick-app-2  tcp 8443  4 Mbit/s  needed  with answers
     flow to ledger-1  tcp 8443  1 Mbit/s
   ap-skerry-1  access point  10.20.17.61/24  at Skerry Point
     eth0 to rt-skerry lan4  1G
@@ -136,12 +136,12 @@ Quays  (zone, trust medium)
   rt-tern  router  10.20.18.1/25  at Tern Island
     lan1 to desk-tern-1 eth0  1G
   desk-tern-1  endpoint  10.20.18.51/25  at Tern Island
-    flow to tick-app-1  tcp 8443  3 Mbit/s  both ways
+    flow to tick-app-1  tcp 8443  3 Mbit/s  with answers
   rt-holm  router  10.20.18.129/25  at Holm Ferry
     wan1 to sw-edge-2 p5  100M  leased line
     lan1 to desk-holm-1 eth0  1G
   desk-holm-1  endpoint  10.20.18.151/25  at Holm Ferry
-    flow to tick-app-2  tcp 8443  3 Mbit/s  both ways
+    flow to tick-app-2  tcp 8443  3 Mbit/s  with answers
 Ticketing  (zone, trust high)
   Ticketing  (subnet 10.20.8.0/25, vlan 18, gateway 10.20.8.1, reserved 10.20.8.100-10.20.8.126)
   Ledger  (subnet 10.20.8.128/26, vlan 19, gateway 10.20.8.129)
@@ -153,7 +153,7 @@ Ticketing  (zone, trust high)
     eth0 to sw-tick-1 p3  10G
     eth1 to sw-tick-2 p3  10G
     hosts Booking service
-    flow to tick-db-1  tcp 1521  400 Mbit/s  needed  both ways
+    flow to tick-db-1  tcp 1521  400 Mbit/s  needed  with answers
     flow to card-gate  tcp 443  10 Mbit/s  needed
     flow to notice-1  tcp 8443  5 Mbit/s  until 2026-09-30
     flow to notice-2  tcp 8443  5 Mbit/s
@@ -161,7 +161,7 @@ Ticketing  (zone, trust high)
     eth0 to sw-tick-1 p4  10G
     eth1 to sw-tick-2 p4  10G
     hosts Booking service
-    flow to tick-db-1  tcp 1521  400 Mbit/s  needed  both ways
+    flow to tick-db-1  tcp 1521  400 Mbit/s  needed  with answers
   tick-db-1  storage  10.20.8.31/25  critical  in A1 u 4  mtbf: 100000  mttr: 8  units: 4  power: 900
     eth0 to sw-tick-1 p5  10G
     eth1 to sw-tick-2 p5  10G
@@ -183,7 +183,7 @@ Ticketing  (zone, trust high)
     eth0 to sw-tick-1 p9  10G
     eth1 to sw-tick-2 p9  10G
     hosts New ticketing
-    flow to tick-new-2  tcp 5432  300 Mbit/s  needed  both ways
+    flow to tick-new-2  tcp 5432  300 Mbit/s  needed  with answers
   tick-new-2  storage  10.20.8.31/25  critical  in A2 u 18  units: 2  power: 420  since 2027-01-15
     eth0 to sw-tick-1 p10  10G
     eth1 to sw-tick-2 p10  10G

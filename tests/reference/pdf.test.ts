@@ -136,7 +136,7 @@ describe('the demo as one PDF', () => {
 })
 
 describe('letters and links', () => {
-  const NAMES = ['Ærø Øst', 'Λιμάνι της Χίου', 'Причал Щукин', 'Łódź — “Żuk” №5', '𝔘𝔫 漢字 →']
+  const NAMES = ['Ærø Øst', 'Λιμάνι της Χίου', 'Причал Щукин', 'Łódź — “Żuk” №5', '𝔘𝔫 漢字 → 항만', 'ᚠᚱ']
   const model = Model.of({
     name: 'Scripts',
     entities: NAMES.map((name, at) => {
@@ -149,11 +149,11 @@ describe('letters and links', () => {
     ],
   })
   const parts = [...model.views.values()].map((view) => partOf(model, view))
-  it('are read back in Latin, Greek and Cyrillic; what no font has is told', async () => {
+  it('are read back in any script; what no font has is told', async () => {
     const { bytes, missing } = await toPdf(parts.slice(0, 1), { title: 'x' })
-    expect(missing.map(({ letter }) => letter)).toEqual(['→', '字', '漢', '𝔘', '𝔫'])
+    expect(missing.map(({ letter }) => letter)).toEqual(['ᚠ', 'ᚱ'])
     const said = await textOf(await read(bytes), 1)
-    for (const name of NAMES.slice(0, 4)) expect(said).toContain(name.replace(/\s/g, ''))
+    for (const name of NAMES.slice(0, 5)) expect(said).toContain(name.replace(/\s/g, ''))
   })
   it('lead to addresses, to pages of the document, and to the workspace', async () => {
     const links = async (some: readonly PdfPart[], base?: string) => {

@@ -1,5 +1,6 @@
 import { createContext, createElement, memo, useContext, type ReactNode } from 'react'
 import { CROPPED, painted, wholeOf, type Layer, type Mark, type Theme } from '../../core/scene'
+import { noteLetters } from '../square'
 
 const reactNames = new Map<string, string>()
 
@@ -18,6 +19,7 @@ export const Assets = createContext<Address>(() => undefined)
 function element(mark: Mark, theme: Theme, address: Address, key: number): ReactNode {
   if (mark.tag === 'image') return imageIn(mark.attrs, address(mark.attrs.href), key)
   const props: Record<string, string | number> = { key }
+  if (mark.tag === 'text') noteLetters(mark.children[0])
   for (const [name, value] of Object.entries(painted(mark, theme))) props[reactName(name)] = value
   const children =
     'children' in mark

@@ -1,4 +1,5 @@
 import advances from './advances.json' with { type: 'json' }
+import { isUnseen } from './letters'
 
 /** A cut of the shipped fonts whose advances are known. */
 export type Cut = 'text400' | 'text700' | 'mono400'
@@ -13,6 +14,9 @@ const tables: Readonly<Record<Cut, ReadonlyMap<number, number>>> = {
   text700: tableOf(advances.text700),
   mono400: tableOf(advances.mono400),
 }
+
+/** Other scripts stand in one width, whatever they are set in. */
+const others = tableOf(advances.others)
 
 function tableOf(runs: Readonly<Record<string, readonly number[]>>): ReadonlyMap<number, number> {
   return new Map(
@@ -42,11 +46,33 @@ const MOST_MEASURED = 50_000
 function advanceOf(text: string, face: Cut): number {
   const table = tables[face]
   let sum = 0
+  let [before, isJoined, isFlag] = [0, false, false]
   for (const letter of text) {
     const code = letter.codePointAt(0) ?? 0
-    sum += table.get(code) ?? (FULL_WIDTH.test(letter) ? 1000 : 640)
+    let width = table.get(code) ?? others.get(code) ?? classOf(letter, code)
+    // What is joined to an emoji, or colours it, or ends a flag, is drawn within it.
+    const ends = isFlag && isRegional(code)
+    if ((isJoined && width === EMOJI) || (before === EMOJI && TONE.test(letter)) || ends) width = 0
+    // A letter that may be drawn as an emoji is as wide as one where that is asked for.
+    else if (code === AS_EMOJI && before > 0 && before < EMOJI) width = EMOJI - before
+    isFlag = isRegional(code) && !ends
+    isJoined = code === JOINER && sum > 0
+    if (width > 0) before = width
+    sum += width
   }
   return sum
+}
+
+/** The width of an emoji, in thousandths of the type size. */
+const EMOJI = 1270
+const [JOINER, AS_EMOJI] = [0x200d, 0xfe0f]
+const TONE = /[\u{1f3fb}-\u{1f3ff}]/u
+const isRegional = (code: number): boolean => code >= 0x1f1e6 && code <= 0x1f1ff
+
+function classOf(letter: string, code: number): number {
+  if (isUnseen(code)) return 0
+  if (code >= 0x1f000 && code < 0x20000) return EMOJI
+  return FULL_WIDTH.test(letter) ? 1000 : 640
 }
 
 /**

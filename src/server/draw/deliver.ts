@@ -8,9 +8,8 @@ import type { Day, Model, View } from '../../core/model'
 import { drawn, goesAlong, shownPortions, type Against, type Along } from '../../core/notation'
 import { registry } from '../../core/notations'
 import {
-  faceRule,
   NoRoomError,
-  facesIn,
+  isSquare,
   paperOf,
   pixelsOf,
   svgSize,
@@ -18,11 +17,11 @@ import {
   toSvg,
   type PrintWish,
   type Scene,
-  type WebFace,
 } from '../../core/scene'
+import { faceRule, facesIn, lettersIn, squareFaces, type WebFace } from '../../core/scene/faces'
 import { missingIn, type MissingLetter } from './fonts'
 import { DeliveryError, TEXTS, type Format } from './formats'
-import { outlined } from './outlines'
+import { foreignOutlined, outlined } from './outlines'
 import { toPdf } from './pdf'
 import { toPng } from './png'
 import { bookReport, viewReport, type Report } from './report'
@@ -132,7 +131,9 @@ async function made(model: Model, views: readonly View[], wish: Delivery): Promi
   const own = { width: Math.round(scene.bounds.width + 2 * (wish.border ?? 0)), ...extent }
   const size = pixelsOf(scene, own, shown.caption)
   const isOpaque = wish.format === 'jpg' || !wish.transparent
-  const svg = toSvg(scene, { ...options, ...size, ...(isOpaque ? {} : { transparent: true }) })
+  const { caption: _said, ...bare } = options
+  const drawn = foreignOutlined(scene, shown.caption)
+  const svg = toSvg(drawn, { ...bare, ...size, ...(isOpaque ? {} : { transparent: true }) })
   const plain = toPng(svg, size.width, size.height)
   const words = `${size.width} × ${size.height} px`
   const told = { size: words, items: scene.items.length, missing: missingIn([{ scene, caption: shown.caption }]) }
@@ -304,11 +305,21 @@ async function imagesFor(images: ReadonlyMap<string, string> = new Map()): Promi
 }
 
 const require = createRequire(import.meta.url)
+/** The packages of faces, by how the names of their files begin; the longest that fits. */
 const PACKAGES: readonly (readonly [start: string, name: string])[] = [
-  ['atkinson-hyperlegible-next', '@fontsource-variable/atkinson-hyperlegible-next'],
-  ['atkinson-hyperlegible-mono', '@fontsource-variable/atkinson-hyperlegible-mono'],
-  ['noto-sans', '@fontsource-variable/noto-sans'],
+  ...['math', 'symbols-2'].map((part) => [`noto-sans-${part}-`, `@fontsource/noto-sans-${part}`] as const),
+  ...['hebrew', 'arabic', 'thai', 'symbols', 'sc', 'kr'].map(
+    (part) => [`noto-sans-${part}-`, `@fontsource-variable/noto-sans-${part}`] as const,
+  ),
+  ...['noto-emoji', 'noto-sans', 'atkinson-hyperlegible-next', 'atkinson-hyperlegible-mono'].map(
+    (name) => [`${name}-`, `@fontsource-variable/${name}`] as const,
+  ),
 ]
+
+const square = (): readonly WebFace[] =>
+  ['noto-sans-sc', 'noto-sans-kr'].flatMap((name) =>
+    squareFaces(name, require(`@fontsource-variable/${name}/unicode.json`) as Record<string, string>),
+  )
 
 /** The fonts of a scene within its file. */
 function styleFor(scene: Scene, caption: string | undefined): string {
@@ -317,7 +328,8 @@ function styleFor(scene: Scene, caption: string | undefined): string {
     const bytes = readFileSync(require.resolve(`${name}/files/${file}.woff2`))
     return `data:font/woff2;base64,${bytes.toString('base64')}`
   }
-  return facesIn(scene, caption)
-    .map((face) => faceRule(face, address(face)))
+  const isWide = isSquare(lettersIn(scene) + (caption ?? ''))
+  return facesIn(scene, caption, isWide ? square() : [])
+    .faces.map((face) => faceRule(face, address(face)))
     .join('')
 }

@@ -1,12 +1,19 @@
 import svgpath from 'svgpath'
 import { captionMark, captionRoom, cutOf, kit, textWidth, type Mark, type Scene } from '../../core/scene'
-import { fontOf, runsOf } from './fonts'
+import { fontOf, isForeign, layoutOf, runsOf } from './fonts'
+
+type TextMark = Extract<Mark, { tag: 'text' }>
 
 /** A scene with its caption whose letters are paths: it looks the same wherever it is opened, and nobody can copy its words. O(letters) */
-export function outlined(scene: Scene, caption: string | undefined): Scene {
+export const outlined = (scene: Scene, caption: string | undefined): Scene => inPaths(scene, caption, () => true)
+
+/** A scene with its caption, where the letters that the family of the program lacks are paths: not everything that draws a text sets other scripts well. O(letters) */
+export const foreignOutlined = (scene: Scene, caption: string | undefined): Scene => inPaths(scene, caption, isForeign)
+
+function inPaths(scene: Scene, caption: string | undefined, isWanted: (mark: TextMark) => boolean): Scene {
   const room = captionRoom(scene, caption)
   const said = caption ? [captionMark(scene, caption)] : []
-  const all = (marks: readonly Mark[]) => marks.flatMap(outlineOf)
+  const all = (marks: readonly Mark[]) => marks.flatMap((mark) => outlineOf(mark, isWanted))
   const { frozen } = scene
   return {
     ...scene,
@@ -27,13 +34,13 @@ export function outlined(scene: Scene, caption: string | undefined): Scene {
   }
 }
 
-export function outlineOf(mark: Mark): readonly Mark[] {
-  if (mark.tag === 'g') return [{ ...mark, children: mark.children.flatMap(outlineOf) }]
-  if (mark.tag !== 'text') return [mark]
+export function outlineOf(mark: Mark, isWanted: (mark: TextMark) => boolean = () => true): readonly Mark[] {
+  if (mark.tag === 'g') return [{ ...mark, children: mark.children.flatMap((one) => outlineOf(one, isWanted)) }]
+  if (mark.tag !== 'text' || !isWanted(mark)) return [mark]
   const { x, y, fill, opacity, transform, 'font-size': size, 'text-anchor': anchor = 'start' } = mark.attrs
-  const runs = runsOf(mark).map(({ font: name, words }) => {
-    const font = fontOf(name)
-    const run = font.layout(words)
+  const runs = runsOf(mark).map((set) => {
+    const font = fontOf(set.font)
+    const run = layoutOf(set)
     return { run, scale: size / font.unitsPerEm, width: (run.advanceWidth * size) / font.unitsPerEm }
   })
   const whole = runs.reduce((sum, { width }) => sum + width, 0)

@@ -15,7 +15,7 @@ import {
   type Sheet,
   type Theme,
 } from '../../core/scene'
-import { FONT_FILES, MissingLetters, runsOf, type MissingLetter } from './fonts'
+import { featuresFor, FONT_FILES, MissingLetters, runsOf, type MissingLetter } from './fonts'
 
 /** A view as a part of a document. */
 export interface PdfPart {
@@ -282,8 +282,17 @@ export class Brush {
     if (words.trim() === '') return
     const { doc } = this
     const { x, y, transform, opacity, 'font-size': size, 'text-anchor': anchor = 'start', fill } = mark.attrs
-    const runs = runsOf(mark, (letter) => this.missing.add(letter, words))
-    const widths = runs.map(({ font, words: own }) => doc.font(font).fontSize(size).widthOfString(own))
+    // With features named, a run is set as a whole instead of word by word.
+    const runs = runsOf(mark, (letter) => this.missing.add(letter, words)).map((run) => ({
+      ...run,
+      features: featuresFor(run) as unknown as PDFKit.Mixins.OpenTypeFeatures[] | undefined,
+    }))
+    const widths = runs.map(({ font, words: own, features }) =>
+      doc
+        .font(font)
+        .fontSize(size)
+        .widthOfString(own, features && { features }),
+    )
     const whole = widths.reduce((sum, width) => sum + width, 0)
     const [degrees = 0, cx = 0, cy = 0] = (transform?.match(/-?\d+(?:\.\d+)?/g) ?? []).map(Number)
     const isOwn = degrees !== 0 || opacity !== undefined
@@ -294,8 +303,11 @@ export class Brush {
     let left = anchor === 'start' ? x : anchor === 'middle' ? x - whole / 2 : x - whole
     if (mark.attrs['text-decoration'] === 'line-through')
       doc.rect(left, y - size * 0.28, whole, Math.max(1, size / 14)).fill()
-    runs.forEach(({ font, words: own }, at) => {
-      doc.font(font).fontSize(size).text(own, left, y, { lineBreak: false, baseline: 'alphabetic' })
+    runs.forEach(({ font, words: own, features }, at) => {
+      doc
+        .font(font)
+        .fontSize(size)
+        .text(own, left, y, { lineBreak: false, baseline: 'alphabetic', ...(features && { features }) })
       left += widths[at] ?? 0
     })
     if (isOwn) doc.restore()

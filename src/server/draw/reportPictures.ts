@@ -1,4 +1,5 @@
 import { svgSize, toSvg } from '../../core/scene'
+import { foreignOutlined } from './outlines'
 import { toPng } from './png'
 import type { Picture } from './report'
 
@@ -17,7 +18,7 @@ export async function pixelsOfPicture(
   const { bounds } = scene
   const width = Math.min(wide, (HIGHEST * bounds.width) / bounds.height)
   const size = svgSize(scene, { width: Math.max(64, Math.round((width / INCH_MM) * DPI)) })
-  const svg = toSvg(scene, { theme, title: view.title, alt, images, width: size.width })
+  const svg = toSvg(foreignOutlined(scene, undefined), { theme, title: view.title, alt, images, width: size.width })
   return {
     png: toPng(svg, size.width, size.height),
     width: Math.round((width / INCH_MM) * 96),

@@ -220,6 +220,7 @@ describe('what a cable carries', () => {
     expect(flows(`${there}\nb  server`)).toEqual([5, true, false])
     expect(flows('b  server\n  flow to a  tcp 22  3 Mbit/s')).toEqual([3, false, true])
     expect(flows(`${there}  both ways\nb  server`)).toEqual([5, true, true])
+    expect(flows(`${there}  with answers\nb  server`)).toEqual([5, true, true])
     expect(flows(`${there}\nb  server\n  flow to a  tcp 22  3 Mbit/s`)).toEqual([8, true, true])
     expect(flows('b  server')).toEqual([0, false, false])
   })

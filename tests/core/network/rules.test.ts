@@ -3,6 +3,7 @@ import { apply, asId, type Day, type Entity, type Model } from '../../../src/cor
 import { makeChecker } from '../../../src/core/findings'
 import type { Fix } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
+import { numbers } from '../../../src/core/notations/network/numbers'
 import { day, DAY } from '../../facts'
 import { findings, mended, named, network } from './facts'
 
@@ -417,6 +418,28 @@ describe('what a fix does, and what it leaves alone', () => {
     expect(findings('net/subnet-overlap', lies).map(({ message }) => message)).toEqual([
       '10.0.0.0/24 is stated twice, as “x” and “y”.',
     ])
+  })
+  it('asks the way back where either end may begin, and not for answers', () => {
+    const between = (direction: string, rules = '') =>
+      network(
+        `a  server\n  e0 to fw p1\n  flow to b  tcp 443  ${direction}\nfw  firewall\n  p2 to b e0\n  allow tcp 443 from a to b\n${rules}b  server`,
+      )
+    for (const direction of ['', 'one way', 'with answers'])
+      expect(findings('net/blocked', between(direction)), direction).toEqual([])
+    const model = between('both ways')
+    expect(findings('net/blocked', model).map(({ message }) => message)).toEqual([
+      '“b → a, tcp 443, begun from there”: no rule of “fw” matches it, and what none matches is denied.',
+    ])
+    expect(findings('net/blocked', after(model, fixesOf('net/blocked', model)[0]))).toEqual([])
+    const denied = between('both ways', '  deny any from b to any  called: Quiet\n')
+    expect(findings('net/blocked', denied)[0]?.message).toContain('rule 2 “Quiet” of “fw” denies it')
+    // The numbers say the same.
+    const rows = (of: Model) =>
+      numbers
+        .find(({ id }) => id === 'flows')
+        ?.rows(of, DAY)
+        .map(({ verdict }) => verdict)
+    expect([rows(model), rows(between('with answers'))]).toEqual([['denied'], ['allowed']])
   })
   it.each([
     [['allow tcp 80 from a to b  called: Web', 'deny any from any to any  called: Rest'], 1],

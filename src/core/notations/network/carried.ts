@@ -48,7 +48,7 @@ function carriedBy(topology: Topology, ways: FlowWays, down: Down = NOTHING_DOWN
   const carried = new Map<Cable, Load>()
   for (const [flow, way] of ways) {
     if (!way) continue
-    const both = textOf(flow.relation, 'direction') === 'both ways'
+    const both = (textOf(flow.relation, 'direction') ?? 'one way') !== 'one way'
     way.cables.forEach((cable, at) => {
       const known = carried.get(cable) ?? { load: 0, onward: false, back: false, flows: [] }
       carried.set(cable, known)

@@ -32,7 +32,8 @@ export const DUPLEXES = ['full', 'half', 'auto'] as const
 export const CATEGORIES = ['5', '5e', '6', '6A', '7', '8.1', 'OM2', 'OM3', 'OM4', 'OM5', 'OS1', 'OS2'] as const
 export const PROTOCOLS = ['any', 'tcp', 'udp', 'icmp'] as const
 export type Protocol = (typeof PROTOCOLS)[number]
-export const DIRECTIONS = ['one way', 'both ways'] as const
+/** Who sends: the one end; the one end, and the other answers; either end, whoever begins. */
+export const DIRECTIONS = ['one way', 'with answers', 'both ways'] as const
 export const VERDICTS = ['allow', 'deny'] as const
 
 /** What a power source gives at its port, by the amendments of IEEE 802.3: af (type 1), at (2), bt (3 and 4). */

@@ -4,7 +4,7 @@ import type { Day, Id, Model } from '../../model'
 import type { NumberSheet, SheetRow } from '../../notation'
 import { availabilityBetween } from './availability'
 import { flowWays, flowWords, usualOf } from './carried'
-import { firewallsOf, passageOf } from './firewall'
+import { firewallsOf, passageFor } from './firewall'
 import { lossesOf, MOST_IN_PAIRS, type Worst } from './losses'
 import { freeUnits, rackUnits } from './racked'
 import { capacityOf, netsOn, type Device, type Net } from './structure'
@@ -164,7 +164,7 @@ const flows: NumberSheet = {
     const topology = topologyOf(net)
     const firewalls = firewallsOf(net)
     return [...flowWays(topology)].map(([flow, way]): SheetRow => {
-      const passage = way && passageOf(firewalls, way, firewalls.sentBy(flow))
+      const passage = way && passageFor(firewalls, flow, way)
       const found = availabilityBetween(topology, flow.from, flow.to)
       return {
         id: flow.id,

@@ -421,7 +421,7 @@ function flowLine(to: string, more: readonly string[], said: Unquoted): Typed | 
     } else if (load !== undefined) parts.own('load', load)
     else if (speed !== undefined) parts.fields['load'] = speed
     else if (/^needed$/i.test(part)) parts.fields['needed'] = true
-    else if (/^(one way|both ways)$/i.test(part)) parts.own('direction', part)
+    else if (/^(one way|with answers|both ways)$/i.test(part)) parts.own('direction', part)
     else if (!parts.common(part)) parts.refuse(notUnderstood(part, said, 'flow'))
   }
   return parts.done(named(''))
@@ -455,7 +455,7 @@ function loose(text: string): string[] {
   const found: string[] = []
   for (;;) {
     const [, before, part] =
-      /^(.*?)\s*((?<=^|\s)(?:\d+(?:[.,]\d+)?\s?Mbit\/s|needed|both ways|one way))$/i.exec(rest) ??
+      /^(.*?)\s*((?<=^|\s)(?:\d+(?:[.,]\d+)?\s?Mbit\/s|needed|both ways|with answers|one way))$/i.exec(rest) ??
       new RegExp(`^(.*?)\\s*((?<=^|\\s)(?:${PROTOCOLS.join('|')})(?:\\s+${PORTS})?)$`, 'i').exec(rest) ??
       []
     if (before === undefined || part === undefined) break

@@ -1,14 +1,14 @@
 import { freeId, type Id } from '../../../model'
 import { addEntity, fixAs, removeEntity, setField, type Fix, type Found, numberOf, textOf } from '../../../notation'
 import { flowWays, flowWords, sentWords } from '../carried'
-import { firewallsOf, isOpen, passageOf, shadowedIn, type Filter } from '../firewall'
+import { firewallsOf, isOpen, passageFor, shadowedIn, type Filter } from '../firewall'
 import { inNet } from '../edits'
 import { type Flow, type Net } from '../structure'
 import { topologyOf } from '../topology'
 import { finding, inEach, listed } from './found'
 
 export const FIRST_MATCH =
-  'The rules of a firewall are asked in their order; the first one that matches decides, and what none matches is denied. Only the direction in which something is sent is asked about: answers come back by themselves.'
+  'The rules of a firewall are asked in their order; the first one that matches decides, and what none matches is denied. Who begins is asked about, of a flow both ways either end: answers come back by themselves.'
 
 /** A rule by its number and name. */
 export const ruleWords = ({ entity }: Filter, filters: readonly Filter[]): string =>
@@ -27,10 +27,10 @@ export const blocked = inEach(
     const firewalls = firewallsOf(net)
     return [...flowWays(topologyOf(net))].flatMap(([flow, way]): Found[] => {
       if (!way) return []
-      const { allowed, firewall, by } = passageOf(firewalls, way, firewalls.sentBy(flow))
+      const { allowed, firewall, by, begun } = passageFor(firewalls, flow, way)
       if (allowed || !firewall) return []
       const filters = firewalls.filtersOf(firewall)
-      const what = [flowWords(flow), sentWords(flow)].filter(Boolean).join(', ')
+      const what = [flowWords(begun), sentWords(flow), begun === flow ? '' : 'begun from there'].filter(Boolean).join(', ')
       const why = by
         ? `${ruleWords(by, filters)} of “${firewall.name}” denies it`
         : `no rule of “${firewall.name}” matches it, and what none matches is denied`
@@ -39,7 +39,7 @@ export const blocked = inEach(
         finding(
           `“${what}”: ${why}.`,
           [flow.id, firewall.id, ...(by ? [by.entity.id] : []), flow.from.id, flow.to.id],
-          [allowing(net, flow, firewall.id, before(filters, by, at), freeId(model.entities, `allow-${flow.id}`))],
+          [allowing(net, begun, firewall.id, before(filters, by, at), freeId(model.entities, `allow-${flow.id}`))],
         ),
       ]
     })

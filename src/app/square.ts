@@ -1,0 +1,28 @@
+import { isSquare } from '../core/scene'
+
+/** The faces of Chinese, Japanese and Korean, and where their files are. */
+const arriving = () => import('./squareFaces')
+
+let isWanted = false
+
+/** Makes letters of Chinese, Japanese and Korean known to the page from the first text on that has any: their fonts come in some hundred files. */
+export function noteLetters(text: string): void {
+  if (isWanted || !isSquare(text)) return
+  isWanted = true
+  void arriving()
+    .then(({ showSquare }) => showSquare())
+    // Until then the machine’s own fonts show them.
+    .catch(() => (isWanted = false))
+}
+
+/** @throws TypeError where they cannot be fetched */
+export const squareFor = async (text: string) => (isSquare(text) ? await arriving() : undefined)
+
+if (typeof window !== 'undefined') {
+  addEventListener('input', ({ target }) => {
+    if (target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement) noteLetters(target.value)
+  })
+  if (document.readyState === 'loading')
+    addEventListener('DOMContentLoaded', () => noteLetters(document.body.innerText))
+  else noteLetters(document.body.innerText)
+}
