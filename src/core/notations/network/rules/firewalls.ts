@@ -30,7 +30,9 @@ export const blocked = inEach(
       const { allowed, firewall, by, begun } = passageFor(firewalls, flow, way)
       if (allowed || !firewall) return []
       const filters = firewalls.filtersOf(firewall)
-      const what = [flowWords(begun), sentWords(flow), begun === flow ? '' : 'begun from there'].filter(Boolean).join(', ')
+      const what = [flowWords(begun), sentWords(flow), begun === flow ? '' : 'begun from there']
+        .filter(Boolean)
+        .join(', ')
       const why = by
         ? `${ruleWords(by, filters)} of “${firewall.name}” denies it`
         : `no rule of “${firewall.name}” matches it, and what none matches is denied`
