@@ -81,7 +81,7 @@ export function DateLine() {
   return (
     <section
       aria-label="Date line"
-      className="relative flex h-[40px] shrink-0 items-center border-b border-hairline bg-base-100"
+      className="relative flex h-[40px] shrink-0 items-center border-b border-hairline bg-base-100 max-sm:h-auto max-sm:min-h-[40px] max-sm:flex-wrap max-sm:py-1"
     >
       <div
         ref={strip}
@@ -93,7 +93,7 @@ export function DateLine() {
         aria-valuenow={ordinal(day)}
         aria-valuemin={start}
         aria-valuemax={end}
-        className="relative h-full min-w-0 flex-1 cursor-ew-resize touch-none"
+        className="relative h-full min-w-0 flex-1 cursor-ew-resize touch-none max-sm:hidden"
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId)
           pick(event)

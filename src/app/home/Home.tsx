@@ -92,10 +92,10 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
           <Mark /> Skivel
         </a>
       </header>
-      <div className="grid min-h-0 flex-1 grid-cols-[1fr_420px]">
-        <main className="overflow-y-auto bg-leaf px-12 py-9">
+      <div className="grid min-h-0 flex-1 grid-cols-[1fr_420px] narrow:block narrow:overflow-y-auto">
+        <main className="overflow-y-auto bg-leaf px-12 py-9 narrow:overflow-visible narrow:px-4 narrow:py-6">
           <h1 className="mb-5 text-[26px] leading-8 font-bold">State the facts. The drawing follows.</h1>
-          <div className="grid h-[232px] grid-cols-[minmax(0,1fr)_minmax(0,1fr)] overflow-hidden rounded-[3px] border border-hairline">
+          <div className="grid h-[232px] grid-cols-[minmax(0,1fr)_minmax(0,1fr)] narrow:h-[380px] narrow:grid-cols-1 narrow:grid-rows-2 overflow-hidden rounded-[3px] border border-hairline">
             <textarea
               ref={area}
               aria-label="A list of people, steps, tasks or dated events, one line each"
@@ -136,7 +136,10 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
                 setList(event.currentTarget.value)
               }}
             />
-            <div className="sheet relative border-l border-hairline" data-testid="preview">
+            <div
+              className="sheet relative border-l border-hairline narrow:border-t narrow:border-l-0"
+              data-testid="preview"
+            >
               {typed.svg !== undefined && <Drawing svg={typed.svg} fromTop />}
               {typed.refused !== undefined && <p className="p-3 text-[#a8322a]">■ {typed.refused}</p>}
               {typed.svg === undefined && typed.refused === undefined && (
@@ -144,9 +147,13 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
               )}
             </div>
           </div>
-          <div className="mt-2.5 flex items-start gap-4" data-testid="reads-as">
+          <div className="mt-2.5 flex flex-wrap items-start gap-4" data-testid="reads-as">
             {readsAs ? (
-              <div role="radiogroup" aria-label="What the list is read as" className="flex items-baseline gap-3.5 pt-1">
+              <div
+                role="radiogroup"
+                aria-label="What the list is read as"
+                className="flex flex-wrap items-baseline gap-x-3.5 pt-1"
+              >
                 <span className="text-quiet">Reads as</span>
                 {ways.map(({ id, word }) => (
                   <button
@@ -176,7 +183,7 @@ export function Home({ starters, example }: { starters: readonly StarterSample[]
               {busy ? 'Making it …' : 'Begin with this'}
             </button>
           </div>
-          <div className="mt-1 flex items-start gap-6">
+          <div className="mt-1 flex flex-wrap items-start gap-x-6 gap-y-2">
             <button type="button" className="verb" onClick={startOver}>
               Paste a list of your own
             </button>
@@ -223,7 +230,7 @@ function Starters({ starters, onBegin }: { starters: readonly StarterSample[]; o
       : starters.filter(({ svg }) => svg !== undefined)
   return (
     <section aria-labelledby="starters-title" className="mt-9">
-      <div className="mb-2 flex items-end justify-between gap-4">
+      <div className="mb-2 flex flex-wrap items-end justify-between gap-4">
         <h2 id="starters-title" className="caps">
           Starters
         </h2>
@@ -240,7 +247,7 @@ function Starters({ starters, onBegin }: { starters: readonly StarterSample[]; o
           }}
         />
       </div>
-      <ul className="grid grid-cols-3 gap-4">
+      <ul className="grid grid-cols-3 gap-4 narrow:grid-cols-2 max-sm:grid-cols-1">
         {found.map((starter, at) => (
           <li key={starter.path}>
             <button type="button" className="group block w-full text-left" onClick={() => onBegin(starter.path)}>

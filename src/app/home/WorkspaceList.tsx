@@ -98,7 +98,10 @@ export function WorkspaceList({ onEmpty }: { onEmpty: () => void }) {
     void doing(() => ask(`/api/workspaces/${id}/changes`, { method: 'POST', body }), undefined)
   }
   return (
-    <aside aria-label="Workspaces" className="overflow-y-auto border-l border-hairline bg-base-100 px-8 py-9">
+    <aside
+      aria-label="Workspaces"
+      className="overflow-y-auto border-l border-hairline bg-base-100 px-8 py-9 narrow:overflow-visible narrow:border-t narrow:border-l-0 narrow:px-4 narrow:py-6"
+    >
       <div className="flex items-baseline justify-between gap-4 border-b border-hairline pb-1.5">
         <h2 className="caps">Workspaces</h2>
         <input

@@ -149,14 +149,14 @@ export function Registers() {
   )
   return (
     <section aria-label="Registers" className="flex h-full flex-col bg-base-100" data-registers>
-      <div className="flex h-[32px] shrink-0 items-center gap-4 border-b border-hairline px-4">
+      <div className="flex h-[32px] shrink-0 items-center gap-4 border-b border-hairline px-4 narrow:h-auto narrow:min-h-[32px] narrow:flex-wrap narrow:gap-y-0 narrow:px-3">
         <div
           role="tablist"
           aria-label="Registers"
           ref={list}
           // The one shown comes first where not all of them fit, so that it is never among those that are not seen.
           style={{ '--shown': hides ? 0 : 1 } as CSSProperties}
-          className="flex h-[31px] min-w-0 flex-wrap gap-x-4 overflow-hidden"
+          className="flex h-[31px] min-w-0 flex-wrap gap-x-4 overflow-hidden narrow:w-[calc(100%-56px)]"
         >
           {tabs.map(tab)}
         </div>
@@ -168,7 +168,7 @@ export function Registers() {
             entries={tabs.map(({ id, label }) => ({ label, chosen: isShown(id), run: () => show(id) }))}
           />
         )}
-        <span className="flex-1" />
+        <span className="flex-1 narrow:hidden" />
         {register ? (
           <>
             <input

@@ -31,7 +31,7 @@ export function Overview({
     return (
       <button
         type="button"
-        className="absolute right-2.5 bottom-2.5 h-[24px] rounded-[3px] border border-hairline bg-base-100 px-2 text-[12px] text-quiet hover:text-base-content"
+        className="narrow:hidden absolute right-2.5 bottom-2.5 h-[24px] rounded-[3px] border border-hairline bg-base-100 px-2 text-[12px] text-quiet hover:text-base-content"
         onPointerDown={(event) => event.stopPropagation()}
         onClick={() => foldOverview(false)}
       >
@@ -56,7 +56,7 @@ export function Overview({
   }
   return (
     <div
-      className="absolute right-2.5 bottom-2.5 overflow-hidden rounded-[3px] border border-hairline bg-base-100"
+      className="narrow:hidden absolute right-2.5 bottom-2.5 overflow-hidden rounded-[3px] border border-hairline bg-base-100"
       style={{ width: width + 2, height: height + 2 }}
       data-testid="overview"
       aria-hidden

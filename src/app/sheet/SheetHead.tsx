@@ -32,9 +32,15 @@ export function SheetHead() {
   const pictures = notationOf(handlings, view)?.pictures ?? []
   const word = 'whitespace-nowrap text-quiet hover:text-base-content'
   return (
-    <div className="flex h-[36px] shrink-0 items-center gap-3.5 border-b border-hairline bg-base-100 px-4">
-      <h1 className="max-w-[46%] shrink-0 truncate text-[15px] font-semibold">{view.title}</h1>
-      <p className="min-w-0 flex-1 truncate text-quiet" data-testid="headline" title={headline}>
+    <div className="flex h-[36px] shrink-0 items-center gap-3.5 border-b border-hairline bg-base-100 px-4 narrow:h-auto narrow:min-h-[36px] narrow:flex-wrap narrow:gap-y-1 narrow:px-3 narrow:py-1">
+      <h1 className="max-w-[46%] narrow:max-w-full narrow:flex-1 shrink-0 truncate text-[15px] font-semibold">
+        {view.title}
+      </h1>
+      <p
+        className="min-w-0 flex-1 truncate text-quiet narrow:order-last narrow:basis-full narrow:sr-only"
+        data-testid="headline"
+        title={headline}
+      >
         {headline}
       </p>
       {picture.arranges ? (

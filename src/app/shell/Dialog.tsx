@@ -46,7 +46,7 @@ export function Dialog({
       }}
       onKeyDown={(event) => event.stopPropagation()}
     >
-      <div className="p-5">
+      <div className="p-5 narrow:p-4">
         <h2 tabIndex={isUnasked ? -1 : undefined} className="mb-3 text-[15px] font-semibold outline-none">
           {title}
         </h2>

@@ -38,7 +38,25 @@ const isAcross = (edge: Sized): boolean => PARTS[edge].grows.y !== 0
 export function Foldable({ edge, children }: { edge: Sized; children: ReactNode }) {
   const folded = useFolds((state) => state.folded.has(edge))
   const size = useSizes((sizes) => sizes[edge])
+  const isNarrow = useFolds((state) => state.isNarrow)
   const part = PARTS[edge]
+  if (isNarrow && !isAcross(edge))
+    return folded ? null : (
+      <>
+        <button
+          type="button"
+          aria-label={`Fold the ${part.name}`}
+          className="absolute inset-0 z-30 bg-[#1c2530]/25"
+          onClick={() => fold(edge)}
+        />
+        <div
+          id={`${edge}-panel`}
+          className={`absolute inset-y-0 z-40 w-[min(320px,calc(100%-48px))] overflow-hidden border-hairline bg-base-100 ${edge === 'contents' ? 'left-0 border-r' : 'right-0 border-l'}`}
+        >
+          {children}
+        </div>
+      </>
+    )
   const style = folded
     ? { flex: `0 0 ${part.folded}px` }
     : { flex: `0 1 ${size}px`, [isAcross(edge) ? 'minHeight' : 'minWidth']: part.least }
@@ -66,11 +84,38 @@ function resize(edge: Sized, wanted: number): void {
 
 const sizeNow = (edge: Sized): number => (isFolded(edge) ? PARTS[edge].folded : useSizes.getState()[edge])
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
+/** What folds and unfolds the parts of a narrow page, beneath everything, each as large as a finger. */
+export function Parts({ told }: { told: ReactNode }) {
+  const { folded, isNarrow } = useFolds()
+  if (!isNarrow) return null
+  return (
+    <nav aria-label="Parts of the page" className="flex h-[44px] shrink-0 border-t border-hairline bg-base-100">
+      {(['contents', 'registers', 'margin'] as const).map((edge) => (
+        <button
+          key={edge}
+          type="button"
+          aria-expanded={!folded.has(edge)}
+          aria-controls={`${edge}-panel`}
+          className="flex-1 border-t-2 border-transparent font-semibold text-quiet aria-expanded:border-primary aria-expanded:text-base-content"
+          onClick={() => fold(edge)}
+        >
+          {capital(PARTS[edge].name)}
+          {edge === 'margin' && told && <span className="ml-1.5">{told}</span>}
+        </button>
+      ))}
+    </nav>
+  )
+}
+
 /** The edge of a part: pulled or moved by arrows, it sets its size; clicked or by Enter, it folds or unfolds it. */
 export function Edge({ edge }: { edge: Sized }) {
   const { name, key, grows, folded, most } = PARTS[edge]
   const size = useSizes((sizes) => sizes[edge])
   const isNow = useFolds((state) => state.folded.has(edge))
+  const isNarrow = useFolds((state) => state.isNarrow)
+  if (isNarrow && !isAcross(edge)) return null
   const press = (down: PointerEvent<HTMLElement>) => {
     if (down.button !== 0) return
     down.preventDefault()

@@ -100,7 +100,7 @@ function Desk({ view, scene: shown, onDone }: { view: View; scene: Scene; onDone
     })
   return (
     <form
-      className="grid grid-cols-[440px_1fr] gap-6"
+      className="grid grid-cols-[440px_1fr] gap-6 narrow:grid-cols-1 narrow:gap-4"
       onSubmit={(event) => {
         event.preventDefault()
         download()

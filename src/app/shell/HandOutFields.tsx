@@ -245,7 +245,7 @@ export function Radios<T extends string>({
     <fieldset className="mb-1 grid grid-cols-[88px_1fr] items-center">
       <legend className="sr-only">{legend}</legend>
       <span className="text-quiet">{legend}</span>
-      <span className="grid grid-cols-5 gap-y-1.5">
+      <span className="grid grid-cols-5 gap-y-1.5 max-sm:grid-cols-3">
         {list.map(([one, words]) => (
           <label key={one} className="flex items-center gap-1.5">
             <input

@@ -62,8 +62,11 @@ export function History() {
           ■ {fault}
         </p>
       )}
-      <div className="grid h-[440px] grid-cols-[360px_1fr] gap-5">
-        <ol className="overflow-y-auto border-r border-hairline pr-3" aria-label="Changes">
+      <div className="grid h-[440px] grid-cols-[360px_1fr] gap-5 narrow:h-auto narrow:grid-cols-1">
+        <ol
+          className="overflow-y-auto border-r border-hairline pr-3 narrow:max-h-[180px] narrow:border-r-0"
+          aria-label="Changes"
+        >
           {entries.map((entry) => (
             <li key={entry.revision}>
               <button

@@ -39,7 +39,7 @@ export function Keys() {
   )
   return (
     <Dialog title="Keys" width={640} onClose={() => useWorkspace.setState({ dialog: undefined })}>
-      <div className="grid grid-cols-2 gap-8">
+      <div className="grid grid-cols-2 gap-8 narrow:grid-cols-1">
         <KeyList title="Everywhere" keys={GENERAL} />
         <div className="space-y-4">
           <KeyList title="With something selected" keys={own} />

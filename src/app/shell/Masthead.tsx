@@ -20,16 +20,16 @@ export function Masthead() {
   const [naming, setNaming] = useState(false)
   const counts = notes?.counts.all ?? { error: 0, warning: 0, note: 0 }
   return (
-    <header className="flex h-[44px] shrink-0 items-center gap-4 border-b border-hairline bg-base-100 px-4">
+    <header className="flex h-[44px] shrink-0 items-center gap-4 border-b border-hairline bg-base-100 px-4 narrow:gap-3 narrow:px-3">
       <a href="/" className="flex items-center gap-2.5 text-[15px] font-semibold" aria-label="Skivel, all workspaces">
-        <Mark /> Skivel
+        <Mark /> <span className="narrow:hidden">Skivel</span>
       </a>
       {naming ? (
         <NameField name={model.name} onEnd={() => setNaming(false)} />
       ) : (
         <Menu
           label={`Workspace ${model.name}`}
-          className="max-w-[230px] truncate font-semibold"
+          className="max-w-[230px] truncate font-semibold narrow:max-w-[34%]"
           trigger={<>{model.name} ▾</>}
           entries={[
             { label: 'Rename', run: () => setNaming(true) },
@@ -41,14 +41,16 @@ export function Masthead() {
           ]}
         />
       )}
-      <div className="flex flex-1 justify-center">
+      <div className="flex min-w-0 flex-1 justify-center">
         <button
           type="button"
           className="flex h-[28px] w-full max-w-[380px] items-center justify-between rounded-[3px] border border-hairline bg-base-100 px-2.5 text-quiet hover:border-quiet"
           onClick={() => useWorkspace.setState({ dialog: 'go-to' })}
         >
-          Go to or do…{' '}
-          <kbd className="numeric rounded-[2px] border border-hairline px-1.5 text-[11px] leading-4">Ctrl K</kbd>
+          <span className="truncate">Go to or do…</span>
+          <kbd className="numeric narrow:hidden rounded-[2px] border border-hairline px-1.5 text-[11px] leading-4">
+            Ctrl K
+          </kbd>
         </button>
       </div>
       <span className="sr-only" data-testid="undo-depth">
@@ -57,7 +59,7 @@ export function Masthead() {
       <button
         type="button"
         data-testid="tally"
-        className="whitespace-nowrap"
+        className="whitespace-nowrap narrow:hidden"
         onClick={() => {
           useWorkspace.setState({ selection: [] })
           toFindings()
@@ -69,12 +71,12 @@ export function Masthead() {
           <span className="text-success">no findings</span>
         )}
       </button>
-      <span data-testid="standing" className="w-[52px] text-quiet" role="status">
+      <span data-testid="standing" className="w-[52px] text-quiet max-sm:sr-only" role="status">
         {standing === 'saved' ? (proposing ? 'Aside' : 'Saved') : standing === 'saving' ? 'Saving' : 'Waiting'}
       </span>
       <button
         type="button"
-        className="btn btn-primary btn-sm h-[28px] font-semibold"
+        className="btn btn-primary btn-sm h-[28px] font-semibold whitespace-nowrap narrow:px-2"
         onClick={() => useWorkspace.setState({ dialog: 'hand-out' })}
       >
         Hand out

@@ -210,7 +210,7 @@ async function begin({ id }: Handling, starter: string): Promise<void> {
 const Choices = ({ title, children }: { title: string; children: ReactNode }) => (
   <section aria-label={title}>
     <h3 className="caps mb-1.5">{title}</h3>
-    <ul className="grid grid-cols-4 gap-3">{children}</ul>
+    <ul className="grid grid-cols-4 gap-3 narrow:grid-cols-2">{children}</ul>
   </section>
 )
 

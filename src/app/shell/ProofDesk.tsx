@@ -15,7 +15,7 @@ export function ProofDesk() {
   if (!scene) return null
   return (
     <Dialog title="Proof" width={960} onClose={() => useWorkspace.setState({ dialog: undefined })}>
-      <ul className="grid grid-cols-3 gap-4">
+      <ul className="grid grid-cols-3 gap-4 narrow:grid-cols-1">
         {[undefined, ...SIGHTS].map((sight) => (
           <li key={sight ?? 'own'}>
             <span className="block overflow-hidden rounded-[3px] border border-hairline" data-sight={sight ?? 'own'}>

@@ -79,7 +79,7 @@ export function ThemeDesk() {
           </button>
         )}
       </div>
-      <ul className="grid max-h-[520px] grid-cols-4 gap-3 overflow-y-auto" data-testid="themes">
+      <ul className="grid max-h-[520px] grid-cols-4 gap-3 overflow-y-auto narrow:grid-cols-2" data-testid="themes">
         {themesOf(model.settings).map((spec, at) => (
           <li key={spec.id}>
             <Tile
@@ -190,7 +190,7 @@ function Choice<T extends string>({
   onChoose: (value: T) => void
 }) {
   return (
-    <fieldset className="flex items-center gap-3">
+    <fieldset className="flex flex-wrap items-center gap-x-3">
       <legend className="float-left mr-3 text-quiet">{legend}</legend>
       {options.map(([value, label]) => (
         <label

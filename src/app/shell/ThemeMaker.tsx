@@ -69,7 +69,7 @@ export function ThemeMaker({
   }
   return (
     <form
-      className="grid grid-cols-[1fr_420px] gap-5"
+      className="grid grid-cols-[1fr_420px] gap-5 narrow:grid-cols-1"
       onSubmit={(event) => {
         event.preventDefault()
         if (isRead && spec.title.trim() !== '') onKeep({ ...shown, title: spec.title.trim() })

@@ -18,12 +18,13 @@ import { AgainstLine } from './AgainstLine'
 import { Banner } from './Banner'
 import { Contents } from './Contents'
 import { Dialogs } from './Dialogs'
-import { Edge, EDGE_NAMES, Foldable } from './Foldable'
+import { Edge, EDGE_NAMES, Foldable, Parts } from './Foldable'
 import { Masthead } from './Masthead'
 import { NoticeLine } from './NoticeLine'
 import { ClashQuestion, Confirm, ReadingFile } from './Questions'
 import { Region } from './Region'
 import { SightFilters } from './SightFilters'
+import { Tally } from './Tally'
 
 // What stands around the picture comes while it is drawn.
 const Registers = later(() => import('../registers/Registers').then(({ Registers }) => Registers), { isSoon: true })
@@ -33,6 +34,7 @@ const Lines = later(() => import('../comments/Lines').then(({ Lines }) => Lines)
 /** The page: contents, sheet with the registers beneath, margin. */
 export function Workspace({ id }: { id: string }) {
   const opened = useOpening(id)
+  const counts = useWorkspace(({ notes }) => notes?.counts.view)
   const isAside = useWorkspace(({ proposing, looking }) => proposing !== undefined || looking !== undefined)
   useKeys()
   useFailures()
@@ -53,13 +55,13 @@ export function Workspace({ id }: { id: string }) {
           <Lines />
         </Suspense>
       )}
-      <div className="flex min-h-0 flex-1">
+      <div className="relative flex min-h-0 flex-1">
         <Foldable edge="contents">
           <Region name="contents">
             <Contents />
           </Region>
         </Foldable>
-        <main aria-label="Picture and registers" className="flex min-w-[380px] flex-1">
+        <main aria-label="Picture and registers" className="flex min-w-0 flex-1 md:min-w-[380px]">
           <Edge edge="contents" />
           <div className="flex min-w-0 flex-1 flex-col">
             <div className="flex min-h-[160px] flex-1 flex-col">
@@ -87,6 +89,7 @@ export function Workspace({ id }: { id: string }) {
           </Region>
         </Foldable>
       </div>
+      <Parts told={counts && <Tally counts={counts} worstOnly />} />
       <SightFilters />
       <Dialogs />
       <Confirm />
