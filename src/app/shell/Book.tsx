@@ -18,7 +18,10 @@ export function Book() {
       .finally(() => setBusy(undefined))
   }
   return (
-    <section aria-label="The book" className="mt-4 flex items-baseline gap-4 narrow:flex-wrap narrow:gap-y-1 border-t border-hairline pt-3">
+    <section
+      aria-label="The book"
+      className="mt-4 flex items-baseline gap-4 narrow:flex-wrap narrow:gap-y-1 border-t border-hairline pt-3"
+    >
       <h3 className="font-semibold">The book</h3>
       <span className="text-quiet">All views with what is said of them, registers, findings</span>
       <label className="ml-auto text-quiet narrow:ml-0">
