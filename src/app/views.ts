@@ -1,8 +1,9 @@
 import { viewsInOrder } from '../core/file'
 import type { Id, Step, View } from '../core/model'
-import { notationOf, type Gestures, type Handling } from '../core/notation'
+import { notationOf, ownTitle, titleAfter, type Gestures, type Handling } from '../core/notation'
 import { handlings } from '../core/notations/handling'
 import { make } from './store/changes'
+import { NEW_VIEW } from './store/naming'
 import { showView } from './store/shown'
 import { newId, notify, useWorkspace } from './store/state'
 
@@ -35,13 +36,17 @@ export function chooseView(notation: Handling): void {
 
 /** A view of the facts that are there as one of the notation’s pictures; without a picture an empty one, that begins something of its own. */
 export function addView(notation: Handling, picture?: Gestures): void {
-  const views = viewsInOrder(useWorkspace.getState().model)
-  const made = notation.view(newId, picture?.title ?? 'New view')
-  const view = {
-    ...made,
+  const { model, day } = useWorkspace.getState()
+  const views = viewsInOrder(model)
+  const made = {
+    ...notation.view(newId, NEW_VIEW),
     order: (views.at(-1)?.order ?? 0) + 1,
     ...(picture ? { picture: picture.id } : notation.blank ? { scope: notation.blank } : {}),
   }
+  const of = titleAfter(notation, model, made, day)
+  const isUsual = picture === undefined || picture.id === notation.pictures[0]?.id
+  const shown = of === undefined ? picture?.title : isUsual ? of : `${of}, ${picture.title.toLowerCase()}`
+  const view = shown === undefined ? made : { ...made, title: ownTitle(views, shown, picture?.title ?? '') }
   if (make({ label: 'Add a view', steps: [{ do: 'add-view', view }] })) showView(view.id)
 }
 

@@ -1,7 +1,7 @@
 import type { Locator, Page } from '@playwright/test'
 import { Model } from '../../src/core/model'
 import { day, facts, position, reports } from '../facts'
-import { address, expect, fetched, ofDemo, ofModel, open, press, sheet, test } from './pages'
+import { address, expect, fetched, line, newView, ofDemo, ofModel, open, press, sheet, test } from './pages'
 
 const sizeOf = async (one: Locator) => (await one.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 }
 const share = async (page: Page) => {
@@ -265,7 +265,7 @@ test('a new view is chosen among pictures of one’s own facts and starters', as
   await expect(own.locator('svg text', { hasText: 'Hedda Lauring' }).first()).toBeAttached()
   await own.getByRole('button', { name: /^Units/ }).click()
   await expect(page.getByTestId('headline')).toContainText('units')
-  await expect(page.getByRole('heading', { name: 'Units', exact: true })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Everyone, units', exact: true })).toBeVisible()
 
   await contents(page)
     .getByRole('region', { name: 'Work', exact: true })
@@ -278,6 +278,35 @@ test('a new view is chosen among pictures of one’s own facts and starters', as
   await expect(sheet(page).locator('g[data-item]', { hasText: 'Check the request' }).first()).toBeVisible()
   await page.keyboard.press('Control+z')
   await expect(contents(page).getByRole('button', { name: 'Request and approval', exact: true })).toHaveCount(0)
+})
+
+test('a new view is called after what it shows, in one step with that, and what somebody calls it stays', async ({
+  page,
+}) => {
+  await open(page, await ofDemo(page))
+  await newView(page, 'Work')
+  const title = page.getByRole('heading', { level: 1 })
+  await expect(title).toHaveText('New view')
+  await page.getByTestId('outline-empty').fill('Check the ramp')
+  await page.getByTestId('outline-empty').press('Enter')
+  await expect(title).toHaveText('Check the ramp')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Open the gate')
+  await page.keyboard.press('Escape')
+  await expect(title).toHaveText('Check the ramp and 1 more')
+  await sheet(page).focus()
+  await page.keyboard.press('Control+z')
+  await expect(title).toHaveText('Check the ramp')
+  await expect(page.locator('input[data-line][value*="Open the gate"]')).toHaveCount(0)
+  await contents(page).getByRole('button', { name: 'Check the ramp', exact: true }).dblclick()
+  await page.getByLabel('Title of the view').fill('Before boarding')
+  await page.keyboard.press('Enter')
+  await line(page, 'Check the ramp').click()
+  await page.keyboard.press('End')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Call the crew')
+  await page.keyboard.press('Escape')
+  await expect(title).toHaveText('Before boarding')
 })
 
 test('a view is found by a word among the pictures and starters of all chapters, and taken with Enter', async ({
@@ -302,7 +331,8 @@ test('a view is found by a word among the pictures and starters of all chapters,
   await people.getByRole('button', { name: 'New view' }).click()
   await search.fill('bars')
   await search.press('Enter')
-  await expect(page.getByRole('heading', { name: 'Bars', exact: true })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Picture: Bars' })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/ and \d more$/)
 })
 
 function partsOf(model: Model) {

@@ -106,3 +106,27 @@ describe('a list that is typed or pasted', () => {
     ])
   })
 })
+
+describe('the view of a list', () => {
+  const titled = (list: string, as?: string) => {
+    const { model, view } = begun(list, as)
+    return model.views.get(view)?.title
+  }
+  it.each([
+    ['Ada Holm — Head\n  Ben Aas — Clerk', 'people', 'Everyone'],
+    ['Check the ramp @ Deck\nOpen the gate @ Deck\nCall the crew @ Bridge', 'steps', 'Check the ramp and 2 more'],
+    ['Dig the trench  5d\nLay the cable  2d', 'tasks', 'Dig the trench and 1 more'],
+    ['1887  The first ferry\n1902  The second ferry', 'events', 'The first ferry and 1 more'],
+    ['Why boats are late\n  Weather\n  Crew', 'figure', 'Why boats are late'],
+    ['Ticket\n  id : String', 'classes', 'Ticket'],
+    ['', 'tasks', 'The plan'],
+  ])('is called after what it shows: %j', (list, as, title) => expect(titled(list, as)).toBe(title))
+
+  it('is called otherwise where another view is called so', () => {
+    const { model } = begun('Dig the trench  5d', 'tasks')
+    let count = 0
+    const again = begunWith(registry.notations, 'Dig the trench  5d', 'tasks', () => asId(`m${++count}`), DAY, model)
+    if ('refused' in again) throw new Error(again.refused)
+    expect(again.model.views.get(again.view)?.title).toBe('Dig the trench, bars')
+  })
+})

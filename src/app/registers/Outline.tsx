@@ -14,6 +14,7 @@ import { select } from '../store/shown'
 import { leaveForwards } from '../shell/focus'
 import { pastedText } from '../pasted'
 import { currentView, notify, useParts, useWorkspace } from '../store/state'
+import { andNaming } from '../store/naming'
 import { keepBlank, leaveBlank, leaveLine, noteBlank, noteNamed, settle, typeLine } from './typing'
 import { keepUnread, useUnread } from './unread'
 
@@ -161,7 +162,7 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     event.preventDefault()
     const after = settle() ?? line.id
     keepBlank()
-    does((asked) => outline.paste(asked, after, text))
+    does((asked) => andNaming(outline.paste(asked, after, text)))
   }
 
   if (lines.length === 0) return <EmptyOutline outline={outline} does={does} />
@@ -295,13 +296,13 @@ function EmptyOutline({
         const text = event.currentTarget.value
         if (event.key !== 'Enter' || text.trim() === '') return
         event.preventDefault()
-        does((asked) => tooLongLine(text) ?? outline.insert(asked, undefined, text))
+        does((asked) => tooLongLine(text) ?? andNaming(outline.insert(asked, undefined, text)))
       }}
       onPaste={(event) => {
         const text = pastedText(event.clipboardData)
         if (!/[\r\n]/.test(text.trim())) return
         event.preventDefault()
-        does((asked) => outline.paste(asked, undefined, text))
+        does((asked) => andNaming(outline.paste(asked, undefined, text)))
       }}
     />
   )

@@ -4,6 +4,7 @@ import { begunWith, notationOf, readList, waysToRead, type Handling, type Outlin
 import { handlings } from '../../core/notations/handling'
 import { bringIn, isPortion } from '../portion'
 import { carryOut, wish } from '../store/changes'
+import { andNaming } from '../store/naming'
 import { newId, notify, useWorkspace } from '../store/state'
 
 /** What lines of a notation can become besides what they are: sorts of lists that others take. */
@@ -23,17 +24,18 @@ export function chosenLines(lines: readonly OutlineLine[], selection: readonly I
 }
 
 /** Reads lines as what somebody says they are, and adds that with a view of its own: one change that keeps the words. */
-export function become(text: string, as: string, title: string): void {
+export function become(text: string, as: string, title?: string): void {
   const { day, model } = useWorkspace.getState()
   const begun = begunWith(handlings.notations, text, as, newId, day, model)
   if ('refused' in begun) return notify(begun.refused, 'refusal')
   const order = (viewsInOrder(model).at(-1)?.order ?? 0) + 1
   const named: Step[] = [
-    { do: 'set-view', id: begun.view, path: 'title', value: title },
+    ...(title === undefined ? [] : [{ do: 'set-view', id: begun.view, path: 'title', value: title } as const]),
     { do: 'set-view', id: begun.view, path: 'order', value: order },
   ]
+  const of = title ?? begun.model.views.get(begun.view)?.title ?? ''
   carryOut({
-    change: { label: `Make of “${title}”: ${begun.reading.word}`, steps: [...begun.steps, ...named] },
+    change: { label: `Make of “${of}”: ${begun.reading.word}`, steps: [...begun.steps, ...named] },
     view: begun.view,
   })
 }
@@ -48,10 +50,10 @@ export function pasteOnSheet(text: string): void {
   const notation = asked && notationOf(handlings, asked.view)
   if (!asked || !notation) return
   if (notation.lists.some(({ id }) => id === ANYTHING) && notation.outline)
-    return void carryOut(notation.outline.paste(asked, asked.selection[0], text))
+    return void carryOut(andNaming(notation.outline.paste(asked, asked.selection[0], text)))
   const lines = readList(text)
   if ('refused' in lines) return notify(lines.refused, 'refusal')
   if (lines.length < 2) return
-  become(text, ANYTHING, lines[0]?.depth === lines[1]?.depth ? 'Figure' : (lines[0]?.text ?? 'Figure').slice(0, 60))
+  become(text, ANYTHING)
   notify('What was pasted is a figure. “Make of it” turns it into something else; Ctrl Z takes it back.')
 }

@@ -9,7 +9,8 @@ import {
   type Refusal,
   type Wish,
 } from '../../core/notation'
-import { carryOut, goOn, unmake, wish } from '../store/changes'
+import { carryOut, goOn, make, unmake, wish } from '../store/changes'
+import { naming } from '../store/naming'
 import { useWorkspace } from '../store/state'
 import { keepUnread } from './unread'
 
@@ -155,6 +156,12 @@ export function settle(): Id | undefined {
 /** Whoever leaves a line has said what they meant: what they type there next is said on top of it. */
 export function leaveLine(): void {
   settle()
+  const steps = visit?.since ? naming(useWorkspace.getState().model) : []
+  if (visit && steps.length > 0) {
+    const key = `line ${visit.line}`
+    goOn(key)
+    make({ label: 'Call the view after what it shows', steps }, key)
+  }
   visit = undefined
 }
 

@@ -2,6 +2,7 @@ import { useLayoutEffect, useRef, useState, type KeyboardEvent } from 'react'
 import type { Gestures } from '../../core/notation'
 import { factOf, withSign, type Camera, type EditableText, type Item } from '../../core/scene'
 import { carryOut, wish } from '../store/changes'
+import { andNaming } from '../store/naming'
 import { useWorkspace } from '../store/state'
 
 /** Typing into a text of an item, where it stands. Enter keeps, Escape drops, Tab goes on to the next text. */
@@ -77,7 +78,7 @@ function Editor({
     const asked = wish({ selection: [factOf(item)] })
     if (typed.trim() === text.value || !asked || !picture.write) return true
     const outcome = picture.write(asked, text.part, typed)
-    carryOut(outcome)
+    carryOut(andNaming(outcome))
     return !('refused' in outcome)
   }
   const end = (next: string | undefined, kept: boolean, stays = false) => {

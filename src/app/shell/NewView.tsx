@@ -153,7 +153,7 @@ async function fromClipboard(notation: Handling): Promise<void> {
   const [reading] = notation.lists.toSorted((a, b) => b.likeness(lines) - a.likeness(lines))
   if (text.trim() === '') return notify('There is nothing on the clipboard.', 'refusal')
   if (!reading) return notify(`Lists are not read as ${notation.title.toLowerCase()}.`, 'refusal')
-  become(text, reading.id, reading.title)
+  become(text, reading.id)
 }
 
 interface Choosable extends Sought {

@@ -9,7 +9,8 @@ export type Edge = (typeof EDGES)[number]
 const NARROW = '(width < 800px)'
 /** Where it is too low as well, as on an enlarged page, the picture has all of it at first. */
 const LOW = '(height < 560px)'
-const isMatching = (query: string): boolean => window.matchMedia(query).matches
+const isPage = typeof window !== 'undefined'
+const isMatching = (query: string): boolean => isPage && window.matchMedia(query).matches
 const atFirst = (): ReadonlySet<Edge> =>
   new Set<Edge>(['contents', 'margin', ...(isMatching(LOW) ? (['registers'] as const) : [])])
 
@@ -91,7 +92,8 @@ function foldedAt(place: string | undefined): ReadonlySet<Edge> {
   return new Set(EDGES.filter((edge) => known.includes(edge)))
 }
 
-window.matchMedia(NARROW).addEventListener('change', ({ matches }) => {
-  useFolds.setState({ isNarrow: matches })
-  useFolds.setState({ folded: foldedAt(placeOf(useWorkspace.getState())) })
-})
+if (isPage)
+  window.matchMedia(NARROW).addEventListener('change', ({ matches }) => {
+    useFolds.setState({ isNarrow: matches })
+    useFolds.setState({ folded: foldedAt(placeOf(useWorkspace.getState())) })
+  })

@@ -1,4 +1,4 @@
-import { apply, Model, type Day, type Id, type Step } from '../model'
+import { apply, Model, type Day, type Id, type Step, type View } from '../model'
 import { clip } from './entry'
 import { readList } from './lines'
 import type { Handling, ListReading } from './notation'
@@ -70,8 +70,12 @@ export function begunWith(
   if (text.trim() === '' || !notation.outline) return { model: empty, reading, steps: [begin], view: view.id }
   const outcome = notation.outline.paste({ model: empty, view, day, selection: [], newId }, undefined, text)
   if ('refused' in outcome) return outcome
-  const { model } = apply(empty, outcome.change)
-  const steps = [begin, ...outcome.change.steps]
+  const { model: told } = apply(empty, outcome.change)
+  const shown = told.views.get(view.id) ?? view
+  const title = ownTitle(onto.views.values(), titleAfter(notation, told, shown, day) ?? reading.title, reading.picture)
+  const call: Step = { do: 'set-view', id: view.id, path: 'title', value: title }
+  const { model } = apply(told, { label: '', steps: [call] })
+  const steps = [begin, ...outcome.change.steps, call]
   return { model: model.with({ name: nameOf(text, model) }), reading, steps, view: view.id }
 }
 
@@ -92,6 +96,33 @@ function nameOf(text: string, model: Model): string {
 }
 
 const NEW_WORKSPACE = 'New workspace'
+
+/**
+ * What a view is called after: the first of what its lines begin with, and how many more there are; where it shows all there is, that. Undefined where it has no
+ * lines. O(lines)
+ */
+export function titleAfter({ outline, lists }: Handling, model: Model, view: View, day: Day): string | undefined {
+  const tops = (outline?.lines(model, view, day) ?? []).filter(({ depth }) => depth === 0)
+  // What a line does not name, as the start of a process, has no name to speak of.
+  const names = tops.flatMap(({ id, text }) => {
+    const { name = '' } = model.entities.get(id) ?? {}
+    return name !== '' && text.includes(name) ? [name] : []
+  })
+  const [first] = names
+  if (first === undefined) return undefined
+  const whole = lists.find(({ isWhole }) => isWhole)
+  if (whole) return whole.title
+  return names.length === 1 ? clip(first) : `${clip(first)} and ${(names.length - 1).toLocaleString('en')} more`
+}
+
+/** A title that no other view of some has. */
+export function ownTitle(views: Iterable<View>, title: string, picture: string): string {
+  const taken = new Set(Array.from(views, (view) => view.title))
+  const named = taken.has(title) ? `${title}, ${picture.toLowerCase()}` : title
+  let [own, count] = [named, 1]
+  while (taken.has(own)) own = `${named} ${++count}`
+  return own
+}
 
 /** The share of lines of which something holds. */
 export const shareOf = (lines: readonly string[], holds: (line: string) => boolean): number =>

@@ -144,9 +144,11 @@ export interface ListReading {
   readonly id: string
   /** What its lines are: “people”. */
   readonly word: string
-  /** The title and the picture of the view that shows it. */
+  /** The title and the picture of the view that shows it, as long as it has no lines. */
   readonly title: string
   readonly picture: string
+  /** A view of it shows all there is, and is called so. */
+  readonly isWhole?: true
   /** From 0 to 1, how much lines look like it. O(lines). */
   readonly likeness: (lines: readonly string[]) => number
 }

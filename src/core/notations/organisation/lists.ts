@@ -6,6 +6,7 @@ export const lists: readonly ListReading[] = [
     id: 'people',
     word: 'people',
     title: 'Everyone',
+    isWhole: true,
     picture: 'tree',
     likeness: (lines) => shareOf(lines, (line) => isTitled(line) || looksLikeName(line)),
   },
