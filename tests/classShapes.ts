@@ -23,9 +23,11 @@ interface Shape {
   readonly seed?: number
   /** Roles and multiplicities at the ends. */
   readonly named?: boolean
+  /** So many ties from a class to itself, several at one now and then, and as many with roles as long as people write them. */
+  readonly loops?: number
 }
 
-export function classModelOf({ classes, ties, packages = 0, seed = 1, named = true }: Shape): Model {
+export function classModelOf({ classes, ties, packages = 0, seed = 1, named = true, loops = 0 }: Shape): Model {
   const roll = dice(seed, 4711)
   const below = (count: number) => Math.floor(roll() * count)
   const entities: Entity[] = []
@@ -67,6 +69,13 @@ export function classModelOf({ classes, ties, packages = 0, seed = 1, named = tr
       : {}
     const kind = roll() < 0.8 ? 'association' : 'dependency'
     tie(kind, asId(`c${a}`), asId(`c${b}`), kind === 'association' ? { ...words, targetNavigable: 'yes' } : {})
+  }
+  for (let at = 0; at < loops; at++) {
+    const one = asId(`c${below(Math.ceil(classes / 2))}`)
+    const words = { sourceRole: 'subordinates', sourceMultiplicity: '*', targetMultiplicity: '0..1', label: 'manages' }
+    tie('association', one, one, { ...words, targetRole: 'reports to', targetNavigable: 'yes' })
+    const long = { sourceRole: 'formerPrincipalContact', targetRole: 'responsibleReplacementCoordinator' }
+    tie('association', asId(`c${below(classes)}`), asId(`c${below(classes)}`), long)
   }
   return Model.of({ entities, relations, views: [classView()] })
 }

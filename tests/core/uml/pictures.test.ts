@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { findingsOf } from '../../../src/core/findings'
-import { apply, type Model } from '../../../src/core/model'
+import { apply, type Id, type Model } from '../../../src/core/model'
 import { drawn } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import type { Item, Link, Mark, Scene } from '../../../src/core/scene'
 import { classModelOf, classView } from '../../classShapes'
 import { DAY, day } from '../../facts'
+import { isMeeting, textBoxes } from '../../textBoxes'
 import { named, rows } from '../network/facts'
 import { classModel, textOf } from './facts'
 
@@ -121,6 +122,46 @@ describe('a tie', () => {
     const [way] = paths(link(self, scene(self), 'association'))
     const { x, width } = item(self, scene(self), 'A').box
     expect(way?.d.startsWith(`M${x + width} `)).toBe(true)
+  })
+})
+
+describe('words of ties', () => {
+  it('lie on no others, and those of loops on no class, however long they are', () => {
+    const faults: string[] = []
+    for (let seed = 1; seed <= 40; seed++) {
+      const model = classModelOf({ classes: 4 + (seed % 14), ties: 4 + (seed % 20), loops: 3, seed })
+      const all = scene(model)
+      const texts = textBoxes(all)
+      texts.forEach((one, at) => {
+        for (const other of texts.slice(at + 1))
+          if (isMeeting(one, other)) faults.push(`${seed}: “${one.text}” on “${other.text}”`)
+        const tied = model.relations.get(one.of as Id)
+        if (!tied || tied.source !== tied.target) return
+        for (const { label, box, marks } of all.items)
+          if (marks.length > 0 && isMeeting(one, box)) faults.push(`${seed}: “${one.text}” on ${label}`)
+      })
+    }
+    expect(faults).toEqual([])
+  })
+  it('stand beside each of several loops, and the class is as high as they are', () => {
+    const model = classModel('A\n  has * A as parts\n  has 1 A as whole  each 1 as other\n  has 0..1 A as next')
+    const all = scene(model)
+    const { box } = item(model, all, 'A')
+    const ys = all.links.flatMap(({ marks }) => marks.flatMap((mark) => (mark.tag === 'text' ? [mark.attrs.y] : [])))
+    expect(ys).toEqual([...ys].sort((a, b) => a - b))
+    expect(new Set(ys).size).toBe(4)
+    expect(Math.max(...ys)).toBeLessThan(box.y + box.height)
+  })
+  it('begin where the picture does: no empty room before it', () => {
+    for (let seed = 1; seed <= 20; seed++) {
+      const { bounds, items, links } = scene(classModelOf({ classes: 8, ties: 12, seed }))
+      const drawnBoxes = items.filter(({ marks }) => marks.length > 0).map(({ box }) => box)
+      const points = links.flatMap(({ marks }) =>
+        marks.flatMap((mark) => (mark.tag === 'path' ? [...mark.attrs.d.matchAll(/(-?[\d.]+) (-?[\d.]+)/g)] : [])),
+      )
+      const top = Math.min(...drawnBoxes.map(({ y }) => y), ...points.map(([, , y]) => Number(y)))
+      expect(top - bounds.y, `seed ${seed}`).toBeLessThan(16)
+    }
   })
 })
 

@@ -16,7 +16,7 @@ import { shownIn, type Classifier, type Package, type Shown, type Tie } from '..
 import { boxMarks, boxSize, contentOf, memberBox, memberPlaces, nameBox, type Choices, type Content } from './box'
 import { FRAME, type Area } from './frames'
 import { layOut, USUAL_SPACING, type Laid } from './layout'
-import { loopOf, tieMarks, widthOf, wordsOf, type TieWords } from './lines'
+import { loopOf, loopsOf, tieMarks, widthOf, wordsOf, type Loops, type TieWords } from './lines'
 
 export const classes: Picture = {
   ...gestures,
@@ -72,18 +72,25 @@ function draw(model: Model, view: View, day: Day): Scene {
   const drawn = bounded(all)
   const shown = options['packages'] === false ? { ...drawn, packages: [] } : drawn
   const contents = new Map(shown.classes.map((one) => [one, contentOf(one, choices)]))
-  const sizes = new Map([...contents].map(([one, content]) => [one, boxSize(content)]))
   const hasEnds = options['ends'] !== false
   const none: TieWords = { a: [], b: [] }
   const words = new Map(shown.ties.map((tie) => [tie, hasEnds ? wordsOf(tie) : none]))
+  const loops = loopsOf(shown.ties, (tie) => words.get(tie) ?? none)
+  const sizes = new Map(
+    [...contents].map(([one, content]) => {
+      const { width, height } = boxSize(content)
+      return [one, { width, height: Math.max(height, loops.get(one)?.height ?? 0) }]
+    }),
+  )
   const laid = layOut(
     shown,
     (one) => sizes.get(one) ?? { width: 118, height: 40 },
+    (one) => loops.get(one)?.width ?? 0,
     (tie) => ({ a: widthOf(words.get(tie)?.a ?? []), b: widthOf(words.get(tie)?.b ?? []) }),
     SPREAD[spacingOf(view)],
   )
   const category = categories(shown.classes)
-  const ways = waysOf(shown.ties, laid)
+  const ways = waysOf(shown.ties, laid, loops)
   const headed = new Set<Classifier>()
   const links = shown.ties.map((tie): Link => {
     const way = ways.get(tie) ?? []
@@ -154,15 +161,15 @@ function categories(list: readonly Classifier[]): ReadonlyMap<Package | undefine
 }
 
 /** Where every tie runs; those from a class to itself loop at its side. */
-function waysOf(ties: readonly Tie[], laid: Laid): ReadonlyMap<Tie, readonly Point[]> {
-  const loops = new Map<Classifier, number>()
+function waysOf(
+  ties: readonly Tie[],
+  laid: Laid,
+  loops: ReadonlyMap<Classifier, Loops>,
+): ReadonlyMap<Tie, readonly Point[]> {
   return new Map(
     ties.map((tie) => {
-      const area = laid.classes.get(tie.a)
-      if (tie.a !== tie.b || !area) return [tie, laid.ways.get(tie) ?? []]
-      const nth = loops.get(tie.a) ?? 0
-      loops.set(tie.a, nth + 1)
-      return [tie, loopOf(area, nth)]
+      const [area, own] = [laid.classes.get(tie.a), loops.get(tie.a)]
+      return [tie, tie.a === tie.b && area && own ? loopOf(area, own, tie) : (laid.ways.get(tie) ?? [])]
     }),
   )
 }

@@ -2,7 +2,7 @@ import { nth } from '../../../../graph'
 import { compacted, crossingsIn, flowchart, type Point } from '../../../../layout'
 import type { Classifier, Package, Shown, Tie } from '../../structure'
 import { bounding, FRAME, framesOf, type Area, type Size } from './frames'
-import { GAP, LOOP, planOf, settingOf, TRACK, type Manner, type Plan, type Setting, type Words } from './plan'
+import { GAP, planOf, settingOf, TRACK, type Manner, type Plan, type Setting, type Words } from './plan'
 
 export interface Laid {
   readonly classes: ReadonlyMap<Classifier, Area>
@@ -34,11 +34,12 @@ const LAID = { most: 2, ties: 120 } as const
 export function layOut(
   shown: Shown,
   sizeOf: (one: Classifier) => Size,
+  roomBeside: (one: Classifier) => number,
   wordsOf: (tie: Tie) => Words,
   spacing: number,
 ): Laid {
   // The manner is that of the usual spacing: others set the same wider or tighter.
-  const setting = settingOf(shown, sizeOf, wordsOf, USUAL_SPACING)
+  const setting = settingOf(shown, sizeOf, roomBeside, wordsOf, USUAL_SPACING)
   const isSmall = shown.ties.length <= LAID.ties
   const all = rowsFor(setting)
   const rows = isSmall ? all : all.slice(-1)
@@ -115,13 +116,12 @@ function closer(setting: Setting, { stub, rows }: Plan, laid: Laid): Laid {
   if (rows > 1 || laid.ways.size === 0) return laid
   const { classes, packages } = shown
   const index = new Map(classes.map((one, at) => [one, at]))
-  const looped = new Set(shown.ties.flatMap(({ a, b }) => (a === b ? [a] : [])))
   const areas = classes.map((one) => laid.classes.get(one) ?? { x: 0, y: 0, width: 0, height: 0 })
   const ties = [...laid.ways.keys()]
   const runsDown = (way: readonly Point[]) => (way[0]?.y ?? 0) < (way.at(-1)?.y ?? 0)
   const down = [...laid.ways.values()].map(runsDown)
   const { boxes, ways } = compacted(
-    areas.map((area, at) => (looped.has(nth(classes, at)) ? { ...area, width: area.width + LOOP } : area)),
+    areas.map((area, at) => ({ ...area, width: area.width + setting.roomBeside(nth(classes, at)) })),
     [...laid.ways].map(([{ a, b }, way]) => {
       const [from, to] = runsDown(way) ? [a, b] : [b, a]
       return {
@@ -165,11 +165,11 @@ const straightened = (way: readonly Point[]): Point[] =>
 
 /** Everything moved so that it begins at 0, tabs included. */
 function moved({ classes, ways, frames }: Omit<Laid, 'width' | 'height'>): Laid {
-  const all = bounding([
-    { x: 0, y: 0, width: 1, height: 1 },
+  const areas = [
     ...classes.values(),
     ...[...frames.values()].map((area) => ({ ...area, y: area.y - FRAME.tab, height: area.height + FRAME.tab })),
-  ])
+  ]
+  const all = bounding(areas.length > 0 ? areas : [{ x: 0, y: 0, width: 1, height: 1 }])
   const points = [...ways.values()].flat()
   const [left, top] = [Math.min(all.x, ...points.map(({ x }) => x)), Math.min(all.y, ...points.map(({ y }) => y))]
   const right = points.reduce((most, { x }) => Math.max(most, x), all.x + all.width)

@@ -1,5 +1,6 @@
+import { grouped } from '../../../../model'
 import { kit, textWidth, type Mark, type Point } from '../../../../scene'
-import { aggregationOf, endOf, type Tie } from '../../structure'
+import { aggregationOf, endOf, type Classifier, type Tie } from '../../structure'
 import { openHead } from '../heads'
 
 /** The lines of a class picture and their heads, as UML 2.5.1 draws them: 9.2.4, 10.4.4, 11.5.4 and 7.7.4. */
@@ -77,6 +78,7 @@ export function tieMarks(tie: Tie, way: readonly Point[], words: TieWords, hasHe
     if (far.navigable === 'yes') marks.push(openHead(last, before))
     if (far.navigable === 'no') marks.push(cross(last, before))
   }
+  if (tie.a === tie.b) return [...marks, ...besideLoop(words, way)]
   return [...marks, ...written(words.a, first, second), ...written(words.b, last, before)]
 }
 
@@ -115,17 +117,59 @@ function written(words: readonly string[], end: Point, next: Point): Mark[] {
   )
 }
 
-/** The way of a tie from a class to itself: a loop at its right side. */
-export function loopOf(
-  { x, y, width, height }: { x: number; y: number; width: number; height: number },
-  nth: number,
-): Point[] {
-  const [right, top] = [x + width, y + 10 + nth * 8]
-  const bottom = Math.min(y + height - 6, top + 22)
+/** A tie from a class to itself: a loop at its right side, with its words beside it. */
+const LOOP = { out: 22, least: 22, gap: 8, top: 10, end: 6 } as const
+
+/** The loops of one class, one beneath the other. */
+export interface Loops {
+  /** What they take beside the class, and how high it has to be for them, in px. */
+  readonly width: number
+  readonly height: number
+  /** Where each begins and ends, from the top of the class. */
+  readonly at: ReadonlyMap<Tie, { readonly top: number; readonly bottom: number }>
+}
+
+/** O(ties) */
+export function loopsOf(ties: readonly Tie[], wordsOf: (tie: Tie) => TieWords): ReadonlyMap<Classifier, Loops> {
+  const own = grouped(
+    ties.filter(({ a, b }) => a === b),
+    ({ a }) => a,
+  )
+  return new Map(
+    [...own].map(([one, list]) => {
+      const at = new Map<Tie, { top: number; bottom: number }>()
+      let [top, widest] = [LOOP.top as number, 0]
+      for (const tie of list) {
+        const { a, b } = wordsOf(tie)
+        const bottom = top + Math.max(LOOP.least, (a.length + b.length) * STEP + 4)
+        at.set(tie, { top, bottom })
+        widest = Math.max(widest, widthOf(a), widthOf(b))
+        top = bottom + LOOP.gap
+      }
+      return [one, { width: LOOP.out + widest + OFF, height: top - LOOP.gap + LOOP.end, at }]
+    }),
+  )
+}
+
+/** The way of one of them. */
+export function loopOf({ x, y, width }: { x: number; y: number; width: number }, { at }: Loops, tie: Tie): Point[] {
+  const { top, bottom } = at.get(tie) ?? { top: LOOP.top, bottom: LOOP.top + LOOP.least }
+  const right = x + width
   return [
-    { x: right, y: top },
-    { x: right + 18, y: top },
-    { x: right + 18, y: bottom },
-    { x: right, y: bottom },
+    { x: right, y: y + top },
+    { x: right + LOOP.out, y: y + top },
+    { x: right + LOOP.out, y: y + bottom },
+    { x: right, y: y + bottom },
+  ]
+}
+
+/** What is written beside a loop: of its first end beneath its upper corner, of the other one above its lower corner. */
+function besideLoop({ a, b }: TieWords, [, upper, lower]: readonly Point[]): Mark[] {
+  if (!upper || !lower) return []
+  const write = (text: string, y: number) =>
+    kit.text(upper.x + OFF - 2, y, text, { fill: 'ink-quiet', 'font-size': SIZE })
+  return [
+    ...a.map((text, at) => write(text, upper.y + 9 + at * STEP)),
+    ...b.map((text, at) => write(text, lower.y - (b.length - 1 - at) * STEP)),
   ]
 }

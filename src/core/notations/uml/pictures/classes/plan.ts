@@ -28,8 +28,6 @@ export const TRACK = 8
 const STUB = { bare: 18, worded: 32 } as const
 /** Lines meet a side in its straight part. */
 const STRAIGHT = 0.9
-/** Beside what stands on its own. */
-export const LOOP = 26
 /** So many classes that nothing leads to stand beneath one another. */
 const STACK = 3
 /** A longer search for an order with fewer crossings, up to so many ties. */
@@ -44,6 +42,8 @@ export interface Setting {
   readonly empty: readonly number[]
   readonly homeOf: (one: Classifier) => number
   readonly sizeOf: (one: Classifier) => Size
+  /** What stands at the right side of a class: ties to itself. */
+  readonly roomBeside: (one: Classifier) => number
   readonly wordsOf: (tie: Tie) => Words
   readonly spacing: number
 }
@@ -51,6 +51,7 @@ export interface Setting {
 export function settingOf(
   shown: Shown,
   sizeOf: (one: Classifier) => Size,
+  roomBeside: (one: Classifier) => number,
   wordsOf: (tie: Tie) => Words,
   spacing: number,
 ): Setting {
@@ -66,6 +67,7 @@ export function settingOf(
     empty: homes.flatMap((home, lane) => (home && !used.has(home) && !inner.has(home) ? [lane] : [])),
     homeOf: (one) => laneAt.get(here.has(one.package) ? one.package : undefined) ?? 0,
     sizeOf,
+    roomBeside,
     wordsOf,
     spacing,
   }
@@ -85,7 +87,7 @@ export interface Plan {
 
 /** Classes as a flowchart that runs down, whose lanes are the packages. Grows as the order of a flowchart does. */
 export function planOf(setting: Setting, manner: Manner): Plan {
-  const { shown, homes, empty, homeOf, sizeOf, wordsOf, spacing } = setting
+  const { shown, homes, empty, homeOf, sizeOf, roomBeside, wordsOf, spacing } = setting
   const perRow = Math.ceil(homes.length / manner.rows)
   const { classes, ties } = shown
   const phaseOf = (one: Classifier) => Math.floor(homeOf(one) / perRow)
@@ -128,7 +130,6 @@ export function planOf(setting: Setting, manner: Manner): Plan {
     return { width: Math.max(width, Math.ceil((Math.max(nth(below, at), nth(above, at)) + 20) / STRAIGHT)), height }
   })
   const stub = edges.some(({ beside }) => beside.out + beside.in > 0) ? STUB.worded : STUB.bare
-  const looped = new Set(ties.flatMap(({ a, b }) => (a === b ? [a] : [])))
   const shape: FlowShape = {
     nodes: [
       ...classes.map((one, at) => ({
@@ -136,7 +137,7 @@ export function planOf(setting: Setting, manner: Manner): Plan {
         phase: phaseOf(one),
         ...(held ? { column: nth(held, at) } : {}),
         halfU: nth(sizes, at).height / 2 + stub,
-        halfV: nth(sizes, at).width / 2 + GAP + (looped.has(one) ? LOOP : 0),
+        halfV: nth(sizes, at).width / 2 + GAP + roomBeside(one),
         form: 'box' as const,
       })),
       ...empty.map((lane) => ({
