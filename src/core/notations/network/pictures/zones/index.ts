@@ -14,6 +14,7 @@ import { CARD, cardMarks, widthFor } from '../device'
 import type { Measures } from './plan'
 import type { Area, Box, CableWay } from './boxes'
 import { coarsenessFor, groundMarks, tabWidth } from './ground'
+import { straightWays } from './straight'
 import { legendMarks } from './legend'
 import { cableMarks, type CableLook } from './lines'
 import { arranged } from './manners'
@@ -110,10 +111,10 @@ function draw(model: Model, view: View, day: Day): Scene {
   const shown = waysShown(net, view)
   const cutOff = new Set(loss.cutOff)
   const down = new Set([...loss.down.nodes].map((node) => nth(net.devices, node)))
+  const straight = choices.straight ? straightWays(laid.ways, laid.devices) : undefined
   const links = cables.map((cable, at): Link => {
-    const way = choices.straight
-      ? { shared: [], own: straightWay(laid.devices.get(cable.a.device), laid.devices.get(cable.b.device)) }
-      : (laid.ways.get(cable) ?? { shared: [], own: [] })
+    const bent = laid.ways.get(cable) ?? { shared: [], own: [] }
+    const way = straight?.get(cable) ?? bent
     const isDown = loss.down.edges.has(at) || down.has(cable.a.device) || down.has(cable.b.device)
     const look: CableLook = {
       capacity: capacityOf(cable),
@@ -121,11 +122,12 @@ function draw(model: Model, view: View, day: Day): Scene {
       isOver: isOverloaded(cable, carried.get(cable)),
       ...(choices.flows ? arrowsOf(carried.get(cable)) : { onward: false, back: false }),
       ports: choices.ports ? [cable.a.name, cable.b.name] : undefined,
+      named: bent,
       way: shown?.ways.get(cable),
       isCut: shown?.cutCables.has(cable) === true,
     }
     const label = choices.straight ? undefined : laid.labels.get(cable)
-    const isFromHub = way.shared.length === 0 || isLeafLast(cable, way.own, laid.devices)
+    const isFromHub = bent.shared.length === 0 || isLeafLast(cable, bent.own, laid.devices)
     return {
       id: cable.id,
       source: cable.a.device.id,
@@ -226,24 +228,6 @@ const turned = (look: CableLook): CableLook => ({
   back: look.onward,
   ports: look.ports && [look.ports[1], look.ports[0]],
 })
-
-/** From the border of one device straight to that of another. */
-function straightWay(a: Area | undefined, b: Area | undefined): Point[] {
-  if (!a || !b) return []
-  const [from, to] = [middleOf(a), middleOf(b)]
-  return [towards(a, from, to), towards(b, to, from)]
-}
-const middleOf = ({ x, y, width, height }: Area): Point => ({ x: x + width / 2, y: y + height / 2 })
-
-/** Where the line from the middle of a device to another point leaves it. */
-function towards({ width, height }: Area, from: Point, to: Point): Point {
-  const [dx, dy] = [to.x - from.x, to.y - from.y]
-  const share = Math.min(
-    dx === 0 ? Infinity : width / 2 / Math.abs(dx),
-    dy === 0 ? Infinity : height / 2 / Math.abs(dy),
-  )
-  return Number.isFinite(share) ? { x: from.x + dx * Math.min(1, share), y: from.y + dy * Math.min(1, share) } : from
-}
 
 /** The ways between two devices that a view asks for: the shortest, those disjoint from it, and what separates the two. */
 function waysShown(net: Net, view: View) {

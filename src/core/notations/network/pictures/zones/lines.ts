@@ -12,6 +12,8 @@ export interface CableLook {
   readonly back: boolean
   /** Names of its ports, at its first and its second end. */
   readonly ports: readonly [string, string] | undefined
+  /** The way beside whose ends those stand, where it is another one. */
+  readonly named?: CableWay
   /** Whether it is on a way that the view asks for. */
   readonly way: 'shortest' | 'other' | undefined
   /** Whether it belongs to the least cut between two devices. */
@@ -59,11 +61,12 @@ export function cableMarks({ shared, own }: CableWay, look: CableLook): Mark[] {
     if (look.back) marks.push(tip(first, second, 'ink'))
   }
   if (look.ports) {
-    const [hub, tap] = [own[0], own[1]]
+    const { own: beside, shared: rail } = look.named ?? { own, shared }
+    const [begin, next] = [beside[0], beside[1]]
+    const [end, previous] = [beside.at(-1), beside.at(-2)]
     // On a rail the port of the hub is named where the cable leaves what it shares.
-    if (shared.length > 0 && hub && tap) marks.push(nameMark(look.ports[0], hub, tap, false))
-    else marks.push(nameMark(look.ports[0], first, second, look.back && !isDown))
-    marks.push(nameMark(look.ports[1], last, before, look.onward && !isDown))
+    if (begin && next) marks.push(nameMark(look.ports[0], begin, next, rail.length === 0 && look.back && !isDown))
+    if (end && previous) marks.push(nameMark(look.ports[1], end, previous, look.onward && !isDown))
   }
   return look.state === 'cut off' ? [kit.group(marks, { opacity: 0.42 })] : marks
 }
