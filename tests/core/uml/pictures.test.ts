@@ -3,6 +3,8 @@ import { findingsOf } from '../../../src/core/findings'
 import { apply, type Id, type Model } from '../../../src/core/model'
 import { drawn } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
+import { sidesOf } from '../../../src/core/notations/uml/pictures/classes/sides'
+import { classesOn, type Tie } from '../../../src/core/notations/uml/structure'
 import type { Item, Link, Mark, Scene } from '../../../src/core/scene'
 import { classModelOf, classView } from '../../classShapes'
 import { DAY, day } from '../../facts'
@@ -151,6 +153,39 @@ describe('words of ties', () => {
     expect(ys).toEqual([...ys].sort((a, b) => a - b))
     expect(new Set(ys).size).toBe(4)
     expect(Math.max(...ys)).toBeLessThan(box.y + box.height)
+  })
+  it('stand to the left of their line where another one runs through their place, if there is room', () => {
+    const [tie, other] = classesOn(classModelOf({ classes: 3, ties: 2, seed: 2 }), DAY).ties.filter(
+      ({ a, b }) => a !== b,
+    )
+    if (!tie || !other) throw new Error('no ties')
+    const words = (of: Tie) => ({ a: of === tie ? ['responsible for'] : [], b: [] })
+    const sideWith = (x: number, classes: readonly { x: number; y: number; width: number; height: number }[] = []) =>
+      sidesOf(
+        new Map([
+          [
+            tie,
+            [
+              { x: 100, y: 50 },
+              { x: 100, y: 150 },
+            ],
+          ],
+          [
+            other,
+            [
+              { x, y: 0 },
+              { x, y: 200 },
+            ],
+          ],
+        ]),
+        words,
+        classes,
+      ).get(tie)?.a
+    expect(sideWith(130)).toBe('left')
+    expect(sideWith(300)).toBeUndefined()
+    // To the left of it as well: it stays where words are looked for.
+    expect(sideWith(130, [{ x: 40, y: 40, width: 50, height: 30 }])).toBeUndefined()
+    expect(sideWith(70)).toBeUndefined()
   })
   it('begin where the picture does: no empty room before it', () => {
     for (let seed = 1; seed <= 20; seed++) {

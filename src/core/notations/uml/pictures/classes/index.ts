@@ -16,6 +16,7 @@ import { shownIn, type Classifier, type Package, type Shown, type Tie } from '..
 import { boxMarks, boxSize, contentOf, memberBox, memberPlaces, nameBox, type Choices, type Content } from './box'
 import { FRAME, type Area } from './frames'
 import { layOut, USUAL_SPACING, type Laid } from './layout'
+import { sidesOf } from './sides'
 import { loopOf, loopsOf, tieMarks, widthOf, wordsOf, type Loops, type TieWords } from './lines'
 
 export const classes: Picture = {
@@ -91,6 +92,7 @@ function draw(model: Model, view: View, day: Day): Scene {
   )
   const category = categories(shown.classes)
   const ways = waysOf(shown.ties, laid, loops)
+  const sides = sidesOf(ways, (tie) => words.get(tie) ?? none, [...laid.classes.values()])
   const headed = new Set<Classifier>()
   const links = shown.ties.map((tie): Link => {
     const way = ways.get(tie) ?? []
@@ -103,7 +105,7 @@ function draw(model: Model, view: View, day: Day): Scene {
       source: tie.a.id,
       target: tie.b.id,
       bounds: aroundPoints(way.length > 0 ? way : [{ x: 0, y: 0 }], 20 + Math.max(widthOf(own.a), widthOf(own.b))),
-      marks: tieMarks(tie, way, own, hasHead),
+      marks: tieMarks(tie, way, own, hasHead, sides.get(tie)),
     }
   })
   const frames = shown.packages.flatMap((one) => {

@@ -2,6 +2,7 @@ import { grouped } from '../../../../model'
 import { kit, textWidth, type Mark, type Point } from '../../../../scene'
 import { aggregationOf, endOf, type Classifier, type Tie } from '../../structure'
 import { openHead } from '../heads'
+import type { Area } from './frames'
 
 /** The lines of a class picture and their heads, as UML 2.5.1 draws them: 9.2.4, 10.4.4, 11.5.4 and 7.7.4. */
 
@@ -41,8 +42,16 @@ export function wordsOf({ sort, relation }: Tie): TieWords {
 export const widthOf = (words: readonly string[]): number =>
   words.length === 0 ? 0 : OFF + Math.ceil(Math.max(...words.map((one) => textWidth(one, SIZE, 'text400'))))
 
+/** On which side of its line the words of each end stand. */
+export interface Sides {
+  readonly a: Side
+  readonly b: Side
+}
+export type Side = 'left' | 'right'
+export const RIGHT: Sides = { a: 'right', b: 'right' }
+
 /** A tie along its way, from its first class to its second; where several are joined, only one draws the head. */
-export function tieMarks(tie: Tie, way: readonly Point[], words: TieWords, hasHead: boolean): Mark[] {
+export function tieMarks(tie: Tie, way: readonly Point[], words: TieWords, hasHead: boolean, sides = RIGHT): Mark[] {
   const [first, second] = [way[0], way[1]]
   const [last, before] = [way.at(-1), way.at(-2)]
   if (!first || !second || !last || !before) return []
@@ -79,7 +88,7 @@ export function tieMarks(tie: Tie, way: readonly Point[], words: TieWords, hasHe
     if (far.navigable === 'no') marks.push(cross(last, before))
   }
   if (tie.a === tie.b) return [...marks, ...besideLoop(words, way)]
-  return [...marks, ...written(words.a, first, second), ...written(words.b, last, before)]
+  return [...marks, ...written(words.a, first, second, sides.a), ...written(words.b, last, before, sides.b)]
 }
 
 const hollow = (d: string): Mark => kit.path(d, { fill: 'sheet', stroke: 'line', 'stroke-width': 1.2 })
@@ -106,15 +115,24 @@ const along = (at: Point, next: Point, by: number): Point => ({
   y: at.y + Math.sign(next.y - at.y) * by,
 })
 
-/** Words to the right of where a line leaves a class, downwards or upwards. */
-function written(words: readonly string[], end: Point, next: Point): Mark[] {
+/** Words beside where a line leaves a class, downwards or upwards. */
+function written(words: readonly string[], end: Point, next: Point, side: Side): Mark[] {
   const isDown = next.y > end.y
   return words.map((text, at) =>
-    kit.text(end.x + OFF, isDown ? end.y + 12 + at * STEP : end.y - 5 - at * STEP, text, {
+    kit.text(end.x + (side === 'right' ? OFF : -OFF), isDown ? end.y + 12 + at * STEP : end.y - 5 - at * STEP, text, {
       fill: 'ink-quiet',
       'font-size': SIZE,
+      ...(side === 'right' ? {} : { 'text-anchor': 'end' as const }),
     }),
   )
+}
+
+/** The room of such words. */
+export function roomOf(words: readonly string[], end: Point, next: Point, side: Side): Area {
+  const width = widthOf(words) - OFF
+  const height = words.length * STEP
+  const x = side === 'right' ? end.x + OFF : end.x - OFF - width
+  return { x, y: next.y > end.y ? end.y + 2 : end.y - 2 - height, width, height }
 }
 
 /** A tie from a class to itself: a loop at its right side, with its words beside it. */
