@@ -21,7 +21,7 @@ import {
   type Scene,
   type Sheet,
 } from '../core/scene'
-import { addressesOf, dataUrl, imagesOf, pixelBlob, save, slug, styleFor } from './picture'
+import { addressesOf, dataUrl, imagesOf, missingIn, pixelBlob, save, slug, styleFor } from './picture'
 import { carriedOf } from './store/asking'
 import { useWorkspace } from './store/state'
 import { chaptersOf } from './views'
@@ -274,20 +274,29 @@ export async function handOut(view: View, scene: Scene, choices: Choices): Promi
   for (const [index, page] of pages.entries()) {
     const name = nameOf(pages.length > 1 ? `-${index + 1}` : '')
     save(await pictureOf(view, page, choices), name)
-    // Letters that are named are looked for where it is opened.
-    const isNamed = choices.format === 'svg' && choices.letters === 'named'
-    if (!isNamed) for (const letter of (await styleFor(page, view.caption)).missing) missing.add(letter)
+    for (const letter of await missingIn(page, view.caption)) missing.add(letter)
     names.push(name)
   }
   const [name = ''] = names
-  return savedAs(names.length > 1 ? `${names.length} pages` : name, [...missing].slice(0, MOST_LETTERS).join(' '))
+  return `${names.length > 1 ? `${names.length} pages are` : `${name} is`} saved.${elsewhere([...missing], choices)}`
 }
 
 const MOST_LETTERS = 12
 
-/** That something is saved, and which of its letters no font has. */
+/** Of a picture that this browser has drawn: whose fonts have the letters that ours lack. */
+function elsewhere(missing: readonly string[], { format, letters }: Choices): string {
+  if (missing.length === 0) return ''
+  const some = `${missing.slice(0, MOST_LETTERS).join(' ')}${missing.length > MOST_LETTERS ? ' …' : ''}`
+  return format !== 'svg'
+    ? ` The fonts have no ${some}: this machine’s own stand there, if it has one.`
+    : letters === 'inside'
+      ? ` The fonts have no ${some}: this is seen where others have it.`
+      : ''
+}
+
+/** That a file is saved, and which of its letters no font has. */
 const savedAs = (name: string, missing: string): string =>
-  `${name} ${/^\d+ pages$/.test(name) ? 'are' : 'is'} saved.${missing === '' ? '' : ` The fonts have no ${missing}: this cannot be seen there.`}`
+  `${name} is saved.${missing === '' ? '' : ` The fonts have no ${missing}: this cannot be seen there.`}`
 
 /** A picture of a scene, drawn by the page. @throws Error in words */
 export async function pictureOf(view: View, scene: Scene, choices: Choices): Promise<Blob> {
@@ -304,7 +313,7 @@ export async function pictureOf(view: View, scene: Scene, choices: Choices): Pro
     ...(view.alt === undefined ? {} : { alt: view.alt }),
   }
   if (choices.format === 'svg') {
-    const style = choices.letters === 'inside' ? { style: (await styleFor(scene, view.caption)).style } : {}
+    const style = choices.letters === 'inside' ? { style: await styleFor(scene, view.caption) } : {}
     const carried = facts === undefined ? {} : { carried: { name: CARRIED, text: facts } }
     const svg = toSvg(scene, { ...options, ...style, ...carried, images: await imagesOf(id, scene) })
     return new Blob([svg], { type: 'image/svg+xml' })

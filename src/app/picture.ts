@@ -38,7 +38,7 @@ export async function pixelBlob(
     )
   const svg = toSvg(scene, {
     ...options,
-    style: (await styleFor(scene, options.caption)).style,
+    style: await styleFor(scene, options.caption),
     images: await imagesOf(workspace, scene),
   })
   const address = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
@@ -93,19 +93,22 @@ export async function addressesOf(workspace: string, assets: readonly string[]):
   return new Map(found.flat())
 }
 
-/** An image is drawn apart from the page, so it has to bring its fonts along: those that it is set in. Tells the letters that none of them has. */
-export async function styleFor(
-  scene: Scene,
-  caption = '',
-): Promise<{ readonly style: string; readonly missing: readonly string[] }> {
+/** Letters of a picture that none of our fonts has. */
+export async function missingIn(scene: Scene, caption = ''): Promise<readonly string[]> {
   const square = await squareFor(lettersIn(scene) + caption)
-  const { faces, missing } = facesIn(scene, caption, square?.faces)
+  return facesIn(scene, caption, square?.faces).missing
+}
+
+/** An image is drawn apart from the page, so it has to bring its fonts along: those that it is set in. */
+export async function styleFor(scene: Scene, caption = ''): Promise<string> {
+  const square = await squareFor(lettersIn(scene) + caption)
+  const { faces } = facesIn(scene, caption, square?.faces)
   const rules = faces.map(async (face) => {
     const address = FACE_FILES.get(face.file) ?? square?.files.get(face.file)
     if (address === undefined) throw new Error(`There is no font ${face.file}.`)
     return faceRule(face, await dataUrl(await (await fetch(address)).blob()))
   })
-  return { style: (await Promise.all(rules)).join(''), missing }
+  return (await Promise.all(rules)).join('')
 }
 
 export const dataUrl = (blob: Blob): Promise<string> =>

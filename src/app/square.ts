@@ -11,8 +11,11 @@ export function noteLetters(text: string): void {
   isWanted = true
   void arriving()
     .then(({ showSquare }) => showSquare())
-    // Until then the machine’s own fonts show them.
-    .catch(() => (isWanted = false))
+    .catch((error: unknown) => {
+      // What could not be fetched is asked for again with the next text; until then the machine’s own fonts show it.
+      if (!(error instanceof TypeError)) throw error
+      isWanted = false
+    })
 }
 
 /** @throws TypeError where they cannot be fetched */
@@ -23,6 +26,6 @@ if (typeof window !== 'undefined') {
     if (target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement) noteLetters(target.value)
   })
   if (document.readyState === 'loading')
-    addEventListener('DOMContentLoaded', () => noteLetters(document.body.innerText))
-  else noteLetters(document.body.innerText)
+    addEventListener('DOMContentLoaded', () => noteLetters(document.body.textContent))
+  else noteLetters(document.body.textContent)
 }

@@ -46,7 +46,7 @@ export function addView(notation: Handling, picture?: Gestures): void {
   const of = titleAfter(notation, model, made, day)
   const isUsual = picture === undefined || picture.id === notation.pictures[0]?.id
   const shown = of === undefined ? picture?.title : isUsual ? of : `${of}, ${picture.title.toLowerCase()}`
-  const view = shown === undefined ? made : { ...made, title: ownTitle(views, shown, picture?.title ?? '') }
+  const view = shown === undefined ? made : { ...made, title: ownTitle(views, shown, notation, made.picture) }
   if (make({ label: 'Add a view', steps: [{ do: 'add-view', view }] })) showView(view.id)
 }
 

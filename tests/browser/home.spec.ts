@@ -1,5 +1,3 @@
-import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
 import { registry } from '../../src/core/notations'
 import {
   COMPANY,
@@ -14,6 +12,7 @@ import {
   press,
   sheet,
   test,
+  faults,
 } from './pages'
 
 test('a list that is typed is drawn as it is typed, and becomes a workspace', async ({ page }) => {
@@ -165,14 +164,6 @@ test('anything is found and done from one field', async ({ page }) => {
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { name: 'Leads only' })).toBeVisible()
 })
-
-/** What axe finds against WCAG 2.2, levels A and AA, one line a rule. */
-async function faults(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze()
-  return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
-}
 
 test('home holds to WCAG 2.2 AA where a program can tell', async ({ page }) => {
   await openHome(page)

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { address, card, expect, ofDemo, open, test } from './pages'
+import { address, card, expect, faults, ofDemo, open, test } from './pages'
 
 /** What stands out of the page to its right, where nobody can get at it. WCAG 2.2, 1.4.10: no scrolling in two directions. */
 const out = (page: Page) =>
@@ -46,6 +46,7 @@ test.describe('a telephone', () => {
     await parts.getByRole('button', { name: /^Margin/ }).click()
     await expect(page.getByTestId('margin')).toBeVisible()
     expect(await out(page)).toEqual([])
+    expect(await faults(page)).toEqual([])
     await parts.getByRole('button', { name: 'Contents' }).click()
     await expect(page.getByTestId('margin')).toBeHidden()
     await page.getByRole('button', { name: 'Fold the contents' }).click({ position: { x: 350, y: 300 } })

@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { expect, test as base, type APIResponse, type Locator, type Page } from '@playwright/test'
 import { writeWorkspace } from '../../src/core/file'
 import type { Model } from '../../src/core/model'
@@ -141,4 +142,12 @@ export async function bringIn(page: Page, what: string, name: string, buffer: Bu
     page.getByRole('menuitem', { name: what }).click(),
   ])
   await chooser.setFiles({ name, mimeType: 'application/octet-stream', buffer })
+}
+
+/** What axe finds against WCAG 2.2, levels A and AA, one line a rule. */
+export async function faults(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze()
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)
 }

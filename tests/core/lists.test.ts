@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { begunWith, likenesses, waysToRead } from '../../src/core/notation'
+import { begunWith, likenesses, ownTitle, waysToRead } from '../../src/core/notation'
 import { asId } from '../../src/core/model'
 import { registry } from '../../src/core/notations'
 import { DAY } from '../facts'
@@ -128,5 +128,13 @@ describe('the view of a list', () => {
     const again = begunWith(registry.notations, 'Dig the trench  5d', 'tasks', () => asId(`m${++count}`), DAY, model)
     if ('refused' in again) throw new Error(again.refused)
     expect(again.model.views.get(again.view)?.title).toBe('Dig the trench, bars')
+    // A picture is named as it is on the screen.
+    const uml = registry.notations.find(({ id }) => id === 'uml')
+    if (!uml) throw new Error('no notation')
+    const views = [...again.model.views.values()].map((view) => ({ ...view, title: 'Buy' }))
+    expect(ownTitle(views, 'Buy', uml, 'use-cases')).toBe('Buy, use cases')
+    expect(
+      ownTitle([...views, ...views.map((view) => ({ ...view, title: 'Buy, use cases' }))], 'Buy', uml, 'use-cases'),
+    ).toBe('Buy, use cases 2')
   })
 })

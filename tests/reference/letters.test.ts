@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import fc from 'fast-check'
 import { openSync, type Font } from 'fontkit'
 import { describe, expect, it } from 'vitest'
 import { isUnseen, textWidth, type Mark } from '../../src/core/scene'
@@ -72,6 +74,15 @@ describe('letters of other scripts', () => {
     expect(texts.join()).toContain('Head')
   })
 
+  it('that no font has are told, and marks that nobody sees are none', () => {
+    const found = (words: string) => {
+      const scene = organisation.pictures[0]?.draw(listed(`${words} — Head`), treeView(), DAY)
+      return scene && facesIn(scene).missing
+    }
+    expect(found('ᚱᚠ of 港')).toEqual(['ᚠ', 'ᚱ', '港'])
+    expect(found('a\u200bb ⚠\ufe0f')).toEqual([])
+  })
+
   // Unicode Standard Annex 9 (UAX #9), rules N0, L2 and L4: the base direction is that of the page, from the left.
   it.each([
     ['car: מכונית', 'car: תינוכמ'],
@@ -110,7 +121,47 @@ describe('letters of other scripts', () => {
   )
 })
 
+describe('nonsense', () => {
+  const BLOCKS = [
+    [0x20, 0x7f],
+    [0x300, 0x36f],
+    [0x590, 0x6ff],
+    [0x900, 0x97f],
+    [0xe00, 0xe7f],
+    [0x200b, 0x206f],
+    [0x2190, 0x27bf],
+    [0x1f1e6, 0x1f6ff],
+    [0x4e00, 0x4eff],
+    [0xac00, 0xacff],
+    [0xd800, 0xdfff],
+    [0xfb1d, 0xfdff],
+    [0xfe00, 0xfeff],
+  ] as const
+  const letter = fc
+    .oneof(...BLOCKS.map(([min, max]) => fc.integer({ min, max })))
+    .map((code) => String.fromCodePoint(code))
+  it('of letters, marks and joiners of all scripts is drawn, and no letter of it is set twice', () => {
+    fc.assert(
+      fc.property(fc.array(letter, { maxLength: 12 }), fc.boolean(), (letters, isStrong) => {
+        const set = mark(letters.join(''), { 'font-weight': isStrong ? 700 : 400 })
+        expect(() => outlineOf(set)).not.toThrow()
+        const drawn = runsOf(set).reduce((sum, { words }) => sum + [...words].length, 0)
+        const vowels = letters.join('').match(/[\u0e48-\u0e4b]\u0e33/g)?.length ?? 0
+        expect(drawn).toBeLessThanOrEqual([...letters.join('')].length + vowels)
+      }),
+      { numRuns: 500 },
+    )
+  })
+})
+
 describe('what is known of fonts without opening them', () => {
+  it('is the same on the page as within pictures', () => {
+    const css = readFileSync('src/app/scripts.css', 'utf8')
+    const rules = [...css.matchAll(/files\/([^.]+)\.woff2[^;]*;\s*unicode-range:([^;]+);/g)]
+    const known = rules.map(([, file = '', ranges = '']) => [file, ranges.replace(/\s/g, '').toUpperCase()])
+    expect(known).toEqual(WEB_FACES.slice(6).map(({ file, ranges }) => [file, ranges]))
+  })
+
   it.each(samples)('%s is no wider than it is measured', (script, words) => {
     for (const weight of [400, 700] as const) {
       const set = mark(words, { 'font-weight': weight })

@@ -36,11 +36,7 @@ export function SheetHead() {
       <h1 className="max-w-[46%] narrow:max-w-full narrow:flex-1 shrink-0 truncate text-[15px] font-semibold">
         {view.title}
       </h1>
-      <p
-        className="min-w-0 flex-1 truncate text-quiet narrow:order-last narrow:basis-full narrow:sr-only"
-        data-testid="headline"
-        title={headline}
-      >
+      <p className="min-w-0 flex-1 truncate text-quiet narrow:sr-only" data-testid="headline" title={headline}>
         {headline}
       </p>
       {picture.arranges ? (

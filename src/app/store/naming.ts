@@ -6,20 +6,21 @@ import { useWorkspace } from './state'
 /** What a view is called that shows nothing yet. */
 export const NEW_VIEW = 'New view'
 
-/** What views were called after their lines, as long as the page is open: they are called anew while nobody has called them anything else. */
-const given = new Map<Id, string>()
+/** What views have been called after their lines, as long as the page is open: they are called anew while nobody has called them anything else. */
+const given = new Map<Id, ReadonlySet<string>>()
+const MOST_GIVEN = 50
 
 /** What calls the view shown after its lines, where nobody has called it anything: nothing where it has no lines. O(lines) */
 export function naming(model: Model): readonly Step[] {
   const { viewId, day } = useWorkspace.getState()
   const view = viewId === undefined ? undefined : model.views.get(viewId)
   const notation = view && notationOf(handlings, view)
-  if (!notation || (view.title !== NEW_VIEW && view.title !== given.get(view.id))) return []
+  if (!notation || (view.title !== NEW_VIEW && !given.get(view.id)?.has(view.title))) return []
   const others = [...model.views.values()].filter(({ id }) => id !== view.id)
   const shown = titleAfter(notation, model, view, day)
-  const value = shown === undefined ? undefined : ownTitle(others, shown, view.picture)
+  const value = shown === undefined ? undefined : ownTitle(others, shown, notation, view.picture)
   if (value === undefined || value === view.title) return []
-  given.set(view.id, value)
+  given.set(view.id, new Set([...(given.get(view.id) ?? []), value].slice(-MOST_GIVEN)))
   return [{ do: 'set-view', id: view.id, path: 'title', value }]
 }
 

@@ -72,7 +72,12 @@ export function begunWith(
   if ('refused' in outcome) return outcome
   const { model: told } = apply(empty, outcome.change)
   const shown = told.views.get(view.id) ?? view
-  const title = ownTitle(onto.views.values(), titleAfter(notation, told, shown, day) ?? reading.title, reading.picture)
+  const title = ownTitle(
+    onto.views.values(),
+    titleAfter(notation, told, shown, day) ?? reading.title,
+    notation,
+    shown.picture,
+  )
   const call: Step = { do: 'set-view', id: view.id, path: 'title', value: title }
   const { model } = apply(told, { label: '', steps: [call] })
   const steps = [begin, ...outcome.change.steps, call]
@@ -115,10 +120,11 @@ export function titleAfter({ outline, lists }: Handling, model: Model, view: Vie
   return names.length === 1 ? clip(first) : `${clip(first)} and ${(names.length - 1).toLocaleString('en')} more`
 }
 
-/** A title that no other view of some has. */
-export function ownTitle(views: Iterable<View>, title: string, picture: string): string {
+/** A title that no other view of some has: with the picture it shows, else with a number, where one is called so already. */
+export function ownTitle(views: Iterable<View>, title: string, { pictures }: Handling, picture: string): string {
   const taken = new Set(Array.from(views, (view) => view.title))
-  const named = taken.has(title) ? `${title}, ${picture.toLowerCase()}` : title
+  const shown = pictures.find(({ id }) => id === picture)?.title.toLowerCase()
+  const named = taken.has(title) && shown !== undefined ? `${title}, ${shown}` : title
   let [own, count] = [named, 1]
   while (taken.has(own)) own = `${named} ${++count}`
   return own

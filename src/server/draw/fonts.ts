@@ -194,6 +194,10 @@ const mirrored = (words: string): string =>
 const WITHOUT_PLACES = { mark: false, mkmk: false }
 
 const IS_BASE = /^(text|mono|other)/
+/** The family of the program, and what stands in for it. */
+export const BASE_FILES: readonly string[] = Object.entries(FONT_FILES).flatMap(([name, path]) =>
+  IS_BASE.test(name) ? [path] : [],
+)
 
 /** With which features a run is set: all that its font has, where that can be read; of what is set word by word none are named. */
 export function featuresFor({ font, words }: FontRun): Record<string, boolean> | undefined {

@@ -1,9 +1,6 @@
 import { Resvg } from '@resvg/resvg-js'
-import { FONT_FILES } from './fonts'
+import { BASE_FILES } from './fonts'
 import { PNG_WIDTH, PngSizeError } from './formats'
-
-/** Letters of other scripts come as paths. */
-const FONTS = Object.entries(FONT_FILES).flatMap(([name, path]) => (/^(text|mono|other)/.test(name) ? [path] : []))
 
 /** Draws an SVG as PNG, exactly `width` px wide. @throws PngSizeError beyond 12 000 px or 120 megapixels. */
 export function toPng(svg: string, width: number, height: number): Uint8Array {
@@ -15,7 +12,8 @@ export function toPng(svg: string, width: number, height: number): Uint8Array {
     )
   const resvg = new Resvg(svg, {
     font: {
-      fontFiles: FONTS,
+      // Letters of other scripts come as paths.
+      fontFiles: [...BASE_FILES],
       loadSystemFonts: false,
       defaultFontFamily: 'Atkinson Hyperlegible Next',
     },

@@ -58,6 +58,34 @@ describe.each(['right-angled', 'straight'])('%s lines of a network', (lines) => 
 })
 
 describe('a straight line', () => {
+  it('leads from the border of one device to that of the other, and is taken hold of on itself', () => {
+    const model = networkOf({ devices: 24, zones: 3, cables: 40, seed: 4 })
+    const { items, links } = zones.draw(model, { ...networkView(), options: { lines: 'straight' } }, DAY)
+    const straight = links.flatMap(({ id, source, target, marks }) => {
+      const d = marks.find((mark) => mark.tag === 'path')?.attrs.d ?? ''
+      return d.match(/L/g)?.length === 1 ? [{ id, d, source, target }] : []
+    })
+    const boxOf = (id: string) => items.find((item) => item.id === id)?.box ?? { x: 0, y: 0, width: 0, height: 0 }
+    expect(straight.length).toBeGreaterThan(10)
+    for (const { id, d, source, target } of straight) {
+      const ends = [placesAlong(d)[0], placesAlong(d).at(-1)]
+      for (const end of [source, target]) {
+        const box = boxOf(end)
+        const touches = ends.some(
+          (at) =>
+            at &&
+            at.x >= box.x - 1 &&
+            at.x <= box.x + box.width + 1 &&
+            at.y >= box.y - 1 &&
+            at.y <= box.y + box.height + 1,
+        )
+        expect(touches, `${id} at ${end}`).toBe(true)
+      }
+      const { x, y, width, height } = boxOf(id)
+      const isOn = placesAlong(d).some((at) => Math.hypot(at.x - x - width / 2, at.y - y - height / 2) < 5)
+      expect(isOn, id).toBe(true)
+    }
+  })
   it('leads from port to port, and two cables between the same two are two lines', () => {
     const model = network('a  switch\n  p1 to b p1\n  p2 to b p2\nb  switch')
     const { links } = zones.draw(model, { ...networkView(), options: { lines: 'straight' } }, DAY)

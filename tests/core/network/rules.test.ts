@@ -428,7 +428,7 @@ describe('what a fix does, and what it leaves alone', () => {
       expect(findings('net/blocked', between(direction)), direction).toEqual([])
     const model = between('both ways')
     expect(findings('net/blocked', model).map(({ message }) => message)).toEqual([
-      '“b → a, tcp 443, begun from there”: no rule of “fw” matches it, and what none matches is denied.',
+      '“b → a, tcp 443, since either end may begin”: no rule of “fw” matches it, and what none matches is denied.',
     ])
     expect(findings('net/blocked', after(model, fixesOf('net/blocked', model)[0]))).toEqual([])
     const denied = between('both ways', '  deny any from b to any  called: Quiet\n')

@@ -5,7 +5,7 @@ import { drawn } from '../../../src/core/notation'
 import { registry } from '../../../src/core/notations'
 import { sidesOf } from '../../../src/core/notations/uml/pictures/classes/sides'
 import { classesOn, type Tie } from '../../../src/core/notations/uml/structure'
-import type { Item, Link, Mark, Scene } from '../../../src/core/scene'
+import type { Box, Item, Link, Mark, Point, Scene } from '../../../src/core/scene'
 import { classModelOf, classView } from '../../classShapes'
 import { DAY, day } from '../../facts'
 import { isMeeting, textBoxes } from '../../textBoxes'
@@ -160,32 +160,33 @@ describe('words of ties', () => {
     )
     if (!tie || !other) throw new Error('no ties')
     const words = (of: Tie) => ({ a: of === tie ? ['responsible for'] : [], b: [] })
-    const sideWith = (x: number, classes: readonly { x: number; y: number; width: number; height: number }[] = []) =>
+    const own = [
+      { x: 100, y: 50 },
+      { x: 100, y: 150 },
+    ]
+    const sideWith = (way: readonly Point[], classes: readonly Box[] = []) =>
       sidesOf(
         new Map([
-          [
-            tie,
-            [
-              { x: 100, y: 50 },
-              { x: 100, y: 150 },
-            ],
-          ],
-          [
-            other,
-            [
-              { x, y: 0 },
-              { x, y: 200 },
-            ],
-          ],
+          [tie, own],
+          [other, way],
         ]),
         words,
         classes,
       ).get(tie)?.a
-    expect(sideWith(130)).toBe('left')
-    expect(sideWith(300)).toBeUndefined()
-    // To the left of it as well: it stays where words are looked for.
-    expect(sideWith(130, [{ x: 40, y: 40, width: 50, height: 30 }])).toBeUndefined()
-    expect(sideWith(70)).toBeUndefined()
+    const upright = (x: number) => [
+      { x, y: 0 },
+      { x, y: 200 },
+    ]
+    expect(sideWith(upright(130))).toBe('left')
+    expect(sideWith(upright(300))).toBeUndefined()
+    expect(sideWith(upright(70))).toBeUndefined()
+    // Nowhere better to the left: they stay where words are looked for.
+    expect(sideWith(upright(130), [{ x: 40, y: 40, width: 50, height: 30 }])).toBeUndefined()
+    const level = [
+      { x: 0, y: 58 },
+      { x: 200, y: 58 },
+    ]
+    expect(sideWith(level)).toBeUndefined()
   })
   it('begin where the picture does: no empty room before it', () => {
     for (let seed = 1; seed <= 20; seed++) {

@@ -96,8 +96,8 @@ export class Firewalls {
     return this.#filters
   }
 
-  /** What a flow sends from its first end, or where either may begin from the other. */
-  sentBy({ from, to, relation }: Pick<Flow, 'from' | 'to' | 'relation'>): Region {
+  /** What a flow sends. */
+  sentBy({ from, to, relation }: Flow): Region {
     const [source, destination] = this.#pairOf(from, to)
     return this.#region(relation, source, destination)
   }
@@ -409,7 +409,7 @@ export function passageOf(firewalls: Firewalls, way: Way, sent: Region): Passage
 }
 
 /** The ways in which a flow is begun, each as a flow from who begins it. Answers come back by themselves. */
-export const begunBy = (flow: Flow): readonly Flow[] =>
+const begunBy = (flow: Flow): readonly Flow[] =>
   textOf(flow.relation, 'direction') === 'both ways' ? [flow, { ...flow, from: flow.to, to: flow.from }] : [flow]
 
 /** What the firewalls say of a flow, along its way and, where either end may begin, back: the first denial, else the last that was asked. */

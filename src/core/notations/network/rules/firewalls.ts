@@ -30,7 +30,7 @@ export const blocked = inEach(
       const { allowed, firewall, by, begun } = passageFor(firewalls, flow, way)
       if (allowed || !firewall) return []
       const filters = firewalls.filtersOf(firewall)
-      const what = [flowWords(begun), sentWords(flow), begun === flow ? '' : 'begun from there']
+      const what = [flowWords(begun), sentWords(flow), begun === flow ? '' : 'since either end may begin']
         .filter(Boolean)
         .join(', ')
       const why = by

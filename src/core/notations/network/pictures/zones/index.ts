@@ -140,7 +140,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     }
   })
   const cableItems = cables.map((cable, at) =>
-    cableItem(cable, nth(links, at), carried.get(cable), laid.ways.get(cable)),
+    cableItem(cable, nth(links, at), carried.get(cable), straight?.get(cable) ?? laid.ways.get(cable)),
   )
   const deviceItems = devices.map((device): Item => {
     const box = laid.devices.get(device) ?? { x: 0, y: 0, ...card }

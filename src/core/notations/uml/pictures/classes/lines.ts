@@ -47,7 +47,7 @@ export interface Sides {
   readonly a: Side
   readonly b: Side
 }
-export type Side = 'left' | 'right'
+type Side = 'left' | 'right'
 export const RIGHT: Sides = { a: 'right', b: 'right' }
 
 /** A tie along its way, from its first class to its second; where several are joined, only one draws the head. */

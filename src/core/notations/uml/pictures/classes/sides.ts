@@ -1,7 +1,7 @@
 import type { Point } from '../../../../scene'
 import type { Tie } from '../../structure'
 import type { Area } from './frames'
-import { RIGHT, roomOf, type Side, type Sides, type TieWords } from './lines'
+import { RIGHT, roomOf, type Sides, type TieWords } from './lines'
 
 /** Of more ties the words stand to the right of their lines, whatever runs there: each is compared with each. */
 const MOST_COMPARED = 600
@@ -28,7 +28,7 @@ export function sidesOf(
     const others = [...taken].flatMap(([other, room]) => (other === end ? [] : [room]))
     if (isCrossed(left, undefined) || [...classes, ...others].some((one) => meets(left, one))) continue
     taken.set(end, left)
-    sides.set(tie, { ...(sides.get(tie) ?? RIGHT), [which]: 'left' satisfies Side })
+    sides.set(tie, { ...(sides.get(tie) ?? RIGHT), [which]: 'left' })
   }
   return sides
 }
