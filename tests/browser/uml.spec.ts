@@ -5,6 +5,7 @@ import {
   address,
   bringIn,
   card,
+  create,
   expect,
   line,
   middleOf,
@@ -53,6 +54,43 @@ test('classes are begun from a pasted outline, drawn, found to lack an operation
   await page.reload()
   await expect(headline(page)).toHaveText('3 classes')
   await expect(card(page, 'Ticket')).toContainText('print() : String')
+})
+
+test('a line that becomes a tie while it is typed stays as it is typed, spaces and all', async ({ page }) => {
+  const list = 'Staff member\n  name : String\nPort'
+  await page.goto(`${address()}/w/${await create(page, { list, as: 'classes', name: 'Staff' })}`)
+  const typed = 'has * Staff member as stands in for'
+  await line(page, 'name : String').click()
+  await page.keyboard.press('End')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type(typed, { delay: 20 })
+  await expect(line(page, typed)).toBeFocused()
+  // On another level, too, what a new line says gives way to what is typed.
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Shift+Tab')
+  await page.keyboard.type('Berth', { delay: 20 })
+  await page.keyboard.press('Escape')
+  const lines = page.locator('input[data-line]')
+  await expect
+    .poll(() => lines.evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value)))
+    .toEqual(['Staff member', 'name : String', typed, 'Berth', 'Port'])
+})
+
+test('what is begun in a new view is as large as it is, however small the view before was looked at', async ({
+  page,
+}) => {
+  await page.goto(`${address()}/w/${await ofDemo(page)}`)
+  await page.getByRole('navigation').getByRole('button', { name: 'Port network', exact: true }).click()
+  await expect(card(page, 'fw-quay-1')).toBeVisible()
+  await page.getByRole('button', { name: 'Fit', exact: true }).click()
+  const head = page.getByTestId('zoom')
+  await expect.poll(async () => parseInt((await head.textContent()) ?? '', 10)).toBeLessThan(60)
+  await newView(page, 'Software')
+  await page.getByRole('button', { name: 'Write the first line' }).click()
+  await page.keyboard.type('Gangway')
+  await page.keyboard.press('Enter')
+  await expect(card(page, 'Gangway')).toBeVisible()
+  await expect(head).toHaveText('100 %')
 })
 
 test('a member is edited in place, and refused with the place of the fault', async ({ page }) => {

@@ -116,8 +116,10 @@ export function Outline({ outline }: { outline: OutlineContract }) {
     }
     const restructure = (edit: (asked: Wish) => Outcome) => {
       stop()
-      const caret = field.selectionStart ?? undefined
-      if (does(edit)) goTo(line, caret)
+      const { selectionStart, selectionEnd, value } = field
+      // What gives way to what is typed does so on another level, too.
+      const isAll = value !== '' && selectionStart === 0 && selectionEnd === value.length
+      if (does(edit)) goTo(line, isAll ? 'all' : (selectionStart ?? undefined))
     }
     const neighbour = (by: -1 | 1) => {
       const next = lines[index + by]
@@ -206,7 +208,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                 placeholder={outline.hint}
                 spellCheck={false}
                 onFocus={() => {
-                  setFocus({ id: line.id, text: kept?.text ?? line.text })
+                  // What is typed on is as it was typed, also where it has become another line.
+                  setFocus((now) => (now?.id === line.id ? now : { id: line.id, text: kept?.text ?? line.text }))
                   select([line.id], { reveal: true })
                 }}
                 onBlur={({ relatedTarget }) => {

@@ -119,7 +119,9 @@ export function Sheet() {
     if (!opens && (placed.current?.size === size || moved.current)) return
     placed.current = { view: viewId, size }
     moved.current = false
-    moveTo(openingOf(scene, size))
+    // What is to be brought into view is brought there from where the picture opens, not from where the view before was looked at.
+    cameraNow.current = openingOf(scene, size)
+    moveTo(cameraNow.current)
   }, [scene, size, viewId, moveTo, moved])
 
   const revealed = useRef(0)

@@ -153,10 +153,10 @@ describe('a text in the picture', () => {
 describe('the outline', () => {
   const lineOf = (model: Model, name: string) => named(model, name)
   it('turns a class into a member of the one above, and a bare member into a class', () => {
-    const model = classModel('A\nb')
+    const model = classModel('A\nb\nC')
     const inner = after(model, outline.indent(wish(model, []), lineOf(model, 'b')))
-    expect(textOf(inner)).toBe('A\n  b')
-    expect(done(inner, outline.outdent(wish(inner, []), lineOf(inner, 'b')))).toBe('A\nb')
+    expect(textOf(inner)).toBe('A\n  b\nC')
+    expect(done(inner, outline.outdent(wish(inner, []), lineOf(inner, 'b')))).toBe('A\nb\nC')
   })
   it('puts classes into the package above, and takes them out again', () => {
     const model = classModel('p  (package)\nA\n  x : Integer')

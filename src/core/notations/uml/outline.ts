@@ -5,6 +5,7 @@ import {
   clip,
   GONE,
   moved,
+  placesAmong,
   readList,
   removal,
   removeRelation,
@@ -66,7 +67,7 @@ export const outline: Outline = {
     if (!one) return GONE
     const { model } = wish
     const entity = model.entities.get(line)
-    const home = one.home
+    const { owner, home } = one
     if (one.typed.is === 'class' || one.typed.is === 'package') {
       const outer = one.typed.is === 'class' ? home : home?.parent
       if (!outer || outer === shownIn(model, wish.view, wish.day).within)
@@ -77,10 +78,14 @@ export const outline: Outline = {
     }
     if (!entity || one.typed.is === 'operation' || Object.keys(one.typed.fields).length > 0)
       return { refused: 'Only a member that is a mere name becomes a class.' }
-    const fields = { ...(home ? { package: home.id } : {}), order: model.ofKind('class').length + 1 }
+    // It stands next after the class that it was a member of.
+    const classes = modelIn(wish).classes.filter((each) => each.package === home)
+    const siblings = classes.map((each) => each.entity)
+    const { orders, steps } = placesAmong(siblings, classes.findIndex(({ id }) => id === owner?.id) + 1, 1)
+    const fields = { ...(home ? { package: home.id } : {}), order: orders[0] ?? classes.length + 1 }
     return changed(
       `Make “${entity.name}” a class`,
-      [...removal(model, line), addEntity({ ...entity, kind: 'class', fields })],
+      [...removal(model, line), ...steps, addEntity({ ...entity, kind: 'class', fields })],
       { select: line },
     )
   },
