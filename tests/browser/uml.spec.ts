@@ -83,14 +83,14 @@ test('what is begun in a new view is as large as it is, however small the view b
   await page.getByRole('navigation').getByRole('button', { name: 'Port network', exact: true }).click()
   await expect(card(page, 'fw-quay-1')).toBeVisible()
   await page.getByRole('button', { name: 'Fit', exact: true }).click()
-  const head = page.getByTestId('zoom')
-  await expect.poll(async () => parseInt((await head.textContent()) ?? '', 10)).toBeLessThan(60)
+  const zoom = page.getByTestId('zoom')
+  await expect.poll(async () => parseInt((await zoom.textContent()) ?? '', 10)).toBeLessThan(60)
   await newView(page, 'Software')
   await page.getByRole('button', { name: 'Write the first line' }).click()
   await page.keyboard.type('Gangway')
   await page.keyboard.press('Enter')
   await expect(card(page, 'Gangway')).toBeVisible()
-  await expect(head).toHaveText('100 %')
+  await expect(zoom).toHaveText('100 %')
 })
 
 test('a member is edited in place, and refused with the place of the fault', async ({ page }) => {

@@ -73,6 +73,8 @@ export function Outline({ outline }: { outline: OutlineContract }) {
 
   // The line that is to be typed into may not be on the page yet: it takes the focus as soon as it is.
   const wanted = useRef<{ id: Id; caret: Caret | undefined } | undefined>(undefined)
+  /** The line that the one that is typed into has become. */
+  const became = useRef<Id | undefined>(undefined)
   const goTo = (id: Id, caret?: Caret) => {
     wanted.current = { id, caret }
     const index = lines.findIndex((line) => line.id === id)
@@ -208,8 +210,9 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                 placeholder={outline.hint}
                 spellCheck={false}
                 onFocus={() => {
-                  // What is typed on is as it was typed, also where it has become another line.
-                  setFocus((now) => (now?.id === line.id ? now : { id: line.id, text: kept?.text ?? line.text }))
+                  // What has become another line while it was typed stays as it was typed.
+                  if (became.current !== line.id) setFocus({ id: line.id, text: kept?.text ?? line.text })
+                  became.current = undefined
                   select([line.id], { reveal: true })
                 }}
                 onBlur={({ relatedTarget }) => {
@@ -240,7 +243,9 @@ export function Outline({ outline }: { outline: OutlineContract }) {
                   // Said otherwise it may be another line, and is typed on all the same.
                   const follow = (now: Id) => {
                     setFocus({ id: now, text })
-                    if (now !== line.id) goTo(now, field.selectionStart ?? undefined)
+                    if (now === line.id) return
+                    became.current = now
+                    goTo(now, field.selectionStart ?? undefined)
                   }
                   follow(typeLine(outline, line.id, text, follow))
                 }}
