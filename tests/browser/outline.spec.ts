@@ -1,7 +1,9 @@
 import {
   COMPANY,
+  address,
   expect,
   card,
+  create,
   line,
   newView,
   notice,
@@ -44,6 +46,30 @@ test('Tab and Shift Tab change the level, Alt with arrows the order, and undo ta
   await page.keyboard.press('Control+z')
   await page.keyboard.press('Control+Shift+z')
   await expect.poll(() => outlineText(page)).toBe(COMPANY)
+})
+
+test('a line that comes back into sight is typed on from what it says by then, not from what it said', async ({
+  page,
+  context,
+}) => {
+  const classes = ['Port', ...Array.from({ length: 90 }, (_, at) => `Deck${at}`)]
+  const there = `${address()}/w/${await create(page, { list: classes.join('\n'), as: 'classes', name: 'Ports' })}`
+  await page.goto(there)
+  await line(page, 'Port').click()
+  await line(page, 'Deck1').first().hover()
+  await page.mouse.wheel(0, 5000)
+  await expect(line(page, 'Port')).toHaveCount(0)
+  const other = await context.newPage()
+  await other.goto(there)
+  await line(other, 'Port').click()
+  await other.keyboard.press('End')
+  await other.keyboard.type(' of call')
+  await expect(card(page, 'Port of call')).toBeVisible()
+  await page.mouse.wheel(0, -9000)
+  await line(page, 'Port').click()
+  await page.keyboard.press('End')
+  await page.keyboard.type('ing')
+  await expect(card(other, 'Port of calling')).toBeVisible()
 })
 
 test('typing one name is one step to take back', async ({ page }) => {
