@@ -1,8 +1,10 @@
 import type { Action, Handling } from '../core/notation'
-import { joinTwo, notationOf } from '../core/notation'
+import { wordsOf } from '../core/model'
+import { byWorker, joinTwo, notationOf, type Wish } from '../core/notation'
 import { handlings } from '../core/notations/handling'
+import { actedBy } from './store/asking'
 import { carryOut, wish } from './store/changes'
-import { currentView, useWorkspace } from './store/state'
+import { currentView, notify, useWorkspace } from './store/state'
 
 export function currentNotation(): Handling | undefined {
   const view = currentView()
@@ -23,7 +25,7 @@ export function act(action: Action): void {
   const asked = wish()
   if (!asked) return
   const picks = typeof action.picks === 'function' ? action.picks(asked) : action.picks
-  if (!picks) return void carryOut(action.run(asked))
+  if (!picks) return void run(action, asked)
   const { kinds, prompt, offers } = picks
   useWorkspace.setState({
     dialog: 'go-to',
@@ -33,10 +35,20 @@ export function act(action: Action): void {
       ...(offers ? { offers: new Set(offers) } : {}),
       take: (target) => {
         const now = wish({ selection: asked.selection, target })
-        if (now) carryOut(action.run(now))
+        if (now) void run(action, now)
       },
     },
   })
+}
+
+/** Runs it here, or has the worker run what takes more than what is stated. */
+async function run(action: Action, asked: Wish): Promise<void> {
+  if (action.run !== byWorker) return void carryOut(action.run(asked))
+  try {
+    carryOut(await actedBy(action.id, asked))
+  } catch (error) {
+    notify(`${action.label}: ${wordsOf(error)}`, 'refusal')
+  }
 }
 
 /** The name of a key with its modifiers, as actions write it. */

@@ -9,15 +9,18 @@ import type {
   ImportPlan,
   ListWay,
   Offers,
+  Outcome,
+  Pull,
   Refusal,
   SheetRow,
   Suits,
   Table,
   Told,
   TrialAnswer,
+  Wish,
 } from '../core/notation'
 import type { Understood } from '../core/tabular'
-import type { Scene } from '../core/scene'
+import type { Point, Scene } from '../core/scene'
 import type { Asked, Reading } from './reading'
 
 /** The core off the main thread. It keeps its own copy of the facts, so that only changes travel. */
@@ -28,6 +31,16 @@ export interface Engine {
   apply: (changes: readonly Change[]) => void
   /** What the page shows: what has changed of the picture and of the findings since they were last read, and the notes beside them. */
   read: (asked: Asked) => Promise<Reading>
+  /** What an action would change, of the notation of the view. */
+  act: (action: string, wanted: Wanted) => Promise<Outcome>
+  /** What pulling a handle of the selected item would change. */
+  pull: (pull: Pull, wanted: Wanted) => Promise<Outcome>
+  /** What pulling it as little as changes anything would; undefined where nothing does. */
+  nudge: (nudge: Nudge, wanted: Wanted) => Promise<Outcome | undefined>
+  /** What the columns of a register say that are reckoned. */
+  reckoned: (register: string, view: Id, day: Day) => Promise<Reckoned | undefined>
+  /** A register with its heading, cell by cell. */
+  cells: (register: string, view: Id, day: Day) => Promise<readonly (readonly (string | number)[])[]>
   /** What can be asked of it besides pictures and findings. */
   offers: () => Offers
   /** A typed list drawn as SVG, or why it cannot be; undefined for an empty one. Read as what it looks like unless it is said. */
@@ -89,6 +102,25 @@ export interface Engine {
   ) => Promise<{ plan: ImportPlan; errors: Finding[] } | undefined>
   /** A file that is read as a whole, such as a process or a calendar. */
   readFile: (view: Id, day: Day, sort: string, file: ChosenFile) => Promise<ImportedFile | Refusal>
+}
+
+/** A wish as it travels: the worker has the facts. */
+export interface Wanted extends Pick<Wish, 'day' | 'selection' | 'target' | 'alone'> {
+  readonly view: Id
+  /** Another picture than the view’s own, where that is looked at. */
+  readonly picture?: string
+}
+
+/** A handle that is pulled by a key: from where, and to the left or to the right. */
+export interface Nudge extends Pick<Pull, 'handle' | 'box'> {
+  readonly from: Point
+  readonly towards: -1 | 1
+}
+
+/** What the reckoned columns of a register say, each by its id, row by row. */
+export interface Reckoned {
+  readonly rows: readonly Id[]
+  readonly columns: Readonly<Record<string, readonly (string | number | undefined)[]>>
 }
 
 /** A part of the facts as a text. */

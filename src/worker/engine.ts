@@ -50,6 +50,7 @@ import {
 import { isOnWhite, themeFor, toSvg, type Scene } from '../core/scene'
 import type { Engine, TableSketch } from './contract'
 import { deltaOf, listDelta, type SceneDelta } from './delta'
+import { acted, cellsIn, nudged, pulled, reckonedIn } from './doing'
 import { notesOn, type Asked } from './reading'
 
 const TABLES = ['', '.csv', '.tsv', '.txt']
@@ -132,6 +133,28 @@ export function makeEngine(): Engine {
         ...(findings && { findings }),
         ...(wants.notes && view && notation && { notes: notesOn(model, notation, view, asked, scene, told) }),
       }
+    },
+    act: async (action, wanted) => {
+      await ready()
+      return acted(model, action, wanted)
+    },
+    pull: async (pull, wanted) => {
+      await ready()
+      return pulled(model, pull, wanted)
+    },
+    nudge: async (nudge, wanted) => {
+      await ready()
+      return nudged(model, nudge, wanted)
+    },
+    reckoned: async (register, id, day) => {
+      await ready()
+      const view = model.views.get(id)
+      return view && reckonedIn(model, register, view, day)
+    },
+    cells: async (register, id, day) => {
+      await ready()
+      const view = model.views.get(id)
+      return view ? cellsIn(model, register, view, day) : []
     },
     offers: () => offersOf(registry),
     drawOther: async (workspace, id, day) => {

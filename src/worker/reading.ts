@@ -1,4 +1,4 @@
-import { findingsAbout, tally, type Tally } from '../core/findings'
+import { findingsAbout, tally, type Tally } from '../core/findings/findings'
 import { wordsOf, type Day, type Id, type Model, type View } from '../core/model'
 import type { Finding, Measure, Notation } from '../core/notation'
 import type { Scene } from '../core/scene'
@@ -35,6 +35,9 @@ export interface Notes {
   readonly measures: { readonly of: string; readonly list: readonly Measure[] } | undefined
   /** A line about what is selected. */
   readonly described: string | undefined
+  /** What is reckoned of what is selected, by column. */
+  readonly reckoned:
+    { readonly of: Id; readonly values: Readonly<Record<string, string | number | undefined>> } | undefined
   /** How many rows a register has, where they are not the entities of its kind. */
   readonly rows: Readonly<Record<string, number | string | undefined>>
 }
@@ -59,10 +62,18 @@ export function notesOn(
     about: Int32Array.from(about, (finding) => place.get(finding) ?? -1),
     measures: measuresOn(() => notation.measures(model, day, selected, view)),
     described: selected === undefined ? undefined : saidOr(() => notation.describe(model, selected, day)),
+    reckoned:
+      selected === undefined ? undefined : { of: selected, values: reckonedTies(model, notation, selected, day) },
     rows: Object.fromEntries(
       notation.registers.flatMap(({ id, count }) => (count ? [[id, saidOr(() => count(model, view, day))]] : [])),
     ),
   }
+}
+
+function reckonedTies(model: Model, notation: Notation, id: Id, day: Day) {
+  const entity = model.entities.get(id)
+  const ties = entity ? notation.ties(model, entity).filter(({ isReckoned }) => isReckoned) : []
+  return Object.fromEntries(ties.map((column) => [column.id, saidOr(() => column.read(model, id, day))]))
 }
 
 /** What is selected, with what stands in one item with it. */

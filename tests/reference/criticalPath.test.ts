@@ -8,13 +8,8 @@ import { findingsOf } from '../../src/core/findings'
 import { asDay, asId } from '../../src/core/model'
 import { registry } from '../../src/core/notations'
 import { momentText, planOn } from '../../src/core/notations/schedule/plan'
-import {
-  CONSTRAINTS,
-  criticalPath,
-  LINK_TYPES,
-  type Activity,
-  type Precedence,
-} from '../../src/core/notations/schedule/criticalPath'
+import { criticalPath, type Activity } from '../../src/core/notations/schedule/criticalPath'
+import { CONSTRAINTS, LINK_TYPES, type Precedence } from '../../src/core/notations/schedule/terms'
 import { estimateOf, normal } from '../../src/core/notations/schedule/estimate'
 import { after, act, datesOf, idOf, planned, shown, workOf } from '../core/schedule/facts'
 

@@ -6,7 +6,7 @@ describe('the scripts of a page', () => {
   const sizes = scriptSizes()
   it.each([
     ['home', 120],
-    ['workspace', 357],
+    ['workspace', 350],
     ['worker', 467],
     ['reader', 150],
   ] as const)('of the %s are no more than %i kB', (name, most) => {

@@ -1,4 +1,4 @@
-import type { Tally as Counts } from '../../core/findings'
+import type { Tally as Counts } from '../../core/findings/findings'
 
 export interface Entry {
   readonly id: string

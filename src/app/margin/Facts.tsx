@@ -99,10 +99,11 @@ export function RelationFacts({ relation }: { relation: Relation }) {
 }
 
 function FactField({ entity, column }: { entity: Pick<Entity, 'id'>; column: Column }) {
-  const { model, day } = useParts('model', 'day')
+  const { model, day, notes } = useParts('model', 'day', 'notes')
   const [typed, setTyped] = useState<string | undefined>(undefined)
   const id = useId()
-  const value = column.read(model, entity.id, day)
+  const reckoned = notes?.reckoned?.of === entity.id ? notes.reckoned.values[column.id] : undefined
+  const value = column.read(model, entity.id, day) ?? reckoned
   const shown = value === undefined ? '' : String(value)
   const choices = column.choices?.(model, day) ?? []
   const chips = column.chips?.(model, entity.id, day) ?? []

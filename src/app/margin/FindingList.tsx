@@ -1,5 +1,6 @@
 import { useMemo, useState, type FormEvent } from 'react'
-import { acceptanceOf, acceptanceOfAll, isOpen, keyOf, timeOf, TIMES, type Time } from '../../core/findings'
+import { acceptanceOf, acceptanceOfAll, isOpen, keyOf } from '../../core/findings/findings'
+import { timeOf, TIMES, type Time } from '../../core/findings/time'
 import { dayInWords, grouped, type Acceptance, type Id } from '../../core/model'
 import { readDay, type Finding, type Severity } from '../../core/notation'
 import { useRule } from '../offers'

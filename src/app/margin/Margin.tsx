@@ -1,5 +1,5 @@
 import { Suspense, useEffect, useMemo, useRef, useState } from 'react'
-import { isOpen } from '../../core/findings'
+import { isOpen } from '../../core/findings/findings'
 import type { Model, Relation } from '../../core/model'
 import { nameIn, type Finding } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'

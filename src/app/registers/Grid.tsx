@@ -19,6 +19,7 @@ import { select } from '../store/shown'
 import { useParts, useWorkspace } from '../store/state'
 import { ChoiceEditor } from './ChoiceEditor'
 import { ChipCell } from './Chips'
+import { useReckoned } from './reckoned'
 
 ModuleRegistry.registerModules([AllCommunityModule])
 
@@ -74,12 +75,23 @@ export function Grid({ register, filter }: { register: Register; filter: string 
     })
   }, [register, model, view, day])
 
-  const columns = useMemo(() => register.columns.map((column) => definition(column)), [register])
+  const reckoned = useReckoned(register, view, day)
+  const latest = useRef(reckoned)
+  const columns = useMemo(
+    () => register.columns.map((column) => definition(column, (row) => latest.current.of(column, row))),
+    [register],
+  )
 
   // Values are computed from the facts, so all cells in view are read again when these change.
   useEffect(() => {
     grid.current?.refreshCells({ force: true })
   }, [model, day])
+
+  // What is reckoned comes a moment later.
+  useEffect(() => {
+    latest.current = reckoned
+    if (grid.current) readAgain(grid.current)
+  }, [reckoned])
 
   const scene = useWorkspace((state) => state.scene)
   const tied = useMemo(() => {
@@ -144,7 +156,8 @@ export function Grid({ register, filter }: { register: Register; filter: string 
     const chosen = api.getSelectedNodes().flatMap(({ data }) => data ?? [])
     const at = api.getFocusedCell()
     const current = at && api.getDisplayedRowAtIndex(at.rowIndex)?.data
-    const read = (column: Column, row: Row) => String(column.read(now, row.id, shownDay) ?? '')
+    const read = (column: Column, row: Row) =>
+      String(column.read(now, row.id, shownDay) ?? latest.current.of(column, row.id) ?? '')
     const cells =
       chosen.length > 1
         ? chosen.map((row) => register.columns.map((column) => read(column, row)))
@@ -172,6 +185,8 @@ export function Grid({ register, filter }: { register: Register; filter: string 
         overlayNoRowsTemplate="<span>No rows yet.</span>"
         onGridReady={({ api }) => {
           grid.current = api
+          // It has drawn its rows before it says so, and what is reckoned may have come between.
+          readAgain(api)
           showSelection()
         }}
         onCellKeyDown={(event) => 'column' in event && onCellKeyDown(event as CellKeyDownEvent<Row>)}
@@ -191,8 +206,14 @@ export function Grid({ register, filter }: { register: Register; filter: string 
   )
 }
 
+function readAgain(api: GridApi<Row>): void {
+  api.refreshCells({ force: true })
+  // Rows that are sorted or found by it take their places; while somebody types they stay where they are.
+  if (api.getEditingCells().length === 0) api.refreshClientSideRowModel('filter')
+}
+
 /** The grid asks for values when it draws: they come from the facts as they are then. */
-function definition(column: Column): ColDef<Row> {
+function definition(column: Column, reckoned: (row: Id) => string | number | undefined): ColDef<Row> {
   const { write } = column
   return {
     colId: column.id,
@@ -206,7 +227,7 @@ function definition(column: Column): ColDef<Row> {
     ...(column.type === 'number' ? { type: 'rightAligned' } : {}),
     valueGetter: ({ data }) => {
       const { model, day } = useWorkspace.getState()
-      return data && column.read(model, data.id, day)
+      return data && (column.read(model, data.id, day) ?? reckoned(data.id))
     },
     cellClassRules: { 'text-warning': ({ value }) => typeof value === 'string' && column.wants?.(value) === true },
     ...(column.chips ? { cellRenderer: ChipCell, cellRendererParams: { chips: column.chips } } : {}),

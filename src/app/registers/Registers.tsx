@@ -10,7 +10,7 @@ import { useOffer } from '../offers'
 import { save, slug } from '../picture'
 import { copyText } from '../clipboard'
 import { carryOut, wish } from '../store/changes'
-import { writtenAs } from '../store/asking'
+import { cellsOf, writtenAs } from '../store/asking'
 import { fold } from '../store/folds'
 import { readWholeFile } from '../store/readings'
 import { notify, useParts, useWorkspace } from '../store/state'
@@ -82,8 +82,8 @@ export function Registers() {
   }
   const saveTable = async (extension: '.csv' | '.xlsx' | '.html' | '.md') => {
     if (!register) return
-    const { registerCells, registerCsv, registerHtml, registerMarkdown, writeXlsx } = await import('../../core/tabular')
-    const cells = registerCells(register, model, register.rows(model, view, day), day)
+    const { registerCsv, registerHtml, registerMarkdown, writeXlsx } = await import('../../core/tabular')
+    const cells = await cellsOf(register.id, view.id, day)
     // The mark at the front tells spreadsheets that the text is UTF-8.
     if (extension === '.csv')
       hand(new Blob(['\ufeff', registerCsv(cells)], { type: 'text/csv' }), register.id, extension)

@@ -1,5 +1,5 @@
 import { useMemo } from 'react'
-import { isOpen } from '../../core/findings'
+import { isOpen } from '../../core/findings/findings'
 import type { Id } from '../../core/model'
 import type { Finding, Severity } from '../../core/notation'
 import { factOf, overlaps, type Camera, type Item, type Size } from '../../core/scene'

@@ -1,4 +1,4 @@
-import { isOpen } from '../../core/findings'
+import { isOpen } from '../../core/findings/findings'
 import { useParts } from '../store/state'
 
 /** Every selection in words, whether this picture draws it or not, with how many findings speak of it. */

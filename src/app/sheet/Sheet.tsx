@@ -106,7 +106,7 @@ export function Sheet() {
   }, [camera])
   const drawn = useDrawnWindow(camera, size)
   const { drag, move, drop, cancel } = useDrag(picture)
-  const pull = usePull(picture)
+  const pull = usePull()
   const { pulling } = pull
   const [hovered, setHovered] = useState<Handle['pulls']>()
   const pressed = useRef<{ x: number; y: number; items: readonly Id[]; only: Id } | undefined>(undefined)
@@ -171,7 +171,7 @@ export function Sheet() {
       return
     }
     const fact = factOf(item)
-    if (handle && picture?.pull && !event.shiftKey) {
+    if (handle && !event.shiftKey) {
       select([fact])
       frame.current?.setPointerCapture(event.pointerId)
       const at = onScreen(event)
@@ -196,7 +196,7 @@ export function Sheet() {
       return
     }
     const start = pressed.current
-    if (!start && event.buttons === 0) setHovered(picture?.pull ? taken(event).handle?.pulls : undefined)
+    if (!start && event.buttons === 0) setHovered(taken(event).handle?.pulls)
     if (!start || !picture?.drop) return
     if (!drag && Math.hypot(event.clientX - start.x, event.clientY - start.y) < DRAG_PX) return
     if (!drag) frame.current?.setPointerCapture(event.pointerId)
@@ -229,7 +229,7 @@ export function Sheet() {
       else if (drag) cancel()
       else select([])
     }
-    onSheetKey(event, scene, only, picture, leave, (item, part, towards) => void pull.nudge(item, part, towards))
+    onSheetKey(event, scene, only, picture, leave, pull.nudge)
   }
 
   const frozen = scene && edgeOfHeads(scene, camera)

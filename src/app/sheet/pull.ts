@@ -1,8 +1,8 @@
 import { useRef, useState } from 'react'
-import type { Id } from '../../core/model'
-import { isRefusal, type Done, type Gestures, type Outcome, type Pull } from '../../core/notation'
+import { wordsOf, type Id } from '../../core/model'
+import { isRefusal, type Done, type Outcome, type Pull, type Wish } from '../../core/notation'
 import { factOf, type Box, type Handle, type Item, type Point } from '../../core/scene'
-import { errorsOf } from '../store/asking'
+import { errorsOf, nudgedBy, pulledBy } from '../store/asking'
 import { carryOut, wish } from '../store/changes'
 import { notify } from '../store/state'
 import type { Verdict } from './drag'
@@ -33,59 +33,99 @@ const LOOK_AFTER_MS = 90
 
 const firstError = async (done: Done): Promise<string | null> => (await errorsOf(done.change))[0]?.message ?? null
 
+/** What is asked of one pull, and what is known of it: of what is asked while an answer is on its way only the newest. */
+interface Course {
+  next?: { readonly pull: Pull; readonly wish: Wish } | undefined
+  asking?: Promise<void> | undefined
+  judged?: Judged | string | undefined
+}
+
+/** What the worker answers to a question, or why it cannot. */
+const answered = async (question: Promise<Outcome | undefined>): Promise<Outcome | undefined> => {
+  try {
+    return await question
+  } catch (error) {
+    return { refused: wordsOf(error) }
+  }
+}
+
 /** Pulling a handle of an item: what would come of it is said and shown while pulling, and made on letting go. */
-export function usePull(picture: Gestures | undefined) {
+export function usePull() {
   const [pulling, show] = useState<Pulling>()
   const held = useRef<Pulling | undefined>(undefined)
-  const judged = useRef<Judged | string | undefined>(undefined)
+  const course = useRef<Course | undefined>(undefined)
   const waiting = useRef<ReturnType<typeof setTimeout> | undefined>(undefined)
+  const nudged = useRef(Promise.resolve())
 
   const hold = (next: Pulling | undefined) => {
     held.current = next
     show(next)
   }
-
-  function judge(fact: Id, pull: Pull, target: Id | undefined): Pick<Pulling, 'verdict' | 'ghosts'> {
-    const asked = wish({ selection: [fact], ...(target === undefined ? {} : { target }) })
-    const outcome = asked && picture?.pull?.(asked, pull)
-    if (!outcome || (!isRefusal(outcome) && outcome.change.steps.length === 0)) {
-      judged.current = undefined
-      return { verdict: undefined, ghosts: [] }
-    }
-    if (isRefusal(outcome)) {
-      judged.current = outcome.refused
-      return { verdict: { sort: 'no', words: outcome.refused }, ghosts: [] }
-    }
-    const { along, ghosts = [], change } = outcome
-    const before = judged.current
-    if (typeof before === 'object' && before.label === change.label) return said(before, along, ghosts)
-    const now = { label: change.label, done: outcome }
-    judged.current = now
-    clearTimeout(waiting.current)
-    waiting.current = setTimeout(() => void look(now), LOOK_AFTER_MS)
-    return said(now, along, ghosts)
+  /** Says what would come of a pull that is still under way. */
+  const say = (own: Course, verdict: Verdict | undefined, ghosts: readonly Box[]) => {
+    if (course.current === own && held.current) hold({ ...held.current, verdict, ghosts })
   }
 
-  const said = (
-    { label, error }: Judged,
-    along: readonly string[] | undefined,
-    ghosts: readonly Box[],
-  ): Pick<Pulling, 'verdict' | 'ghosts'> => ({
-    verdict: error ? { sort: 'no', words: error } : { sort: 'yes', words: label, ...(along ? { along } : {}) },
-    ghosts,
-  })
+  async function follow(own: Course): Promise<void> {
+    while (own.next) {
+      const { pull, wish: asked } = own.next
+      own.next = undefined
+      take(own, await answered(pulledBy(pull, asked)))
+    }
+    own.asking = undefined
+  }
 
-  async function look(now: Judged): Promise<void> {
+  function take(own: Course, outcome: Outcome | undefined): void {
+    if (!outcome || (!isRefusal(outcome) && outcome.change.steps.length === 0)) {
+      own.judged = undefined
+      return say(own, undefined, [])
+    }
+    if (isRefusal(outcome)) {
+      own.judged = outcome.refused
+      return say(own, { sort: 'no', words: outcome.refused }, [])
+    }
+    const { along, ghosts = [], change } = outcome
+    const before = own.judged
+    const isSame = typeof before === 'object' && before.label === change.label
+    const now: Judged = isSame ? before : { label: change.label, done: outcome }
+    if (!isSame && course.current === own) {
+      clearTimeout(waiting.current)
+      waiting.current = setTimeout(() => void look(own, now), LOOK_AFTER_MS)
+    }
+    own.judged = now
+    const { error } = now
+    say(
+      own,
+      error ? { sort: 'no', words: error } : { sort: 'yes', words: now.label, ...(along ? { along } : {}) },
+      ghosts,
+    )
+  }
+
+  async function look(own: Course, now: Judged): Promise<void> {
     const error = await firstError(now.done)
-    if (judged.current !== now) return
-    judged.current = { ...now, error }
-    if (error !== null && held.current) hold({ ...held.current, verdict: { sort: 'no', words: error } })
+    if (own.judged !== now) return
+    own.judged = { ...now, error }
+    if (error !== null) say(own, { sort: 'no', words: error }, held.current?.ghosts ?? [])
+  }
+
+  async function nudge(item: Item, part: 'item' | 'end', towards: -1 | 1): Promise<void> {
+    const handle = handleOf(item, part)
+    const asked = wish({ selection: [factOf(item)] })
+    if (!handle || !asked) return
+    const pull = { handle: handle.id, box: item.box, from: middleOf(item, handle), towards }
+    const outcome = await answered(nudgedBy(pull, asked))
+    if (!outcome) return notify('It cannot be moved any further.', 'refusal')
+    if (isRefusal(outcome)) return notify(outcome.refused, 'refusal')
+    const error = await firstError(outcome)
+    if (error !== null) return notify(error, 'refusal')
+    carryOut(outcome)
+    notify([outcome.change.label, ...(outcome.along ?? [])].join('. '))
   }
 
   return {
     pulling,
     begin(item: Item, handle: Handle, from: Point, screen: Point): void {
-      judged.current = undefined
+      course.current = {}
       hold({
         fact: factOf(item),
         box: item.box,
@@ -100,44 +140,37 @@ export function usePull(picture: Gestures | undefined) {
     },
     move(at: Point, screen: Point, over: Id | undefined): void {
       const now = held.current
-      if (!now) return
+      const own = course.current
+      if (!now || !own) return
       const target = over === now.fact ? undefined : over
+      hold({ ...now, at, screen, target })
       const by = { x: at.x - now.from.x, y: at.y - now.from.y }
-      hold({ ...now, ...judge(now.fact, { handle: now.handle.id, by, at, box: now.box }, target), at, screen, target })
+      const asked = wish({ selection: [now.fact], ...(target === undefined ? {} : { target }) })
+      if (!asked) return
+      own.next = { pull: { handle: now.handle.id, by, at, box: now.box }, wish: asked }
+      own.asking ??= follow(own)
     },
     async drop(): Promise<void> {
       clearTimeout(waiting.current)
-      const last = judged.current
-      judged.current = undefined
+      const own = course.current
+      course.current = undefined
       hold(undefined)
+      // What it came to where it was let go of may still be on its way.
+      await own?.asking
+      const last = own?.judged
       if (last === undefined) return
       if (typeof last === 'string') return notify(last, 'refusal')
       const error = last.error === undefined ? await firstError(last.done) : last.error
       if (error === null) carryOut(last.done)
       else notify(error, 'refusal')
     },
-    /** Pulls by a key: the item itself, or its later end, as little as changes anything. What comes of it is said. */
-    async nudge(item: Item, part: 'item' | 'end', towards: -1 | 1): Promise<void> {
-      const handle = handleOf(item, part)
-      const asked = wish({ selection: [factOf(item)] })
-      if (!handle || !asked || !picture?.pull) return
-      const { pull } = picture
-      const pulled = (px: number): Outcome => {
-        const by = { x: px * towards, y: 0 }
-        const at = { x: middleOf(item, handle).x + by.x, y: middleOf(item, handle).y }
-        return pull(asked, { handle: handle.id, by, at, box: item.box })
-      }
-      const outcome = leastThatChanges(pulled)
-      if (!outcome) return notify('It cannot be moved any further.', 'refusal')
-      if (isRefusal(outcome)) return notify(outcome.refused, 'refusal')
-      const error = await firstError(outcome)
-      if (error !== null) return notify(error, 'refusal')
-      carryOut(outcome)
-      notify([outcome.change.label, ...(outcome.along ?? [])].join('. '))
+    /** Pulls by a key: the item itself, or its later end, as little as changes anything. What comes of it is said. One after the other. */
+    nudge(item: Item, part: 'item' | 'end', towards: -1 | 1): void {
+      nudged.current = nudged.current.then(() => nudge(item, part, towards))
     },
     cancel(): void {
       clearTimeout(waiting.current)
-      judged.current = undefined
+      course.current = undefined
       hold(undefined)
     },
   }
@@ -156,23 +189,3 @@ const middleOf = ({ box }: Item, handle: Handle): Point => ({
   x: box.x + handle.box.x + handle.box.width / 2,
   y: box.y + handle.box.y + handle.box.height / 2,
 })
-
-const FARTHEST_PX = 4096
-
-/** The outcome of the shortest pull that changes anything, found by doubling and halving. */
-function leastThatChanges(pulled: (px: number) => Outcome): Outcome | undefined {
-  const changeAt = (px: number): Outcome | undefined => {
-    const outcome = pulled(px)
-    return isRefusal(outcome) || outcome.change.steps.length > 0 ? outcome : undefined
-  }
-  let far = 1
-  let least = changeAt(far)
-  while (!least && far < FARTHEST_PX) least = changeAt((far *= 2))
-  for (let near = far / 2; least && far - near > 0.5;) {
-    const middle = (near + far) / 2
-    const nearer = changeAt(middle)
-    if (nearer) [far, least] = [middle, nearer]
-    else near = middle
-  }
-  return least
-}

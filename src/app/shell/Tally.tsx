@@ -1,5 +1,5 @@
 import type { Severity } from '../../core/notation'
-import type { Tally as Counts } from '../../core/findings'
+import type { Tally as Counts } from '../../core/findings/findings'
 import { SIGNS } from '../signs'
 
 const ORDER: readonly Severity[] = ['error', 'warning', 'note']

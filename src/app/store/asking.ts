@@ -5,9 +5,11 @@ import {
   prepared,
   type Finding,
   type Outcome,
+  type Pull,
   type Refusal,
   type SheetRow,
   type TrialAnswer,
+  type Wish,
 } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import type { Scene } from '../../core/scene'
@@ -20,8 +22,11 @@ import type {
   Engine,
   Judged,
   NewView,
+  Nudge,
   Portion,
+  Reckoned,
   Suiting,
+  Wanted,
 } from '../../worker/contract'
 import type { Asked } from '../../worker/reading'
 import { startEngine } from '../engine'
@@ -29,6 +34,8 @@ import { useWorkspace } from './state'
 
 const set = useWorkspace.setState
 const get = useWorkspace.getState
+
+const NOT_READY: Refusal = { refused: 'It is not ready yet. Try again.' }
 
 let engine: Remote<Engine> | undefined
 
@@ -49,7 +56,7 @@ export const tellAgainst = async (workspace: unknown): Promise<void> => await en
 export const tellProposal = async (change: Change | undefined): Promise<void> => await engine?.propose(change)
 /** What a change would come to, worked out off the main thread. */
 export const judgedBy = async (change: Change, day: Day): Promise<Judged> =>
-  (await engine?.judge(change, day)) ?? { refused: 'It is not ready yet. Try again.' }
+  (await engine?.judge(change, day)) ?? NOT_READY
 
 /** What the worker told last: its deltas follow each other, so each one is taken. */
 let drawn: Scene | undefined
@@ -138,6 +145,40 @@ export function prepareFor(model: Model): void {
   void prepared(handlings.notations, model)?.then(() => set({ model: get().model.with({}) }))
 }
 
+/** A wish without the facts, which the worker has; for the picture that is looked at. */
+function wanted({ view, day, selection, target, alone }: Wish): Wanted {
+  const { trying } = get()
+  return {
+    view: view.id,
+    day,
+    selection,
+    ...(trying === undefined ? {} : { picture: trying }),
+    ...(target === undefined ? {} : { target }),
+    ...(alone === undefined ? {} : { alone }),
+  }
+}
+
+/** What an action would change that takes more than what is stated. */
+export const actedBy = async (action: string, wish: Wish): Promise<Outcome> =>
+  (await engine?.act(action, wanted(wish))) ?? NOT_READY
+
+export const pulledBy = async (pull: Pull, wish: Wish): Promise<Outcome> =>
+  (await engine?.pull(pull, wanted(wish))) ?? NOT_READY
+
+export const nudgedBy = async (nudge: Nudge, wish: Wish): Promise<Outcome | undefined> =>
+  engine ? await engine.nudge(nudge, wanted(wish)) : NOT_READY
+
+/** What a register says that is reckoned. */
+export const reckonedOf = async (register: string, view: Id, day: Day): Promise<Reckoned | undefined> =>
+  await engine?.reckoned(register, view, day)
+
+/** A register with its heading, cell by cell. */
+export const cellsOf = async (
+  register: string,
+  view: Id,
+  day: Day,
+): Promise<readonly (readonly (string | number)[])[]> => (await engine?.cells(register, view, day)) ?? []
+
 /** The errors that a change would add, computed off the main thread. */
 export const errorsOf = async (change: Change): Promise<Finding[]> => (await engine?.newErrors(change, get().day)) ?? []
 
@@ -150,8 +191,7 @@ export const answerTo = async (
   view: Id,
   trial: string,
   values: Readonly<Record<string, string>>,
-): Promise<TrialAnswer | Refusal> =>
-  (await engine?.ask(view, trial, get().day, values)) ?? { refused: 'It is not ready yet. Try again.' }
+): Promise<TrialAnswer | Refusal> => (await engine?.ask(view, trial, get().day, values)) ?? NOT_READY
 
 /** The facts that a row of a sheet counts. */
 export const countedBy = async (path: string, day: Day, row: SheetRow): Promise<readonly Id[]> =>
@@ -193,11 +233,11 @@ export const carriedOf = async (
 
 /** How the facts that a picture brings back stand to those here; undefined where they are of somewhere else. */
 export const broughtBackBy = async (text: string): Promise<BroughtBack | Refusal | undefined> =>
-  engine ? await engine.broughtBack(text, get().day) : { refused: 'It is not ready yet. Try again.' }
+  engine ? await engine.broughtBack(text, get().day) : NOT_READY
 
 /** What a starter would add. */
 export const startedWith = async (notation: string, starter: string): Promise<Outcome> =>
-  (await engine?.addStarter(notation, starter, get().day)) ?? { refused: 'It is not ready yet. Try again.' }
+  (await engine?.addStarter(notation, starter, get().day)) ?? NOT_READY
 
 /** Facts as the text of a workspace file, made off the main thread. */
 export const portionOf = async (
@@ -208,11 +248,10 @@ export const portionOf = async (
 
 /** What the text of facts would bring. */
 export const broughtBy = async (text: string): Promise<BroughtText | Refusal> =>
-  (await engine?.bring(text)) ?? { refused: 'It is not ready yet. Try again.' }
+  (await engine?.bring(text)) ?? NOT_READY
 
 /** What beginning once more with the facts of a view would add. */
-export const repeating = async (view: Id): Promise<Outcome> =>
-  (await engine?.repeat(view, get().day)) ?? { refused: 'It is not ready yet. Try again.' }
+export const repeating = async (view: Id): Promise<Outcome> => (await engine?.repeat(view, get().day)) ?? NOT_READY
 
 /** A file in a format that the notation of a view writes, as text, made off the main thread. */
 export const writtenAs = async (view: Id, format: string, day: Day): Promise<string | undefined> =>

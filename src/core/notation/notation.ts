@@ -73,11 +73,24 @@ export interface Gestures {
   readonly pins?: readonly Field[]
   /** Dropping one item on another; with `alone`, only the item itself. */
   readonly drop?: (wish: Wish) => Outcome
-  /** Pulling a handle of an item; `target` is what the pointer is over. */
+  /** Pulling a handle of an item; `target` is what the pointer is over. The worker runs it, which drew the picture. */
   readonly pull?: (wish: Wish, pull: Pull) => Outcome
   /** Typing into a text of an item. */
   readonly write?: (wish: Wish, part: string, text: string) => Outcome
 }
+
+/** Of an action that takes more than what is stated: the page has the worker run what the notation has in its place. */
+export const byWorker: Action['run'] = () => ({ refused: 'It is not ready yet. Try again.' })
+
+/** Columns with what is reckoned in them, by their id. */
+export const reckonedBy = (
+  reads: Readonly<Record<string, Column['read']>>,
+  columns: readonly Column[],
+): readonly Column[] =>
+  columns.map((column) => {
+    const read = column.isReckoned && reads[column.id]
+    return read ? { ...column, read } : column
+  })
 
 export interface Picture extends Gestures {
   /** The scene of a day. With what it is compared with it may draw that beneath; what differs is marked on any picture (`drawn`). */
@@ -103,6 +116,8 @@ export interface Column {
   readonly type: 'text' | 'number' | 'day' | 'choice'
   readonly width: number
   readonly mono?: boolean
+  /** What a cell says follows from more than what is stated: where `read` has nothing to say, the worker is asked. */
+  readonly isReckoned?: true
   readonly read: (model: Model, row: Id, day: Day) => string | number | undefined
   /** Absent for a computed column. An empty text clears. */
   readonly write?: (wish: Wish, row: Id, text: string) => Outcome

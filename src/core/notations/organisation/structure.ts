@@ -1,4 +1,4 @@
-import { descent } from '../../graph'
+import { descent } from '../../graph/reach'
 import {
   join,
   addDays,

@@ -1,4 +1,4 @@
-import { distances } from '../../graph'
+import { distances } from '../../graph/reach'
 import type { Id, Relation } from '../../model'
 import type { OutlineLine } from '../../notation'
 import { inFlowOrder, type FlowNode, type Process } from './structure'

@@ -1,17 +1,6 @@
 import type { Instant, WorkingTime } from '../../calendar'
 import { nth, cyclicComponents, topological } from '../../graph'
-
-export const LINK_TYPES = ['FS', 'SS', 'FF', 'SF'] as const
-export type LinkType = (typeof LINK_TYPES)[number]
-
-export const CONSTRAINTS = [
-  'as soon as possible',
-  'start no earlier',
-  'finish no later',
-  'must start',
-  'must finish',
-] as const
-export type Constraint = (typeof CONSTRAINTS)[number]
+import type { Constraint, Precedence } from './terms'
 
 /** One task of a network. Durations in working minutes of its own calendar; a milestone has none. */
 export interface Activity {
@@ -25,14 +14,6 @@ export interface Activity {
   readonly actualFinish?: Instant | undefined
   /** Working minutes that are left, of a task that has begun. */
   readonly remaining?: number | undefined
-}
-
-/** `to` follows `from`, both by index, with so many working minutes between. */
-export interface Precedence {
-  readonly from: number
-  readonly to: number
-  readonly type: LinkType
-  readonly lag: number
 }
 
 export interface Network {

@@ -1,4 +1,4 @@
-import { reach } from '../../graph'
+import { reach } from '../../graph/reach'
 import {
   isoDay,
   isoMinute,
@@ -25,11 +25,14 @@ import {
 } from '../../notation'
 import { plans } from './kinds'
 import { shareWords, type TypedShare } from './shares'
-import { planOf, planShown, type Plan, type Work, type WorkKind } from './plan'
+import { planOf, statedIn, type StatedPlan } from './frame'
+import type { StatedWork, WorkKind } from './work'
 
 /** Steps that several actions share. None of them writes: they say what would have to be written. */
 
-export const planIn = ({ model, view, day }: Pick<Wish, 'model' | 'view' | 'day'>): Plan => planShown(model, view, day)
+/** What the plan of a wish states. */
+export const planIn = ({ model, view, day }: Pick<Wish, 'model' | 'view' | 'day'>): StatedPlan =>
+  statedIn(model, view, day)
 
 /** The plan that a wish is about, made where there is none yet. */
 export function planFor(wish: Wish): { readonly id: Id | undefined; readonly steps: readonly Step[] } {
@@ -56,15 +59,16 @@ export const newWork = (
 
 /** What a work keeps when it becomes one of another kind. */
 const KEEPS = new Set('plan group order note alt link deadline constraint on actualStart actualFinish'.split(' '))
-export const kindSteps = ({ entity }: Pick<Work, 'entity'>, kind: WorkKind): Step[] =>
+export const kindSteps = ({ entity }: Pick<StatedWork, 'entity'>, kind: WorkKind): Step[] =>
   asKind(entity, kind, (field) => KEEPS.has(field))
 
-export const entitiesOf = (works: readonly Work[]): readonly Entity[] => works.map(({ entity }) => entity)
+export const entitiesOf = (works: readonly StatedWork[]): readonly Entity[] => works.map(({ entity }) => entity)
 
-export const siblingsOf = (plan: Plan, work: Work): readonly Work[] => work.parent?.children ?? plan.roots
+export const siblingsOf = (plan: StatedPlan, work: StatedWork): readonly StatedWork[] =>
+  work.parent?.children ?? plan.roots
 
 /** Takes a work, and all below it, out of the plan with its ties. What came before it then comes before what came after. */
-export function removeSteps(model: Model, work: Work, newId: () => Id): Step[] {
+export function removeSteps(model: Model, work: StatedWork, newId: () => Id): Step[] {
   const all = [work, ...below(work)]
   const healed =
     work.kind === 'group'
@@ -78,7 +82,7 @@ export function removeSteps(model: Model, work: Work, newId: () => Id): Step[] {
   return [...removal(model, ...all.map(({ id }) => id)), ...healed]
 }
 
-export const below = (work: Work): Work[] => work.children.flatMap((child) => [child, ...below(child)])
+export const below = (work: StatedWork): StatedWork[] => work.children.flatMap((child) => [child, ...below(child)])
 
 export const linkStep = (id: Id, source: Id, target: Id, fields: Fields): Step =>
   tie(id, 'precedes', source, target, fields)
@@ -188,4 +192,4 @@ export function readTypedDuration(text: string): { duration: string } | { refuse
   return { duration }
 }
 
-export const named = (work: Pick<Work, 'entity'>): string => `“${work.entity.name}”`
+export const named = (work: Pick<StatedWork, 'entity'>): string => `“${work.entity.name}”`

@@ -1,29 +1,65 @@
 import { readDuration, type WorkingTime } from '../../calendar'
-import { grouped, covers, Succession, type Day, type Entity, type Id, type Model, type Relation } from '../../model'
+import {
+  grouped,
+  covers,
+  Succession,
+  type Day,
+  type Entity,
+  type Id,
+  type Model,
+  type Relation,
+  type View,
+} from '../../model'
 import { timeOf } from './calendars'
-import type { LinkType, Precedence } from './criticalPath'
-import { leavesOf, numberOf, textOf, typeOfLink, type WorkInHand, type Work, type WorkKind } from './work'
+import { plans } from './kinds'
+import type { Precedence } from './terms'
+import { leavesOf, numberOf, textOf, typeOfLink, type StatedWork, type WorkInHand, type WorkKind } from './work'
 
 const KINDS: readonly WorkKind[] = ['group', 'task', 'milestone']
 
-/** What a plan consists of and how it hangs together, before anything has a date. */
-interface Frame {
-  readonly entity: Entity | undefined
+/** What a plan consists of and how it hangs together: all that is stated, without any date that follows from it. */
+export interface StatedPlan {
+  readonly plan: Entity | undefined
   readonly calendar: Entity | undefined
   readonly time: WorkingTime
   /** In the order of the outline: a group comes before what it holds. */
-  readonly list: readonly WorkInHand[]
+  readonly list: readonly StatedWork[]
+  readonly byId: ReadonlyMap<Id, StatedWork>
+  readonly roots: readonly StatedWork[]
   readonly links: readonly Relation[]
+}
+
+/** The same while its dates are reckoned. */
+interface Frame extends StatedPlan {
+  readonly list: readonly WorkInHand[]
+  readonly byId: ReadonlyMap<Id, WorkInHand>
+  readonly roots: readonly WorkInHand[]
+  /** By the index of tasks and milestones in the list. */
   readonly precedences: readonly (Precedence & { readonly link: Relation })[]
 }
+
+export const planOf = plans.of
+
+/** The plan that a view shows: `undefined` is all work that belongs to none, `null` a plan that has nothing yet. */
+export const scopeOf = (model: Model, view: Pick<View, 'scope'>): Id | undefined | null =>
+  plans.isBlank(view) ? null : planOf(model, view)
+
+export const statedIn = (model: Model, view: Pick<View, 'scope'>, day: Day): StatedPlan =>
+  statedOn(model, scopeOf(model, view), day)
+
+/** O(facts + precedences), remembered per model, plan and day. */
+export const statedOn = (model: Model, plan: Id | undefined | null, day: Day): StatedPlan =>
+  workInHand(model, plan, day)
+
+export const keyOf = (plan: Id | undefined | null, day: Day): string => `${plan ?? (plan === null ? '-' : '')} ${day}`
 
 /** As long as a change leaves the frame of a plan as it is, the next plan is made on it. */
 const memory = new Succession<Frame>(8)
 
-export const frameFor = (model: Model, plan: Id | undefined | null, day: Day, key: string): Frame =>
+export const workInHand = (model: Model, plan: Id | undefined | null, day: Day): Frame =>
   memory.of(
     model,
-    key,
+    keyOf(plan, day),
     (before, frame) => onSameFrame(before, frame, model),
     () => frameOf(model, plan, day),
   )
@@ -45,21 +81,26 @@ function onSameFrame(before: Model, frame: Frame, model: Model): Frame | undefin
   }
   const copies = new Map<WorkInHand, WorkInHand>()
   const list = frame.list.map((work) => {
-    const parent = work.parent && copies.get(work.parent as WorkInHand)
+    const parent = work.parent && copies.get(work.parent)
     const copy = placed(changed.get(work.id) ?? work.entity, work, parent)
     parent?.children.push(copy)
     if (work.kind === 'group') copies.set(work, copy)
     return copy
   })
-  return { ...frame, list }
+  return { ...frame, ...hanging(list) }
 }
+
+const hanging = (list: readonly WorkInHand[]): Pick<Frame, 'list' | 'byId' | 'roots'> => ({
+  list,
+  byId: new Map(list.map((work) => [work.id, work])),
+  roots: list.filter(({ parent }) => parent === undefined),
+})
 
 function frameOf(model: Model, plan: Id | undefined | null, day: Day): Frame {
   const entity = plan ? model.entities.get(plan) : undefined
   const calendar = calendarOf(model, entity)
   const time = timeOf(calendar)
-  const list = plan === null ? [] : outlineOf(model, plan, day, time)
-  const byId = new Map(list.map((work) => [work.id, work]))
+  const { list, byId, roots } = hanging(plan === null ? [] : outlineOf(model, plan, day, time))
   const links = model
     .relationsOfKind('precedes')
     .filter((link) => byId.has(link.source) && byId.has(link.target) && covers(link, day))
@@ -68,7 +109,7 @@ function frameOf(model: Model, plan: Id | undefined | null, day: Day): Frame {
     byId.get(link.target)?.into.push(link)
   }
   const index = new Map(list.filter(({ kind }) => kind !== 'group').map(({ id }, i) => [id, i]))
-  const precedences: { from: number; to: number; type: LinkType; lag: number; link: Relation }[] = []
+  const precedences: (Precedence & { readonly link: Relation })[] = []
   for (const link of links) {
     const type = typeOfLink(link)
     const lag = readDuration(textOf(link, 'lag') ?? '', time.pace) ?? 0
@@ -82,7 +123,7 @@ function frameOf(model: Model, plan: Id | undefined | null, day: Day): Frame {
           if (from !== undefined && to !== undefined) precedences.push({ from, to, type, lag, link })
         }
   }
-  return { entity, calendar, time, list, links, precedences }
+  return { plan: entity, calendar, time, list, byId, roots, links, precedences }
 }
 
 /** The calendar that a plan names, else the workspace's first. */
@@ -131,12 +172,12 @@ function outlineOf(model: Model, plan: Id | undefined, day: Day, time: WorkingTi
   return list
 }
 
-const NO_CHILDREN: Work[] = []
+const NO_CHILDREN: WorkInHand[] = []
 
 /** A work in its place, without dates. */
 const placed = (
   entity: Entity,
-  { number, depth, time, into, out }: Pick<Work, 'number' | 'depth' | 'time' | 'into' | 'out'>,
+  { number, depth, time, into, out }: Pick<WorkInHand, 'number' | 'depth' | 'time' | 'into' | 'out'>,
   parent: WorkInHand | undefined,
 ): WorkInHand => ({
   id: entity.id,

@@ -1,7 +1,17 @@
-import { SPACING, type Field, type Gestures, type Option } from '../../notation'
-import { UNITS } from './pictures/axis'
-import { pullBar, writeBar } from './pictures/barGestures'
-import { pullEvent, writeEvent } from './pictures/timelineGestures'
+import { readWhen } from '../../calendar'
+import {
+  changed,
+  setEntity,
+  setField,
+  SPACING,
+  type Field,
+  type Gestures,
+  type Option,
+  type Outcome,
+  type Wish,
+} from '../../notation'
+import { named, planIn, readTypedDuration } from './edits'
+import { UNITS } from './terms'
 
 const shown = 'Shown'
 const barOptions: readonly Option[] = [
@@ -22,7 +32,6 @@ export const bars: Gestures = {
   good: 'Dates and what waits for what, with the load of each person',
   draws: ['task', 'milestone', 'group', 'plan'],
   options: barOptions,
-  pull: pullBar,
   write: writeBar,
 }
 
@@ -45,7 +54,6 @@ export const timeline: Gestures = {
   draws: ['event', 'era', 'plan', 'milestone', 'group', 'task'],
   options: timelineOptions,
   pins: calloutPins,
-  pull: pullEvent,
   write: writeEvent,
 }
 
@@ -67,4 +75,36 @@ export const month: Gestures = {
   draws: ['task', 'milestone', 'plan'],
   options: [{ id: 'finished', label: 'What is done', type: 'flag', initial: true, group: 'Shown' }],
   write: writeBar,
+}
+
+/** Typing into a line of the table, or into a box. */
+function writeBar(wish: Wish, part: string, text: string): Outcome {
+  const [id] = wish.selection
+  const work = id === undefined ? undefined : planIn(wish).byId.get(id)
+  if (!work) return { refused: 'It is no longer there.' }
+  if (part === 'name') {
+    const name = text.trim()
+    if (name === '') return { refused: 'A task needs a name.' }
+    if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
+    return changed(`Rename ${named(work)}`, [setEntity(work.id, 'name', name)])
+  }
+  const read = readTypedDuration(text)
+  if ('refused' in read) return read
+  return changed(`${named(work)} takes ${read.duration}`, [setField(work.id, 'duration', read.duration)])
+}
+
+/** Typing into a callout: what happens, or when. */
+function writeEvent(wish: Wish, part: string, text: string): Outcome {
+  const [id] = wish.selection
+  const entity = id === undefined ? undefined : wish.model.entities.get(id)
+  if (!entity) return { refused: 'It is no longer there.' }
+  const name = text.trim()
+  if (part === 'when') {
+    if (!readWhen(name))
+      return { refused: `“${name.slice(0, 40)}” is not a date. Write it as 1887, 1887-05 or 1887-05-14.` }
+    return changed(`Date of “${entity.name}”`, [setField(entity.id, 'when', name)])
+  }
+  if (name === '') return { refused: 'It needs a name.' }
+  if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
+  return changed(`Rename ${named({ entity })}`, [setEntity(entity.id, 'name', name)])
 }

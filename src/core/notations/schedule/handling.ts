@@ -1,24 +1,23 @@
 import { HOLIDAY_SOURCE, loadHolidays } from '../../calendar'
 import type { Id, Model } from '../../model'
 import { outlineBy, plainView, type Column, type Handling, type Outline } from '../../notation'
-import { actions, dayWords } from './actions'
+import { actions } from './actions'
 import { bars, month, network, timeline } from './gestures'
 import { entityKinds, plan, relationKinds } from './kinds'
 import { lists } from './lists'
 import { outline as workOutline } from './outline'
-import { planOn } from './plan'
 import { afterColumn, calendarColumns, registers, whoColumn } from './registers'
 import { timelineOutline } from './timelineOutline'
 import { workerWords } from './edits'
 
-const computedColumns: readonly Column[] =
+const datedColumns: readonly Column[] =
   registers.find(({ id }) => id === 'tasks')?.columns.filter(({ id }) => ['early', 'finished', 'float'].includes(id)) ??
   []
 
 const TIES: Readonly<Record<string, readonly Column[]>> = {
-  task: [...computedColumns, afterColumn, whoColumn],
-  milestone: [...computedColumns, afterColumn, whoColumn],
-  group: [...computedColumns, afterColumn],
+  task: [...datedColumns, afterColumn, whoColumn],
+  milestone: [...datedColumns, afterColumn, whoColumn],
+  group: [...datedColumns, afterColumn],
   calendar: calendarColumns,
 }
 
@@ -48,15 +47,12 @@ export const handling: Handling = {
   blank: { plan: '' },
 }
 
-function describe(model: Model, id: Id, day: Parameters<Handling['describe']>[2]): string | undefined {
+/** What is stated of a fact; with its dates the worker tells it. */
+function describe(model: Model, id: Id): string | undefined {
   const entity = model.entities.get(id)
   if (entity?.kind === 'calendar' && typeof entity.fields['region'] === 'string')
     return `Calendar · public holidays of ${entity.fields['region']} by ${HOLIDAY_SOURCE}; its other days go before them`
   if (!entity || !['task', 'milestone', 'group'].includes(entity.kind)) return undefined
-  const stated = entity.fields['plan']
-  const work = planOn(model, typeof stated === 'string' ? (stated as Id) : undefined, day).byId.get(id)
-  if (!work) return undefined
-  const kind = { task: 'Task', milestone: 'Milestone', group: 'Group' }[work.kind]
-  const ends = `${work.kind === 'milestone' ? 'on' : 'until'} ${dayWords(work, 'finish')}`
-  return [kind, work.critical ? 'critical' : '', workerWords(model, id), ends].filter(Boolean).join(' · ')
+  const title = entityKinds.find(({ id: kind }) => kind === entity.kind)?.title
+  return [title, workerWords(model, id)].filter(Boolean).join(' · ')
 }

@@ -1,5 +1,5 @@
 import { containerOf, type Field, type Kind, type RelationKind } from '../../notation'
-import { CONSTRAINTS, LINK_TYPES } from './criticalPath'
+import { CONSTRAINTS, LINK_TYPES } from './terms'
 
 /** A plan holds tasks, milestones and groups, and the events of a timeline. */
 export const plans = containerOf('plan', 'Plan')

@@ -4,8 +4,7 @@ import type { Measure, NumberSheet, SheetRow } from '../../notation'
 import { assessment } from './assessment'
 import { load } from './load'
 import { baselineOf, slipOf } from './baseline'
-import { atEnd, dayWords } from './actions'
-import { inDays, momentText, plansOn, textOf, type Plan, type Work } from './plan'
+import { atEnd, dayWords, inDays, momentText, plansOn, textOf, type Plan, type Work } from './plan'
 import { estimateOf, normal } from './estimate'
 
 const dates: NumberSheet = {

@@ -1,4 +1,4 @@
-import { cyclicComponents } from '../../graph'
+import { cyclicComponents } from '../../graph/cycles'
 import { join, apply, type Id, type Model, type Step } from '../../model'
 import {
   tooLongName,
@@ -32,7 +32,8 @@ import {
   removeSteps,
   siblingsOf,
 } from './edits'
-import { textOf, typeOfLink, type Plan, type Work, type WorkKind } from './plan'
+import type { StatedPlan } from './frame'
+import { textOf, typeOfLink, type StatedWork, type WorkKind } from './work'
 import { beyondReckoning, lineOf, NUMBERED, readWork, workNamed, type TypedLink, type TypedWork } from './words'
 
 export const UNTITLED = 'New task'
@@ -127,7 +128,7 @@ export const outline: Outline = {
 }
 
 /** Removes a work; of a group that holds something it is said first what goes with it. */
-export function removeWork(wish: Wish, work: Work): Outcome {
+export function removeWork(wish: Wish, work: StatedWork): Outcome {
   const within = below(work)
   const label = `Remove ${named(work)}`
   return changed(label, removeSteps(wish.model, work, wish.newId), {
@@ -136,7 +137,7 @@ export function removeWork(wish: Wish, work: Work): Outcome {
 }
 
 /** The change that makes a work say what its line says. */
-function writeWork(wish: Wish, plan: Plan, work: Work, typed: TypedWork): Outcome {
+function writeWork(wish: Wish, plan: StatedPlan, work: StatedWork, typed: TypedWork): Outcome {
   const { entity } = work
   const steps: Step[] = []
   const kind: WorkKind = typed.kind ?? (work.children.length > 0 ? 'group' : 'task')
@@ -171,8 +172,8 @@ function writeWork(wish: Wish, plan: Plan, work: Work, typed: TypedWork): Outcom
 /** What has to be written so that a work comes after just these. */
 export function linkSteps(
   { model, newId }: Pick<Wish, 'model' | 'newId'>,
-  plan: Plan,
-  work: Work,
+  plan: StatedPlan,
+  work: StatedWork,
   wanted: readonly TypedLink[],
 ): Step[] | Refusal {
   const steps: Step[] = []
@@ -195,7 +196,7 @@ export function linkSteps(
 }
 
 /** Why a work cannot come after another one. */
-export function cannotFollow(model: Model, before: Work, after: Work): Refusal | undefined {
+export function cannotFollow(model: Model, before: StatedWork, after: StatedWork): Refusal | undefined {
   if (before.id === after.id) return { refused: 'Nothing comes before itself.' }
   for (let at = before.parent; at; at = at.parent)
     if (at.id === after.id) return { refused: `${named(before)} is a part of ${named(after)}.` }

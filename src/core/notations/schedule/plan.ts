@@ -1,26 +1,22 @@
 import { readDuration, readMoment, startOf, withinHorizon, type Instant, type WorkingTime } from '../../calendar'
 import { Recall, type Day, type Entity, type Id, type Model, type Relation, type View } from '../../model'
-import { CONSTRAINTS, criticalPath, type Activity, type Constraint, type Network } from './criticalPath'
-import { frameFor } from './frame'
-import { plans } from './kinds'
-import { instantOf, numberOf, textOf, unitsOf, type WorkInHand, type Work } from './work'
+import { criticalPath, type Activity, type Network } from './criticalPath'
+import { keyOf, scopeOf, workInHand, type StatedPlan } from './frame'
+import { CONSTRAINTS, type Constraint } from './terms'
+import { durationOf, instantOf, numberOf, textOf, type WorkInHand, type Work } from './work'
 
-export { calendarOf } from './frame'
+export { calendarOf, planOf } from './frame'
 export * from './work'
 
-export interface Plan {
-  readonly plan: Entity | undefined
-  readonly calendar: Entity | undefined
-  readonly time: WorkingTime
+/** What a plan states, with the dates that follow from it. */
+export interface Plan extends StatedPlan {
   readonly begin: Instant
   readonly status: Instant | undefined
   /** The last early finish. */
   readonly finish: Instant
-  /** In the order of the outline. */
   readonly list: readonly Work[]
   readonly byId: ReadonlyMap<Id, Work>
   readonly roots: readonly Work[]
-  readonly links: readonly Relation[]
   readonly circles: readonly (readonly Id[])[]
   /** Precedences that stated dates break. */
   readonly broken: readonly Relation[]
@@ -30,10 +26,8 @@ export interface Plan {
 
 const memory = new Recall<Plan>()
 
-export const planOf = plans.of
-
 export const planShown = (model: Model, view: Pick<View, 'scope'>, day: Day): Plan =>
-  planOn(model, plans.isBlank(view) ? null : planOf(model, view), day)
+  planOn(model, scopeOf(model, view), day)
 
 /** All plans of a workspace; work that belongs to none counts as one of its own. */
 export function plansOn(model: Model, day: Day): Plan[] {
@@ -47,13 +41,12 @@ export function plansOn(model: Model, day: Day): Plan[] {
 }
 
 /** O(facts + precedences · log days), remembered per model, plan and day. `null` is a plan that has nothing yet. */
-export function planOn(model: Model, plan: Id | undefined | null, day: Day): Plan {
-  const key = `${plan ?? (plan === null ? '-' : '')} ${day}`
-  return memory.of(model, key, () => build(model, plan, day, key))
-}
+export const planOn = (model: Model, plan: Id | undefined | null, day: Day): Plan =>
+  memory.of(model, keyOf(plan, day), () => reckoned(model, plan, day))
 
-function build(model: Model, plan: Id | undefined | null, day: Day, key: string): Plan {
-  const { entity, calendar, time, list, links, precedences } = frameFor(model, plan, day, key)
+function reckoned(model: Model, plan: Id | undefined | null, day: Day): Plan {
+  const frame = workInHand(model, plan, day)
+  const { plan: entity, time, list, precedences } = frame
   const leaves = list.filter(({ kind }) => kind !== 'group')
   const begin =
     instantOf(textOf(entity ?? NOBODY, 'start'), time, 'start') ??
@@ -74,20 +67,12 @@ function build(model: Model, plan: Id | undefined | null, day: Day, key: string)
     work.done = doneOf(work.entity)
     work.critical = work.totalFloat <= 0 && textOf(work.entity, 'actualFinish') === undefined
   })
-  const byId = new Map<Id, Work>()
-  for (const work of list) byId.set(work.id, work)
   for (const work of list.toReversed()) if (work.kind === 'group') rollUp(work, begin)
   return {
-    plan: entity,
-    calendar,
-    time,
+    ...frame,
     begin,
     status,
     finish: network.finish,
-    list,
-    byId,
-    roots: list.filter(({ parent }) => parent === undefined),
-    links,
     circles: network.circles.map((circle) => circle.flatMap((i) => leaves[i]?.id ?? [])),
     broken: [...new Set(network.broken.flatMap((i) => precedences[i]?.link ?? []))],
     stated,
@@ -101,25 +86,6 @@ function earliestStated(leaves: readonly WorkInHand[], time: WorkingTime): Insta
     ['actualStart', 'start', 'on'].flatMap((field) => instantOf(textOf(entity, field), time, 'start') ?? []),
   )
   return stated.length === 0 ? undefined : Math.min(...stated)
-}
-
-const durations = new WeakMap<Entity, { pace: number; minutes: number | undefined }>()
-
-/** Working minutes that a task states: its duration, else what is likely, else a day; a milestone takes none. */
-export function durationOf(model: Model, { entity, kind, time }: Pick<Work, 'entity' | 'kind' | 'time'>): number {
-  if (kind !== 'task') return 0
-  const known = durations.get(entity)
-  if (known?.pace === time.pace.day && known.minutes !== undefined) return known.minutes
-  const stated = textOf(entity, 'duration') ?? textOf(entity, 'likely')
-  const minutes = stated === undefined ? undefined : readDuration(stated, time.pace)
-  if (minutes !== undefined) {
-    durations.set(entity, { pace: time.pace.day, minutes: Math.max(0, minutes) })
-    return Math.max(0, minutes)
-  }
-  const work = readDuration(textOf(entity, 'work') ?? '', time.pace)
-  if (work === undefined) return time.pace.day
-  const units = model.reaching(entity.id, 'assigned').reduce((sum, tie) => sum + unitsOf(tie), 0)
-  return Math.max(0, Math.round(work / (units || 1)))
 }
 
 const doneOf = (entity: Entity): number =>

@@ -1,4 +1,4 @@
-import { durationText, isRegion, readWhen } from '../../calendar'
+import { isRegion, readWhen } from '../../calendar'
 import type { Day, Entity, Fields, Id, Model } from '../../model'
 import {
   changed,
@@ -22,73 +22,60 @@ import {
 } from '../../notation'
 import { assignSteps, named, newWork, planFor, planIn, sharedWords, workersOf, workerWords } from './edits'
 import { readHours, readOtherDays, readWeekdays, USUAL_HOURS, WEEKDAYS } from './calendars'
+import { planOf, statedOn, type StatedPlan } from './frame'
 import { entityKinds, relationKinds } from './kinds'
 import { linkSteps, UNTITLED } from './outline'
-import { inDays, instantOf, momentText, planOf, planOn, textOf, type Plan, type Work } from './plan'
 import { afterWords, linkWords, readLinks } from './words'
 import { readShares } from './shares'
 
 const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(entityKinds, kind, id), width)
 
 /** The plan that a work belongs to, whatever the view shows. */
-function planWith(model: Model, id: Id, day: Parameters<Column['read']>[2]): Plan {
+export const planOfWork = (model: Model, id: Id): Id | undefined => {
   const stated = model.entities.get(id)?.fields['plan']
-  return planOn(model, typeof stated === 'string' ? (stated as Id) : undefined, day)
+  return typeof stated === 'string' ? (stated as Id) : undefined
 }
 
-const computed = (
-  id: string,
-  label: string,
-  width: number,
-  read: (work: Work, plan: Plan, model: Model, day: Day) => string | number | undefined,
-  type: Column['type'] = 'text',
-): Column => ({
+const planWith = (model: Model, id: Id, day: Day): StatedPlan => statedOn(model, planOfWork(model, id), day)
+
+/** Worked out of the plan: `datedColumns` reads them. */
+const dated = (id: string, label: string, width: number, type: Column['type'] = 'text'): Column => ({
   id,
   label,
   type,
   width,
   mono: true,
-  read: (model, row, day) => {
-    const plan = planWith(model, row, day)
-    const work = plan.byId.get(row)
-    return work && read(work, plan, model, day)
-  },
+  isReckoned: true,
+  read: () => undefined,
 })
 
-const numberColumn = computed('number', 'No.', 56, ({ number }) => number)
-const startColumn = computed('early', 'Start', 104, ({ start, time }) => momentText(start, time, 'start'))
-const finishColumn = computed('finished', 'Finish', 104, ({ finish, time }) => momentText(finish, time, 'finish'))
-const floatColumn = computed(
-  'float',
-  'Float',
-  60,
-  ({ totalFloat, time, kind }) => (kind === 'group' ? undefined : inDays(totalFloat, time)),
-  'number',
-)
-const criticalColumn = computed('critical', 'Critical', 70, ({ critical, kind }) =>
-  critical && kind !== 'group' ? 'yes' : undefined,
-)
-
+const numberColumn: Column = {
+  id: 'number',
+  label: 'No.',
+  type: 'text',
+  width: 56,
+  mono: true,
+  read: (model, row, day) => planWith(model, row, day).byId.get(row)?.number,
+}
+const startColumn = dated('early', 'Start', 104)
+const finishColumn = dated('finished', 'Finish', 104)
+const floatColumn = dated('float', 'Float', 60, 'number')
+const criticalColumn = dated('critical', 'Critical', 70)
 /** By how many working days it ends after its deadline, or should have ended and has not. */
-const lateColumn = computed(
-  'late',
-  'Late',
-  60,
-  ({ entity, finish, time, kind }, plan, _model, day) => {
-    if (kind === 'group') return undefined
-    const now = plan.status ?? instantOf(day, time, 'start') ?? finish
-    const isOpen = textOf(entity, 'actualFinish') === undefined
-    const deadline = Math.min(finish, instantOf(textOf(entity, 'deadline'), time, 'finish') ?? finish)
-    const overdue = isOpen && now > finish ? time.between(finish, now) : 0
-    const late = Math.max(overdue, time.between(deadline, finish))
-    return late > 0 ? inDays(late, time) : undefined
-  },
-  'number',
-)
+const lateColumn = dated('late', 'Late', 60, 'number')
 
 /** What a work comes after, as text: `3, 4SS+2d`. */
 export const afterColumn: Column = {
-  ...computed('after', 'After', 176, (work, plan) => afterWords(plan, work) || undefined),
+  id: 'after',
+  label: 'After',
+  type: 'text',
+  width: 176,
+  mono: true,
+  read: (model, row, day) => {
+    const plan = planWith(model, row, day)
+    const work = plan.byId.get(row)
+    return work && (afterWords(plan, work) || undefined)
+  },
   chips: (model, row, day) => {
     const plan = planWith(model, row, day)
     const work = plan.byId.get(row)
@@ -146,15 +133,8 @@ const ofTasks = (column: Column): Column => ({
   },
 })
 
-const durationColumn: Column = {
-  ...ofTasks(own('task', 'duration', 80)),
-  read: (model, row, day) => {
-    const work = planWith(model, row, day).byId.get(row)
-    if (!work || work.kind === 'milestone') return undefined
-    const stated = work.entity.fields['duration']
-    return work.kind === 'task' && typeof stated === 'string' ? stated : durationText(work.duration, work.time.pace)
-  },
-}
+/** What is stated; of a group, and where nothing is, what comes out. */
+const durationColumn: Column = { ...ofTasks(own('task', 'duration', 80)), isReckoned: true }
 
 function addTask(wish: Wish): Outcome {
   const made = planFor(wish)

@@ -18,7 +18,8 @@ import {
   type Wish,
 } from '../../notation'
 import { plans } from './kinds'
-import { planOf, textOf } from './plan'
+import { planOf } from './frame'
+import { textOf } from './work'
 
 /** A line of a timeline as typed: `1887  Two pilots begin`, or a span `1887..1935  Steam`; `[Fleet]` at the end names its band, `(minor)` says that it is no main one. */
 interface Typed {

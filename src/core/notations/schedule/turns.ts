@@ -1,7 +1,6 @@
 import type { Id } from '../../model'
 import { TURNS, type Against, type Turn } from '../../notation'
-import { plansOn, type Work } from './plan'
-import { dayWords } from './actions'
+import { dayWords, plansOn, type Work } from './plan'
 
 /** What became of tasks and milestones: what they state, and the days that follow from what others state. O(work of both). */
 export function workTurns(

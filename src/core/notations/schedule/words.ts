@@ -1,10 +1,11 @@
 import { isReckonable, isReckoned, tidyDuration } from '../../calendar'
 import { asDay, type Id, type Model, type Relation } from '../../model'
 import { clip, lineFor, tidyMoment, tooFar, tooLong, unquoted, type Refusal } from '../../notation'
-import { LINK_TYPES, type LinkType } from './criticalPath'
 import { workerWords } from './edits'
+import type { StatedPlan } from './frame'
 import { sharesIn, type TypedShare } from './shares'
-import { textOf, typeOfLink, type Plan, type Work, type WorkKind } from './plan'
+import { LINK_TYPES, type LinkType } from './terms'
+import { textOf, typeOfLink, type StatedWork, type WorkKind } from './work'
 
 /** A predecessor as typed: `4SS+2d` follows the start of 4 by two working days. */
 export interface TypedLink {
@@ -102,7 +103,7 @@ export function beyondReckoning({ name, duration, after = [], from, by }: TypedW
 const readRefs = (text: string): string[] => text.split(/[,;]/).map((one) => one.trim())
 
 /** A precedence as it is written at the work that follows: `4SS+2d`. */
-export function linkWords(plan: Plan, link: Relation): string {
+export function linkWords(plan: StatedPlan, link: Relation): string {
   const type = typeOfLink(link)
   const lag = textOf(link, 'lag')
   const source = plan.byId.get(link.source)
@@ -111,10 +112,11 @@ export function linkWords(plan: Plan, link: Relation): string {
 }
 
 /** `3, 4SS+2d`. */
-export const afterWords = (plan: Plan, work: Work): string => work.into.map((link) => linkWords(plan, link)).join(', ')
+export const afterWords = (plan: StatedPlan, work: StatedWork): string =>
+  work.into.map((link) => linkWords(plan, link)).join(', ')
 
 /** A work as its line of the outline: what is stated of it, not what is reckoned. */
-export function lineOf(model: Model, plan: Plan, work: Work): string {
+export function lineOf(model: Model, plan: StatedPlan, work: StatedWork): string {
   const { entity, kind, children } = work
   const who = workerWords(model, work.id)
   const after = afterWords(plan, work)
@@ -140,7 +142,7 @@ export function lineOf(model: Model, plan: Plan, work: Work): string {
 }
 
 /** The work that a number, a name or an identity means. */
-export function workNamed(plan: Plan, ref: string): Work | undefined {
+export function workNamed(plan: StatedPlan, ref: string): StatedWork | undefined {
   const wanted = ref.toLowerCase()
   return (
     plan.list.find(({ number }) => number === wanted) ??

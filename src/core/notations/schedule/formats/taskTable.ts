@@ -28,7 +28,7 @@ import {
   unclearWorker,
 } from '../edits'
 import { UNTITLED } from '../outline'
-import { momentText, textOf, typeOfLink, type Plan, type WorkKind } from '../plan'
+import { momentText, planShown, textOf, typeOfLink, type WorkKind } from '../plan'
 import { readShares } from '../shares'
 import { readLinks, type TypedLink } from '../words'
 
@@ -191,7 +191,7 @@ function changeFor(
   count: number,
   options: ImportOptions,
 ): Omit<ImportPlan, 'faults'> {
-  const known: Plan = planIn(wish)
+  const known = planShown(wish.model, wish.view, wish.day)
   const steps: Step[] = read.length > 0 ? [...making] : []
   const [added, altered]: [string[], string[]] = [[], []]
   const people = new Map<string, Id>()

@@ -1,9 +1,7 @@
 import { MONTHS } from '../../../model'
 import { civilOf, midnight, yearInWords, type Instant } from '../../../calendar'
 import { kit, type Mark } from '../../../scene'
-
-export const UNITS = ['hours', 'days', 'weeks', 'months', 'quarters', 'years', 'decades', 'centuries'] as const
-export type Unit = (typeof UNITS)[number]
+import { UNITS, type Unit } from '../terms'
 
 const DAY = 1440
 /** Width of a day in px. */

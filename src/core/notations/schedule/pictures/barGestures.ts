@@ -1,9 +1,9 @@
 import type { Instant } from '../../../calendar'
 import type { Step } from '../../../model'
-import { changed, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
-import { inWords, linkOutcome, progressOutcome, withConsequences } from '../actions'
-import { momentOf, named, planIn, readTypedDuration } from '../edits'
-import { momentText, textOf, type Plan, type Work } from '../plan'
+import { changed, setField, type Outcome, type Pull, type Wish } from '../../../notation'
+import { linkOutcome, progressOutcome, withConsequences } from '../datedActions'
+import { momentOf, named } from '../edits'
+import { inWords, momentText, planShown, textOf, type Plan, type Work } from '../plan'
 import type { Axis } from './axis'
 import { drawnFinish, drawnSpan, drawnStart } from './barRows'
 import { barsAxis } from './barsAxis'
@@ -12,7 +12,7 @@ const NOTHING: Outcome = changed('', [])
 
 /** Pulling a bar: along it slides, by its right edge it is stretched, by its lower part it is done; from an end a link is drawn. */
 export function pullBar(wish: Wish, pull: Pull): Outcome {
-  const plan = planIn(wish)
+  const plan = planShown(wish.model, wish.view, wish.day)
   const [id] = wish.selection
   const work = id === undefined ? undefined : plan.byId.get(id)
   if (!work) return { refused: 'It is no longer there.' }
@@ -97,20 +97,4 @@ function drawLink(wish: Wish, plan: Plan, work: Work, axis: Axis, { at }: Pull, 
   const [a, b] = drawnSpan(other)
   const to = at.x > (axis.x(a) + axis.x(b)) / 2 && other.kind === 'task' ? 'F' : 'S'
   return linkOutcome(wish, work, other, `${from}${to}`)
-}
-
-/** Typing into a line of the table. */
-export function writeBar(wish: Wish, part: string, text: string): Outcome {
-  const [id] = wish.selection
-  const work = id === undefined ? undefined : planIn(wish).byId.get(id)
-  if (!work) return { refused: 'It is no longer there.' }
-  if (part === 'name') {
-    const name = text.trim()
-    if (name === '') return { refused: 'A task needs a name.' }
-    if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
-    return changed(`Rename ${named(work)}`, [setEntity(work.id, 'name', name)])
-  }
-  const read = readTypedDuration(text)
-  if ('refused' in read) return read
-  return changed(`${named(work)} takes ${read.duration}`, [setField(work.id, 'duration', read.duration)])
 }

@@ -12,12 +12,12 @@ import {
   type Role,
   type Scene,
 } from '../../../scene'
-import { atEnd } from '../actions'
 import { bars as gestures } from '../gestures'
-import { planOn, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
+import { atEnd, planOn, planShown, textOf, typeOfLink, type Plan, type Work } from '../plan'
 import { baselineOf, slipOf } from '../baseline'
 import { workTurns } from '../turns'
 import { AXIS_HEIGHT, axisMarks, cellsOf, type Axis } from './axis'
+import { pullBar } from './barGestures'
 import { barItem, rowItem } from './barMarks'
 import { BAR, drawnSpan, drawnStart, ROWS } from './barRows'
 import { barsAxis, NUMBER, TABLE } from './barsAxis'
@@ -28,6 +28,7 @@ import { PLAN_NEEDS } from './needs'
 export const bars: Picture = {
   ...gestures,
   draw: drawBars,
+  pull: pullBar,
   turns: workTurns,
   needs: [...PLAN_NEEDS, 'baseline beside', 'baseline.plan', 'baselined beside', 'baselined.start', 'baselined.finish'],
 }

@@ -1,7 +1,8 @@
 import type { Instant } from '../../../calendar'
 import type { View } from '../../../model'
 import { instantOf, textOf, type Plan } from '../plan'
-import { axisOf, unitFor, UNITS, type Axis } from './axis'
+import { UNITS } from '../terms'
+import { axisOf, unitFor, type Axis } from './axis'
 
 /** Width of the table at the left, in px. */
 export const TABLE = 272

@@ -1,4 +1,4 @@
-import type { LinkType } from '../criticalPath'
+import type { LinkType } from '../terms'
 
 /** Where a bar begins and ends, and the height of its middle. */
 export interface BarSpot {

@@ -1,7 +1,8 @@
 import { readWhen, whenInWords, type Instant } from '../../../calendar'
 import type { Entity, Model, View } from '../../../model'
 import { planOf, textOf } from '../plan'
-import { axisOf, unitFor, UNITS, type Axis } from './axis'
+import { UNITS } from '../terms'
+import { axisOf, unitFor, type Axis } from './axis'
 
 export const MARGIN = 24
 /** From the line to the nearest callout. */

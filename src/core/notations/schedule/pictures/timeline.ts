@@ -17,12 +17,14 @@ import {
 } from './timelineMarks'
 import { layTimeline, type LaidRow } from './timelineRows'
 import { PLAN_NEEDS } from './needs'
+import { pullEvent } from './timelineGestures'
 import { MARGIN, type Point, type Span, type TimeScale } from './timeScale'
 import { toldBy } from './timelineWork'
 
 export const timeline: Picture = {
   ...gestures,
   draw: drawTimeline,
+  pull: pullEvent,
   turns: workTurns,
   needs: [
     ...PLAN_NEEDS,

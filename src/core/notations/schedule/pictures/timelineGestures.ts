@@ -1,8 +1,6 @@
 import { readWhen, whenInWords, type Instant } from '../../../calendar'
-import type { Id } from '../../../model'
-import { changed, setView, setEntity, setField, type Outcome, type Pull, type Wish } from '../../../notation'
-import { named } from '../edits'
-import { textOf } from '../plan'
+import { changed, setView, setField, type Outcome, type Pull, type Wish } from '../../../notation'
+import { textOf } from '../work'
 import { BASE, factsOf, scaleAgain } from './timeScale'
 
 const NOTHING: Outcome = changed('', [])
@@ -74,19 +72,4 @@ function writeAs(at: Instant, precision: 'year' | 'month' | 'day' | 'minute'): s
   if (precision === 'year') return written
   if (precision === 'month') return month
   return precision === 'day' ? day : `${day}T${two(date.getUTCHours())}:${two(date.getUTCMinutes())}`
-}
-
-export function writeEvent(wish: Wish, part: string, text: string): Outcome {
-  const [id] = wish.selection
-  const entity = id === undefined ? undefined : wish.model.entities.get(id)
-  if (!entity) return { refused: 'It is no longer there.' }
-  const name = text.trim()
-  if (part === 'when') {
-    if (!readWhen(name))
-      return { refused: `“${name.slice(0, 40)}” is not a date. Write it as 1887, 1887-05 or 1887-05-14.` }
-    return changed(`Date of “${entity.name}”`, [setField(entity.id as Id, 'when', name)])
-  }
-  if (name === '') return { refused: 'It needs a name.' }
-  if (name.length > 400) return { refused: `A name has 400 characters at most, this one ${name.length}.` }
-  return changed(`Rename ${named({ entity })}`, [setEntity(entity.id, 'name', name)])
 }

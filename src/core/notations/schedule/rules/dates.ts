@@ -1,9 +1,8 @@
 import { isReckonable, isReckoned, LONGEST_IN_WORDS, readMoment, startOf } from '../../../calendar'
 import { fixAs, clip, COMMON, setField, type Found, type Rule } from '../../../notation'
-import { dayWords, inWords } from '../actions'
 import { dayName, unreadable } from '../calendars'
 import { named } from '../edits'
-import { inDays, instantOf, momentText, textOf } from '../plan'
+import { dayWords, inWords, inDays, instantOf, momentText, textOf } from '../plan'
 import { clearing, eachLeaf, finding, inEach, leaves } from './found'
 
 export const endsBeforeStart: Rule = {

@@ -1,7 +1,6 @@
 import { fixAs, removeRelation, type Found, type Rule } from '../../../notation'
-import { dayWords } from '../actions'
 import { named } from '../edits'
-import { textOf, type Work } from '../plan'
+import { dayWords, textOf, type Work } from '../plan'
 import { clearing, finding, inEach, leaves } from './found'
 
 export const cycle: Rule = {

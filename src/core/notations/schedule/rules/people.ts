@@ -1,8 +1,7 @@
 import { addDays, covers, dayInWords, type Day, type Entity, type Id, type Model } from '../../../model'
 import { fixAs, tenuresOf, removeRelation, COMMON, thresholdOf, type Found, type Rule } from '../../../notation'
-import { dayWords } from '../actions'
 import { named } from '../edits'
-import { plansOn, textOf, unitsOf, type Work } from '../plan'
+import { dayWords, plansOn, textOf, unitsOf, type Work } from '../plan'
 import { dayOfInstant, eachLeaf, finding, inEach, leaves } from './found'
 
 /** Who is on a task, with the days on which they are in a post; people who never hold one come from elsewhere. */

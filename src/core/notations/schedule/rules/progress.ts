@@ -1,10 +1,9 @@
 import { startOf } from '../../../calendar'
 import { dayInWords, type Day } from '../../../model'
 import { fixAs, COMMON, setField, type Rule } from '../../../notation'
-import { dayWords, inWords } from '../actions'
 import { baselineOf } from '../baseline'
 import { named } from '../edits'
-import { leavesOf, momentText, textOf } from '../plan'
+import { dayWords, inWords, leavesOf, momentText, textOf } from '../plan'
 import { clearing, dayOfInstant, finding, inEach, leaves } from './found'
 
 export const progressWithoutStart: Rule = {
