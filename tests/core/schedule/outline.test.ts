@@ -33,6 +33,17 @@ describe('the outline of a plan', () => {
       after: undefined,
     })
     expect(readWork('Go live milestone')).toMatchObject({ name: 'Go live', kind: 'milestone' })
+    // Parts with one space between them after a name with two.
+    expect(readWork('Open  2d after 1.2 by 2027-02-26')).toMatchObject({
+      name: 'Open',
+      duration: '2d',
+      after: [{ ref: '1.2', type: 'FS' }],
+      by: '2027-02-26',
+    })
+    expect(readWork('Sort  what came  after lunch')).toMatchObject({
+      name: 'Sort what came',
+      after: [{ ref: 'lunch' }],
+    })
     expect(readWork('Dry  4d  after 2FF-1d')).toMatchObject({ after: [{ ref: '2', type: 'FF', lag: '-1d' }] })
   })
   it('makes people once, though they stand in several lines', () => {

@@ -57,8 +57,22 @@ const WORD: Readonly<Record<string, WorkKind>> = {
 export function readWork(line: string): TypedWork {
   const { text, plain } = unquoted(line)
   const [first = '', ...rest] = text.trim().split(/\s{2,}|\t+/)
-  const parts = [...rest]
+  let [duration, from, by]: (string | undefined)[] = []
+  let kind: WorkKind | undefined
+  let who: readonly TypedShare[] | undefined
+  let after: TypedLink[] | undefined
+  const takes = (part: string): boolean => {
+    if (DURATION.test(part)) duration = tidyDuration(part)
+    else if (/^milestone$/i.test(part)) kind = 'milestone'
+    else if (part.startsWith('@')) who = sharesIn({ text: part.slice(1).trim(), plain })
+    else if (/^after\b/i.test(part)) after = readLinks(part.slice(5))
+    else if (/^from\b/i.test(part) && tidyMoment(part.slice(4))) from = tidyMoment(part.slice(4))
+    else if (/^by\b/i.test(part) && tidyMoment(part.slice(2))) by = tidyMoment(part.slice(2))
+    else return false
+    return true
+  }
   let name = first
+  for (const part of rest) if (!takes(part)) name = `${name} ${part}`
   // From the end of the name on, as long as something is found.
   for (;;) {
     const found =
@@ -69,25 +83,12 @@ export function readWork(line: string): TypedWork {
     const [, before, part] = found ?? []
     if (before === undefined || part === undefined) break
     if (/^after/i.test(part) && !readRefs(part.slice(5)).every((ref) => NUMBER_REF.test(ref))) break
+    if (!takes(part)) break
     name = before
-    parts.push(part)
   }
-  const [, word, named = name] = /^(milestone:|group:|task:|◆)\s*(.*)$/i.exec(name) ?? []
-  let kind = WORD[(word ?? '').toLowerCase()]
-  name = named
-  let duration: string | undefined
-  let [from, by]: (string | undefined)[] = []
-  let who: readonly TypedShare[] | undefined
-  let after: TypedLink[] | undefined
-  for (const part of parts) {
-    if (DURATION.test(part)) duration = tidyDuration(part)
-    else if (/^milestone$/i.test(part)) kind = 'milestone'
-    else if (part.startsWith('@')) who = sharesIn({ text: part.slice(1).trim(), plain })
-    else if (/^after\b/i.test(part)) after = readLinks(part.slice(5))
-    else if (/^from\b/i.test(part) && tidyMoment(part.slice(4))) from = tidyMoment(part.slice(4))
-    else if (/^by\b/i.test(part) && tidyMoment(part.slice(2))) by = tidyMoment(part.slice(2))
-    else name = `${name} ${part}`
-  }
+  const [, word, named] = /^(milestone:|group:|task:|◆)\s*(.*)$/i.exec(name) ?? []
+  kind ??= WORD[(word ?? '').toLowerCase()]
+  name = named ?? name
   return { name: plain(name.trim()), kind, duration, who, after, from, by }
 }
 
