@@ -1,7 +1,7 @@
 import type { Locator, Page } from '@playwright/test'
 import { Model } from '../../src/core/model'
 import { day, facts, position, reports } from '../facts'
-import { address, expect, fetched, line, newView, ofDemo, ofModel, open, press, sheet, test } from './pages'
+import { address, create, expect, fetched, line, newView, ofDemo, ofModel, open, press, sheet, test } from './pages'
 
 const sizeOf = async (one: Locator) => (await one.boundingBox()) ?? { x: 0, y: 0, width: 0, height: 0 }
 const share = async (page: Page) => {
@@ -314,6 +314,19 @@ test('a new view is called after what it shows, in one step with that, and what 
   await page.keyboard.type('Call the crew')
   await page.keyboard.press('Escape')
   await expect(title).toHaveText('Before boarding')
+})
+
+test('a view that was begun from a list is called anew when lines are added, after a reload too', async ({ page }) => {
+  const id = await create(page, { list: 'Berth\nShip\nPilot', as: 'classes', name: 'Harbour' })
+  await page.goto(`${address()}/w/${id}`)
+  const title = page.getByRole('heading', { level: 1 })
+  await expect(title).toHaveText('Berth and 2 more')
+  await line(page, 'Pilot').click()
+  await page.keyboard.press('End')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type('Crane')
+  await page.keyboard.press('Escape')
+  await expect(title).toHaveText('Berth and 3 more')
 })
 
 test('a view is found by a word among the pictures and starters of all chapters, and taken with Enter', async ({

@@ -1,4 +1,4 @@
-import type { Entity, Step } from '../model'
+import type { Entity, Id, Step } from '../model'
 import { setField } from './edit'
 import type { Refusal } from './wish'
 
@@ -24,6 +24,15 @@ export function placesAmong(siblings: readonly Entity[], index: number, count: n
   if (ascend && between.every((order, at) => order > (between[at - 1] ?? before) && order < after))
     return { orders: between, steps: [] }
   return { orders: between.map((_, at) => index + at + 1), steps: roomAt(siblings, index, count) }
+}
+
+/** Puts one right after one of some siblings; nothing where that is none of them. O(siblings) */
+export function placedAfter(siblings: readonly Entity[], above: Id | undefined, one: Id): Step[] {
+  const others = siblings.filter(({ id }) => id !== one)
+  const at = others.findIndex(({ id }) => id === above)
+  if (at < 0) return []
+  const { orders, steps } = placesAmong(others, at + 1, 1)
+  return [...steps, ...orders.map((order) => setField(one, 'order', order))]
 }
 
 /** Lets one of the siblings change places with its neighbour. O(siblings) */

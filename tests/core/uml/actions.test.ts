@@ -164,6 +164,13 @@ describe('the outline', () => {
     expect(textOf(inner)).toBe('p  (package)\n  A\n    x : Integer')
     expect(done(inner, outline.outdent(wish(inner, []), lineOf(inner, 'A')))).toBe('p  (package)\nA\n  x : Integer')
   })
+  it('takes a package out to the place next to the one that held it', () => {
+    const model = classModel('p  (package)\n  q  (package)\n  r  (package)\ns  (package)\nt  (package)')
+    const turned = after(model, outline.move(wish(model, []), lineOf(model, 'p'), 1))
+    expect(done(turned, outline.outdent(wish(turned, []), lineOf(turned, 'q')))).toBe(
+      's  (package)\np  (package)\n  r  (package)\nq  (package)\nt  (package)',
+    )
+  })
   it('keeps a line that it does not understand as typed, and says why', () => {
     const model = classModel(SMALL)
     expect(outline.write(wish(model, []), lineOf(model, 'seats'), '- seats : [')).toMatchObject({

@@ -153,6 +153,13 @@ describe('the outline of components', () => {
     expect(textOf(done(model, componentOutline.outdent(wishFor(model), lineOf('Runtime  (node)'))))).toContain(
       '\nRuntime  (node)',
     )
+    // Next to what it came out of, whatever stood where before.
+    const stated = parts('N  (node)\n  O  (node)\n  P  (node)\nQ  (node)\nR  (node)')
+    const node = (of: string) => stated.ofKind('deployment-node').find(({ name }) => name === of)?.id ?? asId('')
+    const turned = done(stated, componentOutline.move(wishFor(stated), node('N'), 1))
+    expect(textOf(done(turned, componentOutline.outdent(wishFor(turned), node('O'))))).toBe(
+      'Q  (node)\nN  (node)\n  P  (node)\nO  (node)\nR  (node)',
+    )
     expect(
       textOf(done(model, componentOutline.insert(wishFor(model), lineOf('requires Orders'), 'requires More'))),
     ).toContain('requires More')

@@ -5,6 +5,7 @@ import {
   clip,
   GONE,
   moved,
+  placedAfter,
   placesAmong,
   readList,
   removal,
@@ -74,6 +75,7 @@ export const outline: Outline = {
         return { refused: 'It cannot stand further out.' }
       return changed(`Take “${one.typed.name}” out of “${outer.name}”`, [
         setField(line, 'package', outer.parent?.id ?? null),
+        ...(one.typed.is === 'package' ? placedAfter(packagesBeside(wish, outer.id), outer.id, line) : []),
       ])
     }
     if (!entity || one.typed.is === 'operation' || Object.keys(one.typed.fields).length > 0)
@@ -113,11 +115,16 @@ function around(wish: Wish, line: Id): { one: Told | undefined; above: Told | un
 function siblingsOf(wish: Wish, { typed: { is }, owner, home, id }: Told): readonly Entity[] {
   const all = modelIn(wish)
   if (is === 'class') return all.classes.filter((one) => one.package === home).map(({ entity }) => entity)
-  if (is === 'package')
-    return all.packages.filter((one) => one.parent === all.packageById.get(id)?.parent).map(({ entity }) => entity)
+  if (is === 'package') return packagesBeside(wish, id)
   if (!owner) return []
   if (is === 'literal') return owner.literals
   return (is === 'attribute' ? owner.attributes : owner.operations).map(({ entity }) => entity)
+}
+
+/** The packages that stand in what a package stands in, itself among them. */
+function packagesBeside(wish: Wish, id: Id): readonly Entity[] {
+  const { packages, packageById } = modelIn(wish)
+  return packages.filter((one) => one.parent === packageById.get(id)?.parent).map(({ entity }) => entity)
 }
 
 /** The change that makes a fact say what its line says. */

@@ -1,5 +1,5 @@
 import type { Day, Entity, Fields, FieldValue, Id, Step } from '../../model'
-import { lineFor, readDay, setField, tie, type Refusal, type Unquoted } from '../../notation'
+import { lineFor, placedAfter, readDay, tie, type Refusal, type Unquoted } from '../../notation'
 
 /** What lines of every outline of this notation are read as, and what is made of them. */
 
@@ -111,12 +111,6 @@ export function datedTie(id: Id, kind: string, source: Id, target: Id, fields: F
     : made
 }
 
-/** Steps that put what is made right after one of its siblings, which are numbered anew; none where it stands behind all of them anyway. */
-export function rightAfter(siblings: readonly Entity[], above: Id | undefined, made: Id | undefined): Step[] {
-  const at = siblings.findIndex(({ id }) => id === above)
-  if (made === undefined || at < 0 || at + 1 >= siblings.length) return []
-  return [
-    ...siblings.map((one, index) => setField(one.id, 'order', index <= at ? index + 1 : index + 2)),
-    setField(made, 'order', at + 2),
-  ]
-}
+/** Steps that put what is made right after one of its siblings; none where it stands behind all of them anyway. */
+export const rightAfter = (siblings: readonly Entity[], above: Id | undefined, made: Id | undefined): Step[] =>
+  made === undefined || siblings.at(-1)?.id === above ? [] : placedAfter(siblings, above, made)

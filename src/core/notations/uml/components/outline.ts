@@ -4,6 +4,7 @@ import {
   clip,
   GONE,
   moved,
+  placedAfter,
   readList,
   removeRelation,
   rewrite,
@@ -47,12 +48,14 @@ export const componentOutline: Outline = {
       : { refused: 'Only a node stands in another one.' }
   },
   outdent: (wish, line) => {
-    const one = toldIn(wish).find(({ id }) => id === line)
-    const outer = one?.holder === undefined ? undefined : wish.model.entities.get(one.holder)
+    const lines = toldIn(wish)
+    const one = lines.find(({ id }) => id === line)
+    const level = lines.find(({ id }) => id === one?.holder)
     if (!one) return GONE
-    return one.typed.is === 'deployment-node' && outer
-      ? changed(`Take “${one.typed.name}” out of “${outer.name}”`, [
-          setField(line, 'within', (outer.fields['within'] as string | undefined) ?? null),
+    return one.typed.is === 'deployment-node' && level
+      ? changed(`Take “${one.typed.name}” out of “${level.typed.name}”`, [
+          setField(line, 'within', level.holder ?? null),
+          ...placedAfter(siblingsIn(wish, level), level.id, line),
         ])
       : { refused: 'It cannot stand further out.' }
   },

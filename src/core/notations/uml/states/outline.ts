@@ -4,6 +4,7 @@ import {
   clip,
   GONE,
   moved,
+  placedAfter,
   readList,
   removeRelation,
   rewrite,
@@ -57,7 +58,11 @@ export const stateOutline: Outline = {
     const holder = holderOf(entity)
     const outer = holder === undefined ? undefined : wish.model.entities.get(holder)
     if (!outer) return { refused: 'It cannot stand further out.' }
-    return changed(`Take “${entity.name}” out of “${outer.name}”`, [setField(line, 'within', holderOf(outer) ?? null)])
+    const level = toldIn(wish).find(({ id }) => id === outer.id)
+    return changed(`Take “${entity.name}” out of “${outer.name}”`, [
+      setField(line, 'within', holderOf(outer) ?? null),
+      ...(level ? placedAfter(siblingsOf(wish, level), outer.id, line) : []),
+    ])
   },
   move: (wish, line, by) => {
     const { one } = around(wish, line)
