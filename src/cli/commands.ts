@@ -1,7 +1,7 @@
 import about from '../../package.json' with { type: 'json' }
 import { photosOf, viewsInOrder, writeWorkspace, type Photos } from '../core/file'
 import { findingsOf, tally } from '../core/findings'
-import { asId, type Model } from '../core/model'
+import { counted, asId, type Model } from '../core/model'
 import {
   differenceInWords,
   differencesIn,
@@ -142,7 +142,7 @@ export const convert: Command = async (file, values, out) => {
   for (const note of notes) out(`${note}\n`)
   if (/\.skivel\.json$/i.test(target)) {
     write(target, `${JSON.stringify(writeWorkspace(model, pictures), null, 1)}\n`)
-    out(`${target}: ${model.entities.size} facts, ${model.relations.size} ties\n`)
+    out(`${target}: ${counted(model.entities.size, 'fact')}, ${counted(model.relations.size, 'tie')}\n`)
     return 0
   }
   const extension = endingOf(target)

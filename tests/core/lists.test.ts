@@ -138,3 +138,21 @@ describe('the view of a list', () => {
     ).toBe('Buy, use cases 2')
   })
 })
+
+const ONE: Readonly<Record<string, string>> = { events: '1887  Gate', messages: 'Gate asks Gate: open' }
+
+describe('what a picture says of itself', () => {
+  const lines = registry.notations.flatMap(({ lists }) => lists.map(({ id }) => id))
+  it.each(lines)('counts one thing as one: %s', (as) => {
+    const { model, view: id } = begun(ONE[as] ?? 'Gate', as)
+    const begunView = model.views.get(id)
+    const pictures = registry.notations.find((one) => one.id === begunView?.notation)?.pictures ?? []
+    const told = pictures.flatMap((picture) => {
+      if (!begunView) return []
+      const { headline, summary } = picture.draw(model, { ...begunView, picture: picture.id }, DAY)
+      return [headline, summary ?? '']
+    })
+    expect(told.length).toBeGreaterThan(0)
+    expect(told.filter((words) => /\b1 (?:[a-z]+ )?[a-z]*[^\Ws]s\b/.test(words))).toEqual([])
+  })
+})

@@ -1,5 +1,5 @@
 import { useId, useState } from 'react'
-import type { Entity, Relation } from '../../core/model'
+import { counted, type Entity, type Relation } from '../../core/model'
 import {
   anyFieldColumn,
   fieldColumn,
@@ -68,7 +68,7 @@ export function Facts({ entity }: { entity: Entity }) {
           className="verb text-[12px]"
           onClick={() => useFolds.setState({ showsAllFields: !all })}
         >
-          {all ? 'Only what is stated' : `${rest.length - stated.length} more fields`}
+          {all ? 'Only what is stated' : counted(rest.length - stated.length, 'more field')}
         </button>
       )}
     </section>

@@ -1,6 +1,6 @@
 import { Suspense, useEffect, useMemo, useRef, useState } from 'react'
 import { isOpen } from '../../core/findings/findings'
-import type { Model, Relation } from '../../core/model'
+import { counted, type Model, type Relation } from '../../core/model'
 import { nameIn, type Finding } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
 import { findingsHere } from '../../worker/reading'
@@ -67,7 +67,7 @@ export function Margin() {
               ? relationEnds(model, relation)
               : entity && id !== undefined
                 ? (notes?.described ?? '')
-                : `${model.entities.size.toLocaleString('en')} facts, ${model.relations.size.toLocaleString('en')} ties`}
+                : `${counted(model.entities.size, 'fact')}, ${counted(model.relations.size, 'tie')}`}
         </p>
       </header>
       {entity && selection.length === 1 && <Facts entity={entity} />}

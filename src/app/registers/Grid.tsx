@@ -90,8 +90,8 @@ export function Grid({ register, filter }: { register: Register; filter: string 
   // What is reckoned comes a moment later.
   useEffect(() => {
     latest.current = reckoned
-    if (grid.current) readAgain(grid.current)
-  }, [reckoned])
+    if (grid.current) readAgain(grid.current, register)
+  }, [reckoned, register])
 
   const scene = useWorkspace((state) => state.scene)
   const tied = useMemo(() => {
@@ -186,7 +186,7 @@ export function Grid({ register, filter }: { register: Register; filter: string 
         onGridReady={({ api }) => {
           grid.current = api
           // It has drawn its rows before it says so, and what is reckoned may have come between.
-          readAgain(api)
+          readAgain(api, register)
           showSelection()
         }}
         onCellKeyDown={(event) => 'column' in event && onCellKeyDown(event as CellKeyDownEvent<Row>)}
@@ -206,10 +206,15 @@ export function Grid({ register, filter }: { register: Register; filter: string 
   )
 }
 
-function readAgain(api: GridApi<Row>): void {
-  api.refreshCells({ force: true })
+/** Reads what is reckoned again, and nothing else: what somebody is about to click on stays where it is. */
+function readAgain(api: GridApi<Row>, { columns }: Register): void {
+  const reckoned = columns.filter(({ isReckoned }) => isReckoned).map(({ id }) => id)
+  if (reckoned.length === 0) return
+  api.refreshCells({ force: true, columns: reckoned })
   // Rows that are sorted or found by it take their places; while somebody types they stay where they are.
-  if (api.getEditingCells().length === 0) api.refreshClientSideRowModel('filter')
+  const places =
+    api.isQuickFilterPresent() || api.getColumnState().some(({ colId, sort }) => sort && reckoned.includes(colId))
+  if (places && api.getEditingCells().length === 0) api.refreshClientSideRowModel('filter')
 }
 
 /** The grid asks for values when it draws: they come from the facts as they are then. */

@@ -2,7 +2,7 @@ import { chooseFacts } from '../portion'
 import { Suspense, useEffect, useRef, useState, type CSSProperties, type RefObject } from 'react'
 import { joinTwo, listText, pictureOf, type Offer, type Outline as OutlineContract } from '../../core/notation'
 import { handlings } from '../../core/notations/handling'
-import { wordsOf, type View } from '../../core/model'
+import { counted, wordsOf, type View } from '../../core/model'
 import { Menu } from '../shell/Menu'
 import { act, currentNotation } from '../actions'
 import { later } from '../later'
@@ -114,7 +114,7 @@ export function Registers() {
   ]
   const copyOutline = () => {
     const text = outline?.text?.(model, view, day) ?? listText(outline?.lines(model, view, day) ?? [])
-    void copyText(text, `${text === '' ? 0 : text.split('\n').length} lines copied.`)
+    void copyText(text, `${counted(text === '' ? 0 : text.split('\n').length, 'line')} copied.`)
   }
   const tabs: readonly { id: string; label: string; count?: number | string | undefined }[] = [
     ...(outline ? [{ id: 'outline', label: 'Outline' }] : []),

@@ -28,6 +28,10 @@ function mended(json: unknown): unknown {
 /** A text of at most so many characters (UTF-16 units), cut between two of them. */
 export const cut = (text: string, most: number): string => (text.length > most ? writable(text.slice(0, most)) : text)
 
+/** `1 task`, `1,200 tasks`. */
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${count.toLocaleString('en')} ${count === 1 ? one : many}`
+
 /** What an error says of itself, short enough for a message and without its last full stop. */
 export const wordsOf = (error: unknown): string =>
   cut(error instanceof Error ? error.message : String(error), 200).replace(/\.$/, '')

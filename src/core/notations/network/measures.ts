@@ -1,5 +1,5 @@
 import { nth } from '../../graph'
-import type { Day, Id, Model, View } from '../../model'
+import { counted, type Day, type Id, type Model, type View } from '../../model'
 import type { Measure } from '../../notation'
 import { percentWords, uptimeOf } from './availability'
 import { flowWords, isNeeded, lostBy, sentWords, usualOf } from './carried'
@@ -125,7 +125,7 @@ function asked(net: Net, view: View): Measure[] {
     const { shortest, ways, cut } = between(topologyOf(net), from, to)
     list.push(
       { label: 'Ways', value: `${from.name} – ${to.name}` },
-      { label: 'Shortest', value: shortest ? `${shortest.cables.length} cables` : 'none' },
+      { label: 'Shortest', value: shortest ? counted(shortest.cables.length, 'cable') : 'none' },
       ...(shortest ? [{ label: 'By ports', value: portsOf(shortest) }] : []),
       { label: 'Ways apart', value: String(ways.length) },
       { label: 'Least cut', value: cut.length === 0 ? 'nothing' : cut.join(', ') },

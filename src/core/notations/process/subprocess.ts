@@ -1,4 +1,4 @@
-import type { Id, Relation, Step } from '../../model'
+import { counted, type Id, type Relation, type Step } from '../../model'
 import {
   changed,
   addEntity,
@@ -54,7 +54,7 @@ export function wrapSteps(wish: Wish): Outcome {
       (flow) => flow.target,
     ),
   ]
-  return changed(`Wrap ${inner.length} elements into a subprocess`, steps, { select: made.id, edit: 'name' })
+  return changed(`Wrap ${counted(inner.length, 'element')} into a subprocess`, steps, { select: made.id, edit: 'name' })
 }
 
 /** Of several lines that would run between the same two elements one stays. */

@@ -1,4 +1,4 @@
-import type { Fields } from '../../../model'
+import { counted, type Fields } from '../../../model'
 import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { rootsOf, type Node } from '../../../tabular/xml'
 import { readInterface } from '../addresses'
@@ -63,8 +63,12 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
   unplaced.add('edges of more than two ends', all(graph, 'hyperedge').length)
   const brought = bring(wish, { devices, cables, isEach: true })
   return {
-    change: { label: `Bring in a graph of ${devices.length} devices`, steps: brought.steps },
-    facts: [`${devices.length} nodes, ${cables.length} edges.`, ...wordsOf(brought), ...unplaced.words()],
+    change: { label: `Bring in a graph of ${counted(devices.length, 'device')}`, steps: brought.steps },
+    facts: [
+      `${counted(devices.length, 'node')}, ${counted(cables.length, 'edge')}.`,
+      ...wordsOf(brought),
+      ...unplaced.words(),
+    ],
   }
 }
 

@@ -1,4 +1,4 @@
-import { parseJson, type Fields } from '../../../model'
+import { counted, parseJson, type Fields } from '../../../model'
 import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { readInterface } from '../addresses'
 import { DEVICE_TYPES, TRUSTS } from '../kinds'
@@ -64,9 +64,9 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
     const told = toldIn(list, unplaced)
     const brought = bring(wish, { ...told, isEach: true })
     return {
-      change: { label: `Bring in a topology of ${told.devices.length} devices`, steps: brought.steps },
+      change: { label: `Bring in a topology of ${counted(told.devices.length, 'device')}`, steps: brought.steps },
       facts: [
-        `${told.devices.length} devices, ${told.cables.length} cables in ${list.length} networks.`,
+        `${counted(told.devices.length, 'device')}, ${counted(told.cables.length, 'cable')} in ${counted(list.length, 'network')}.`,
         ...wordsOf(brought),
         ...unplaced.words(),
       ],

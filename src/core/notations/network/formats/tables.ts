@@ -1,4 +1,4 @@
-import { covers, type Entity, type Fields, type Id, type Step } from '../../../model'
+import { counted, covers, type Entity, type Fields, type Id, type Step } from '../../../model'
 import {
   readCell,
   readRows,
@@ -145,7 +145,14 @@ function planDevices(wish: Wish, rows: readonly ImportRow[], options: ImportOpti
   const here = new Set(told.map(({ name }) => name.toLowerCase()))
   const gone = told.length === 0 ? [] : netIn(wish).devices.filter(({ name }) => !here.has(name.toLowerCase()))
   const ends = options.endGone ? gone.flatMap(({ entity }) => deviceEnds(wish, entity)) : []
-  return planOf(`Bring in a table of ${rows.length} devices`, brought.steps, brought, faults, gone, once(ends))
+  return planOf(
+    `Bring in a table of ${counted(rows.length, 'device')}`,
+    brought.steps,
+    brought,
+    faults,
+    gone,
+    once(ends),
+  )
 }
 
 function readDevices(rows: readonly ImportRow[], faultAt: FaultAt): ToldDevice[] {
@@ -225,7 +232,7 @@ function planCables(wish: Wish, rows: readonly ImportRow[], options: ImportOptio
   // What the network shows is kept beside the facts, so that what differs from them later is found.
   const seen = isNetwork && told.length > 0 ? seenSteps(wish, told) : []
   return planOf(
-    `Bring in a table of ${rows.length} cables`,
+    `Bring in a table of ${counted(rows.length, 'cable')}`,
     steps,
     brought,
     faults,

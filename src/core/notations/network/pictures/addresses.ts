@@ -1,5 +1,5 @@
 import { placeCallouts } from '../../../layout'
-import type { Day, Id, Model, View } from '../../../model'
+import { counted, type Day, type Id, type Model, type View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, textWidth, wrap, type Item, type Mark, type Scene } from '../../../scene'
 import { addressText, hostsOf, overlap, prefixOf, prefixText, readPrefix, type Prefix } from '../addresses'
@@ -85,8 +85,8 @@ function draw(model: Model, view: View, day: Day): Scene {
     items,
     links: [],
     headline: part
-      ? `${prefixText(part)} in ${rows.length} parts`
-      : `${subnets.length} subnets, ${used.toLocaleString('en')} addresses in use`,
+      ? `${prefixText(part)} in ${counted(rows.length, 'part')}`
+      : `${counted(subnets.length, 'subnet')}, ${counted(used, 'address', 'addresses')} in use`,
     summary: `Subnets to scale: ${subnets.map(({ entity }) => entity.name).join(', ') || 'none'}.`,
   }
 }

@@ -1,5 +1,5 @@
 import { numberOf } from '../../../notation'
-import type { Day, Entity, Model, View } from '../../../model'
+import { counted, type Day, type Entity, type Model, type View } from '../../../model'
 import { covers } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, wrap, type Box, type Item, type Mark, type Scene } from '../../../scene'
@@ -103,7 +103,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     backdrop,
     items,
     links: [],
-    headline: `${here.length} ${here.length === 1 ? 'rack' : 'racks'}, ${free} units free`,
+    headline: `${counted(here.length, 'rack')}, ${counted(free, 'unit')} free`,
     summary: `Racks from the front: ${here.map(({ name }) => name).join(', ') || 'none'}.`,
   }
 }

@@ -1,7 +1,7 @@
 import { numberOf } from '../../../notation'
 import { placeLabels } from '../../../layout'
 import { LAND_SOURCE, mapOf } from '../../../maps'
-import type { Day, Entity, Id, Model, View } from '../../../model'
+import { counted, type Day, type Entity, type Id, type Model, type View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { aroundPoints, kit, textWidth, type Item, type Link, type Mark, type Scene } from '../../../scene'
 import { sites as gestures } from '../gestures'
@@ -145,7 +145,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     backdrop: [...ground(map, height, view.options['grid'] !== false), ...beneath.marks],
     items: [...items, ...beneath.items],
     links,
-    headline: `${placed.length + unplaced.length} sites, ${joined.length} joined`,
+    headline: `${counted(placed.length + unplaced.length, 'site')}, ${joined.length} joined`,
     summary: `A map of ${placed.map(({ site }) => site.name).join(', ') || 'no site yet'}.`,
   }
 }

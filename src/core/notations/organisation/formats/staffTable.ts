@@ -1,4 +1,5 @@
 import {
+  counted,
   addDays,
   covers,
   type Day,
@@ -294,7 +295,7 @@ function changeFor(
     .ofKind('position')
     .filter(({ id, to }) => id.startsWith(options.source ?? POST) && !here.has(id) && (to === undefined || to > day))
   const ends = options.endGone ? gone.flatMap(({ id }) => endSteps(model, id, day)) : []
-  const label = `Bring in a table of ${read.length} rows`
+  const label = `Bring in a table of ${counted(read.length, 'row')}`
   return {
     change: { label, steps: blocked ? [] : [...steps, ...lines, ...ends] },
     added,

@@ -1,5 +1,6 @@
 import { cyclicComponents } from '../../../graph'
 import {
+  counted,
   grouped,
   covers,
   dayInWords,
@@ -228,7 +229,7 @@ const assistantWithReports: Rule = {
       if (assists === undefined || !assistsBy || reports.length === 0) return []
       const id = freeId(model.relations, `${assistsBy.id}-line`)
       return {
-        message: `${quoted(model, position.id, day)} assists ${quoted(model, assists, day)} and has ${reports.length} reports of its own.`,
+        message: `${quoted(model, position.id, day)} assists ${quoted(model, assists, day)} and has ${counted(reports.length, 'report')} of its own.`,
         subjects: [position.id],
         fixes: [
           fix('Make it a report', removeRelation(assistsBy.id), {

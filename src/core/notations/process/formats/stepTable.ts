@@ -1,4 +1,4 @@
-import { apply, type Id, type Model, type Step } from '../../../model'
+import { counted, apply, type Id, type Model, type Step } from '../../../model'
 import {
   addEntity,
   asKey,
@@ -268,7 +268,7 @@ function changeFor(
   const all = [...steps, ...lines, ...ends]
   return {
     change: {
-      label: `Bring in a table of ${count} steps`,
+      label: `Bring in a table of ${counted(count, 'step')}`,
       steps: added.length + altered.length + ends.length === 0 ? [] : all,
     },
     added,

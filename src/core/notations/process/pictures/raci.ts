@@ -1,4 +1,4 @@
-import { covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
+import { counted, covers, type Day, type Entity, type Id, type Model, type View } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, wrap, type Item, type Mark, type Scene } from '../../../scene'
 import { raci as gestures } from '../gestures'
@@ -147,7 +147,7 @@ function draw(model: Model, view: View, day: Day): Scene {
     items,
     links: [],
     frozen: { top, left, corner, width: HEAD.width, height: HEAD.height },
-    headline: `${steps.length} steps, ${roles.length} roles`,
-    summary: `Responsibilities of ${roles.map(({ name }) => name).join(', ')} in ${steps.length} steps.`,
+    headline: `${counted(steps.length, 'step')}, ${counted(roles.length, 'role')}`,
+    summary: `Responsibilities of ${roles.map(({ name }) => name).join(', ')} in ${counted(steps.length, 'step')}.`,
   }
 }

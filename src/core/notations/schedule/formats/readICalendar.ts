@@ -1,6 +1,6 @@
 import ICAL from 'ical.js'
 import { isReckoned } from '../../../calendar'
-import { addDays, asDay, cut, wordsOf, type Entity, type Id, type Step } from '../../../model'
+import { counted, addDays, asDay, cut, wordsOf, type Entity, type Id, type Step } from '../../../model'
 import { addEntity, setEntity, setField, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { newWork, planFor, planIn } from '../edits'
 
@@ -53,7 +53,10 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
       .map(({ name, start, finish }) => `${start}${finish === start ? '' : ` to ${finish}`}: ${name}`),
   ]
   return {
-    change: { label: `Bring in ${entries.length} entries of a calendar`, steps: added + altered === 0 ? [] : steps },
+    change: {
+      label: `Bring in ${counted(entries.length, 'entry', 'entries')} of a calendar`,
+      steps: added + altered === 0 ? [] : steps,
+    },
     facts,
   }
 }

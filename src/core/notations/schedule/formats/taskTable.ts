@@ -1,5 +1,5 @@
 import { cyclicComponents } from '../../../graph'
-import { join, type Id, type Step } from '../../../model'
+import { counted, join, type Id, type Step } from '../../../model'
 import {
   setRelation,
   readRows,
@@ -268,7 +268,7 @@ function changeFor(
     })
   return {
     change: {
-      label: `Bring in a table of ${count} tasks`,
+      label: `Bring in a table of ${counted(count, 'task')}`,
       steps: added.length + altered.length + ends.length === 0 ? [] : [...steps, ...lines, ...ends],
     },
     added,

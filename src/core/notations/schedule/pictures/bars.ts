@@ -1,5 +1,5 @@
 import { isoDay, startOf } from '../../../calendar'
-import { dayInWords, type Day, type Id, type Model, type Relation, type View } from '../../../model'
+import { counted, dayInWords, type Day, type Id, type Model, type Relation, type View } from '../../../model'
 import { spacingOf, type Against, type Picture } from '../../../notation'
 import {
   aroundPoints,
@@ -93,7 +93,7 @@ function drawBars(model: Model, view: View, day: Day, against?: Against): Scene 
       height: AXIS_HEIGHT,
     },
     headline: headlineOf(plan, base),
-    summary: `A plan of ${list.length} lines from ${dayInWords(isoDay(plan.begin))} to ${atEnd(plan)}: ${list
+    summary: `A plan of ${counted(list.length, 'line')} from ${dayInWords(isoDay(plan.begin))} to ${atEnd(plan)}: ${list
       .filter(({ depth }) => depth === 0)
       .map(({ entity }) => entity.name)
       .slice(0, 30)

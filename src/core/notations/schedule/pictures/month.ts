@@ -1,5 +1,5 @@
 import { civilOf, midnight } from '../../../calendar'
-import type { Day, Id, Model, View } from '../../../model'
+import { counted, type Day, type Id, type Model, type View } from '../../../model'
 import { ordinal } from '../../../model'
 import type { Picture } from '../../../notation'
 import { kit, textWidth, wrap, type Item, type Mark, type Scene } from '../../../scene'
@@ -80,7 +80,7 @@ function drawMonths(model: Model, view: View, day: Day): Scene {
     items,
     links: [],
     headline: headlineOf(plan),
-    summary: `${count} months of ${plan.plan?.name ?? 'a plan'} with ${works.length} tasks.`,
+    summary: `${counted(count, 'month')} of ${plan.plan?.name ?? 'a plan'} with ${counted(works.length, 'task')}.`,
   }
 }
 

@@ -1,5 +1,5 @@
 import { flowchart, type FlowShape, type Spot } from '../../../layout'
-import { asDay, dayInWords, type Day, type Id, type Model, type View } from '../../../model'
+import { counted, asDay, dayInWords, type Day, type Id, type Model, type View } from '../../../model'
 import { spacingOf, type Picture } from '../../../notation'
 import { aroundPoints, kit, wrap, type Item, type Link, type Mark, type Paint, type Scene } from '../../../scene'
 import { network as gestures } from '../gestures'
@@ -97,7 +97,7 @@ function drawNetwork(model: Model, view: View, day: Day): Scene {
     items,
     links,
     headline: headlineOf(plan),
-    summary: `A network of ${works.length} tasks: ${pathWords(plan)}.`,
+    summary: `A network of ${counted(works.length, 'task')}: ${pathWords(plan)}.`,
   }
 }
 

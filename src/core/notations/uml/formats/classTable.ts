@@ -1,4 +1,4 @@
-import { addDays, isDay, type Fields, type FieldValue, type Id, type Step } from '../../../model'
+import { counted, addDays, isDay, type Fields, type FieldValue, type Id, type Step } from '../../../model'
 import {
   differing,
   LIMITS,
@@ -86,7 +86,10 @@ function plan(wish: Wish, rows: readonly ImportRow[], options: ImportOptions): I
   for (const one of told) writer.lead(one)
   const ends = options.endGone ? gone.flatMap((one) => ended(wish, one)) : []
   return {
-    change: { label: `Bring in a table of ${told.length} classes`, steps: [...writer.steps, ...ends] },
+    change: {
+      label: `Bring in a table of ${counted(told.length, 'class', 'classes')}`,
+      steps: [...writer.steps, ...ends],
+    },
     faults,
     added: writer.added,
     altered: [...writer.altered],

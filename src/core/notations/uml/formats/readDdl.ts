@@ -1,3 +1,4 @@
+import { counted } from '../../../model'
 import { Parser } from 'node-sql-parser/build/mariadb'
 
 import { clip, LIMITS, type ImportedFile, type Refusal, type Wish } from '../../../notation'
@@ -31,9 +32,6 @@ export function read(wish: Wish, text: string): ImportedFile | Refusal {
     facts: [`${counted(tables.length, 'table')}: ${counted(classes, 'class', 'classes')}.`, ...left],
   }
 }
-
-export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`
-
 /** The tables that statements make, and in words what of them was not understood. */
 export function tablesIn(
   text: string,

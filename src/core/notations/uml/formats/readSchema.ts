@@ -1,8 +1,7 @@
-import { parseJson } from '../../../model'
+import { counted, parseJson } from '../../../model'
 import { LIMITS, clip, type ImportedFile, type Refusal, type Wish } from '../../../notation'
 import { bringSchema } from '../schema/facts'
 import { columnLine, readColumn, typeText, type ForeignKey, type Table, type TableColumn } from '../schema/table'
-import { counted } from './readDdl'
 
 /** Tables of one database that are read at most. */
 const MOST_TABLES = 2000

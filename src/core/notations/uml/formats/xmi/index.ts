@@ -1,4 +1,4 @@
-import { asId, covers, isId, type Day, type Id, type Model, type Step } from '../../../../model'
+import { counted, asId, covers, isId, type Day, type Id, type Model, type Step } from '../../../../model'
 import {
   addEntity,
   addRelation,
@@ -167,11 +167,11 @@ function brought(
   }
   steps.push(...showing(wish, facts))
   return {
-    change: { label: `Bring in a model of ${told.size} facts`, steps },
+    change: { label: `Bring in a model of ${counted(told.size, 'fact')}`, steps },
     facts: [
       steps.length === 0 ? 'Nothing differs from the facts.' : `${counts.added} new, ${counts.altered} changed.`,
       ...(rest.length > 0
-        ? [`${rest.length} elements have no place among the facts: they are kept, and written again.`]
+        ? [`${counted(rest.length, 'element has', 'elements have')} no place among the facts: kept, and written again.`]
         : []),
       ...(lost.length > 0 ? [`Left out, since it is too large: ${lost.slice(0, 8).join(', ')}.`] : []),
     ],
