@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { address, card, expect, faults, ofDemo, open, test } from './pages'
+import { address, card, expect, faults, ofDemo, open, openHome, test } from './pages'
 
 /** What stands out of the page to its right, where nobody can get at it. WCAG 2.2, 1.4.10: no scrolling in two directions. */
 const out = (page: Page) =>
@@ -24,7 +24,7 @@ test.describe('a telephone', () => {
   test.use({ viewport: { width: 360, height: 740 } })
 
   test('reads and begins on home', async ({ page }) => {
-    await page.goto(address())
+    await openHome(page)
     await page.getByRole('textbox', { name: /A list of people/ }).fill('Ada Holm — Head\n  Ben Aas — Clerk')
     await expect(page.getByTestId('preview')).toContainText('Ada Holm')
     expect(await out(page)).toEqual([])

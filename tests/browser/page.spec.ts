@@ -205,7 +205,7 @@ test('findings are filtered by chapter and by when they come about', async ({ pa
   await page.request.post(`${address()}/api/workspaces/${id}/changes`, {
     data: { id: 'other.1', base: now.revision, label: 'Less', author: 'Another', steps: gone },
   })
-  await expect(page.getByTestId('margin')).toContainText('1 facts, 1 ties')
+  await expect(page.getByTestId('margin')).toContainText('1 fact, 1 tie')
   await days.selectOption('')
   await expect(page.getByTestId('findings')).toContainText('reports to itself')
   await open(page, await ofDemo(page))
