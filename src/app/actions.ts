@@ -1,6 +1,5 @@
-import type { Action, Handling } from '../core/notation'
 import { wordsOf } from '../core/model'
-import { byWorker, joinTwo, notationOf, type Wish } from '../core/notation'
+import { byWorker, joinTwo, notationOf, type Action, type Handling, type Wish } from '../core/notation'
 import { handlings } from '../core/notations/handling'
 import { actedBy } from './store/asking'
 import { carryOut, wish } from './store/changes'

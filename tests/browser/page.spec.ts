@@ -280,6 +280,15 @@ test('a new view is chosen among pictures of one’s own facts and starters', as
   await expect(contents(page).getByRole('button', { name: 'Request and approval', exact: true })).toHaveCount(0)
 })
 
+/** Types a line of its own beneath one of the outline. */
+async function typeBeneath(page: Page, above: string, text: string): Promise<void> {
+  await line(page, above).click()
+  await page.keyboard.press('End')
+  await page.keyboard.press('Enter')
+  await page.keyboard.type(text)
+  await page.keyboard.press('Escape')
+}
+
 test('a new view is called after what it shows, in one step with that, and what somebody calls it stays', async ({
   page,
 }) => {
@@ -299,20 +308,12 @@ test('a new view is called after what it shows, in one step with that, and what 
   await expect(title).toHaveText('Check the ramp')
   await expect(page.locator('input[data-line][value*="Open the gate"]')).toHaveCount(0)
   // What was taken back is no name that somebody gave.
-  await line(page, 'Check the ramp').click()
-  await page.keyboard.press('End')
-  await page.keyboard.press('Enter')
-  await page.keyboard.type('Light the lamp')
-  await page.keyboard.press('Escape')
+  await typeBeneath(page, 'Check the ramp', 'Light the lamp')
   await expect(title).toHaveText('Check the ramp and 1 more')
   await contents(page).getByRole('button', { name: 'Check the ramp and 1 more', exact: true }).dblclick()
   await page.getByLabel('Title of the view').fill('Before boarding')
   await page.keyboard.press('Enter')
-  await line(page, 'Check the ramp').click()
-  await page.keyboard.press('End')
-  await page.keyboard.press('Enter')
-  await page.keyboard.type('Call the crew')
-  await page.keyboard.press('Escape')
+  await typeBeneath(page, 'Check the ramp', 'Call the crew')
   await expect(title).toHaveText('Before boarding')
 })
 
@@ -321,11 +322,7 @@ test('a view that was begun from a list is called anew when lines are added, aft
   await page.goto(`${address()}/w/${id}`)
   const title = page.getByRole('heading', { level: 1 })
   await expect(title).toHaveText('Berth and 2 more')
-  await line(page, 'Pilot').click()
-  await page.keyboard.press('End')
-  await page.keyboard.press('Enter')
-  await page.keyboard.type('Crane')
-  await page.keyboard.press('Escape')
+  await typeBeneath(page, 'Pilot', 'Crane')
   await expect(title).toHaveText('Berth and 3 more')
 })
 

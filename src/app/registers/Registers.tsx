@@ -82,16 +82,20 @@ export function Registers() {
   }
   const saveTable = async (extension: '.csv' | '.xlsx' | '.html' | '.md') => {
     if (!register) return
-    const { registerCsv, registerHtml, registerMarkdown, writeXlsx } = await import('../../core/tabular')
-    const cells = await cellsOf(register.id, view.id, day)
-    // The mark at the front tells spreadsheets that the text is UTF-8.
-    if (extension === '.csv')
-      hand(new Blob(['\ufeff', registerCsv(cells)], { type: 'text/csv' }), register.id, extension)
-    else if (extension === '.html')
-      hand(new Blob([registerHtml(register.title, cells)], { type: 'text/html' }), register.id, extension)
-    else if (extension === '.md')
-      hand(new Blob([registerMarkdown(cells)], { type: 'text/markdown' }), register.id, extension)
-    else hand(new Blob([await writeXlsx(register.title, cells)], { type: XLSX }), register.id, extension)
+    try {
+      const { registerCsv, registerHtml, registerMarkdown, writeXlsx } = await import('../../core/tabular')
+      const cells = await cellsOf(register.id, view.id, day)
+      // The mark at the front tells spreadsheets that the text is UTF-8.
+      if (extension === '.csv')
+        hand(new Blob(['\ufeff', registerCsv(cells)], { type: 'text/csv' }), register.id, extension)
+      else if (extension === '.html')
+        hand(new Blob([registerHtml(register.title, cells)], { type: 'text/html' }), register.id, extension)
+      else if (extension === '.md')
+        hand(new Blob([registerMarkdown(cells)], { type: 'text/markdown' }), register.id, extension)
+      else hand(new Blob([await writeXlsx(register.title, cells)], { type: XLSX }), register.id, extension)
+    } catch (error) {
+      notify(`${register.title} could not be written: ${wordsOf(error)}.`, 'refusal')
+    }
   }
   const saveFile = async ({ id, title, extension, mediaType }: Offer['exports'][number]) => {
     try {

@@ -166,7 +166,9 @@ export function usePull() {
     },
     /** Pulls by a key: the item itself, or its later end, as little as changes anything. What comes of it is said. One after the other. */
     nudge(item: Item, part: 'item' | 'end', towards: -1 | 1): void {
-      nudged.current = nudged.current.then(() => nudge(item, part, towards))
+      nudged.current = nudged.current
+        .then(() => nudge(item, part, towards))
+        .catch((error: unknown) => notify(wordsOf(error), 'refusal'))
     },
     cancel(): void {
       clearTimeout(waiting.current)

@@ -172,12 +172,15 @@ export const nudgedBy = async (nudge: Nudge, wish: Wish): Promise<Outcome | unde
 export const reckonedOf = async (register: string, view: Id, day: Day): Promise<Reckoned | undefined> =>
   await engine?.reckoned(register, view, day)
 
-/** A register with its heading, cell by cell. */
-export const cellsOf = async (
+/** A register with its heading, cell by cell. @throws Error while nothing can be asked */
+export async function cellsOf(
   register: string,
   view: Id,
   day: Day,
-): Promise<readonly (readonly (string | number)[])[]> => (await engine?.cells(register, view, day)) ?? []
+): Promise<readonly (readonly (string | number)[])[]> {
+  if (!engine) throw new Error(NOT_READY.refused)
+  return await engine.cells(register, view, day)
+}
 
 /** The errors that a change would add, computed off the main thread. */
 export const errorsOf = async (change: Change): Promise<Finding[]> => (await engine?.newErrors(change, get().day)) ?? []

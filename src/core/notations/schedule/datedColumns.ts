@@ -1,7 +1,7 @@
 import type { Day, Id, Model } from '../../model'
 import type { Column } from '../../notation'
+import { planOfWork } from './frame'
 import { planOn, type Plan } from './plan'
-import { planOfWork } from './registers'
 import { durationWords, inDays, instantOf, momentText, textOf, type Work } from './work'
 
 export const planWith = (model: Model, id: Id, day: Day): Plan => planOn(model, planOfWork(model, id), day)

@@ -40,6 +40,12 @@ interface Frame extends StatedPlan {
 
 export const planOf = plans.of
 
+/** The plan that a work belongs to, whatever the view shows. */
+export const planOfWork = (model: Model, id: Id): Id | undefined => {
+  const stated = model.entities.get(id)?.fields['plan']
+  return typeof stated === 'string' ? (stated as Id) : undefined
+}
+
 /** The plan that a view shows: `undefined` is all work that belongs to none, `null` a plan that has nothing yet. */
 export const scopeOf = (model: Model, view: Pick<View, 'scope'>): Id | undefined | null =>
   plans.isBlank(view) ? null : planOf(model, view)

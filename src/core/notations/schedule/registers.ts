@@ -22,19 +22,13 @@ import {
 } from '../../notation'
 import { assignSteps, named, newWork, planFor, planIn, sharedWords, workersOf, workerWords } from './edits'
 import { readHours, readOtherDays, readWeekdays, USUAL_HOURS, WEEKDAYS } from './calendars'
-import { planOf, statedOn, type StatedPlan } from './frame'
+import { planOf, planOfWork, statedOn, type StatedPlan } from './frame'
 import { entityKinds, relationKinds } from './kinds'
 import { linkSteps, UNTITLED } from './outline'
 import { afterWords, linkWords, readLinks } from './words'
 import { readShares } from './shares'
 
 const own = (kind: string, id: string, width?: number): Column => fieldColumn(fieldOf(entityKinds, kind, id), width)
-
-/** The plan that a work belongs to, whatever the view shows. */
-export const planOfWork = (model: Model, id: Id): Id | undefined => {
-  const stated = model.entities.get(id)?.fields['plan']
-  return typeof stated === 'string' ? (stated as Id) : undefined
-}
 
 const planWith = (model: Model, id: Id, day: Day): StatedPlan => statedOn(model, planOfWork(model, id), day)
 
